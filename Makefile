@@ -1,0 +1,41 @@
+# Everything a person needs: `make demo` and `make test` do all set-up themselves.
+SHELL := /bin/bash
+export PATH := $(CURDIR)/.local/node/bin:$(PATH)
+PYTHON := .venv/bin/python
+
+.PHONY: help setup demo dev test bench screenshots format lock stop
+help:
+	@echo "make demo         set everything up and serve the demo on 127.0.0.1 (PORT=8000)"
+	@echo "make test         set everything up and run every check and test"
+	@echo "make dev          the same with hot reload, for working on the code"
+	@echo "make bench        measure, as ratios in one run; writes docs/benchmarks.md"
+	@echo "make screenshots  take docs/screenshots/ again from the demo data"
+	@echo "make format       format all code"
+	@echo "make stop         stop a demo database left behind"
+
+setup:
+	@tools/setup.sh
+
+demo: setup
+	@exec $(PYTHON) tools/serve.py demo
+
+dev: setup
+	@exec $(PYTHON) tools/serve.py dev
+
+test: setup
+	@tools/test.sh
+
+bench: setup
+	@$(PYTHON) -m benchmarks
+
+screenshots: setup
+	@$(PYTHON) tools/screenshots.py
+
+format: setup
+	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd frontend && npm run -s format
+
+lock: setup
+	@.local/tools/bin/uv pip compile pyproject.toml --group dev --generate-hashes --python-version 3.11 --universal -q --no-header -o requirements.lock
+
+stop:
+	@$(PYTHON) tools/cluster.py stop demo; $(PYTHON) tools/cluster.py stop test

@@ -1,0 +1,50 @@
+<script lang="ts">
+  import { Router } from 'sv-router';
+  import { onSessionEnd } from './lib/api/client';
+  import { status } from './lib/edit/status.svelte';
+  import { who } from './lib/session.svelte';
+  import Modal from './lib/ui/Modal.svelte';
+  import './router';
+  import SignIn from './routes/signin/SignIn.svelte';
+  import SignInForm from './routes/signin/SignInForm.svelte';
+
+  let trouble = $state('');
+  onSessionEnd(() => who.again());
+
+  async function start() {
+    trouble = '';
+    try {
+      await who.load();
+    } catch (error) {
+      trouble = (error as Error).message;
+    }
+  }
+  void start();
+
+  function warn(event: BeforeUnloadEvent) {
+    if (status.unsaved) event.preventDefault();
+  }
+</script>
+
+<svelte:window onbeforeunload={warn} />
+
+{#if trouble}
+  <main class="p-8">
+    <p role="alert">{trouble}</p>
+    <button class="btn mt-3" onclick={start}>Try again</button>
+  </main>
+{:else if who.session}
+  {#if who.signedIn || who.asksAgain}
+    <Router />
+  {:else}
+    <SignIn />
+  {/if}
+  <Modal
+    open={who.asksAgain}
+    title="Sign in again"
+    description="Your session has ended. Everything on this page is kept and will be saved."
+    closable={false}
+  >
+    <SignInForm />
+  </Modal>
+{/if}

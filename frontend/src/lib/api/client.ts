@@ -1,0 +1,77 @@
+/** The API, typed from its own description, with CSRF and one shape of failure. */
+
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type Verdict = Schemas['Verdict'];
+
+function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+}
+
+const withCsrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken());
+    return request;
+  },
+};
+
+export const api = createClient<paths>({
+  baseUrl: globalThis.location?.origin ?? 'http://127.0.0.1',
+  // Looked up at each call, so that tests can stand in for the network.
+  fetch: (request: Request) => globalThis.fetch(request),
+});
+api.use(withCsrf);
+
+/** Why something did not work: a sentence, sentences per field, and the status (0: no network). */
+export class Failure extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly fields: Record<string, string> = {},
+    readonly body: unknown = null,
+  ) {
+    super(message);
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+function failureOf(status: number, body: unknown): Failure {
+  const told = (typeof body === 'object' && body !== null ? body : {}) as {
+    message?: string;
+    fields?: Record<string, string>;
+  };
+  const fallback =
+    status >= 500
+      ? 'The server stumbled; nothing was changed. Try again in a moment.'
+      : `The server answered ${status}.`;
+  return new Failure(status, told.message ?? fallback, told.fields ?? {}, body);
+}
+
+/** Called when the session has run out; resolves once somebody has signed in again. */
+let signInAgain: (() => Promise<void>) | null = null;
+export function onSessionEnd(handler: () => Promise<void>) {
+  signInAgain = handler;
+}
+
+/**
+ * Run a call and hand back its data; throw `Failure` otherwise. A session that has run out asks
+ * for a new sign-in and then runs the call again, so that nothing typed is lost.
+ */
+export async function ask<T>(call: () => Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call();
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new Failure(0, 'The server cannot be reached; what you typed is kept here.');
+  }
+  if (answer.response.status === 401 && signInAgain) {
+    await signInAgain();
+    return ask(call);
+  }
+  if (!answer.response.ok) throw failureOf(answer.response.status, answer.error);
+  return answer.data as T;
+}

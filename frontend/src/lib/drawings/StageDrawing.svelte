@@ -1,0 +1,221 @@
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { length, roundBelow } from '../quantities';
+  import { fitAt, type Fit } from './geometry';
+
+  type Drawing = Schemas['Drawing'];
+  type Props = {
+    drawing: Drawing;
+    /** What the drawing shows, in words. */
+    title: string;
+    selectedStandIn?: string | null;
+    editable?: boolean;
+    /** Width and height in pixels, and pixels per metre: set by the pair it belongs to. */
+    width: number;
+    height: number;
+    scale: number;
+    /** Whether to draw a scale bar. Default off: a pair needs only one. */
+    scaleBar?: boolean;
+    onselect?: (standIn: string) => void;
+    /** A stand-in is dragged by (du, dv) stage metres. */
+    onmove?: (standIn: string, du: number, dv: number) => void;
+    ondrop?: (standIn: string) => void;
+    /** The lens axis is dragged by dv stage metres. */
+    onaxis?: (dv: number) => void;
+    onaxisdrop?: () => void;
+  };
+  let {
+    drawing,
+    title,
+    selectedStandIn = null,
+    editable = false,
+    width,
+    height,
+    scale,
+    scaleBar = false,
+    onselect,
+    onmove,
+    ondrop,
+    onaxis,
+    onaxisdrop,
+  }: Props = $props();
+
+  /** While something is dragged the fit stands still; else the paper would slide under the hand. */
+  let held = $state.raw<Fit | null>(null);
+  const f = $derived(held ?? fitAt(drawing.bounds, scale, height));
+  const bar = $derived(roundBelow((width * 0.2) / f.scale));
+  const place = ([u = 0, v = 0]: readonly number[]) => `${f.x(u).toFixed(2)},${f.y(v).toFixed(2)}`;
+  const looks: Record<string, string> = {
+    ground: 'stroke:var(--soft);stroke-width:1.5',
+    camera: 'fill:var(--ink)',
+    lens: 'fill:var(--soft)',
+    mark: 'stroke:var(--card);stroke-width:1.5',
+    support: 'stroke:var(--ink);stroke-width:2',
+    ray: 'stroke:var(--soft);stroke-width:.8',
+    axis: 'stroke:var(--soft);stroke-width:.8;stroke-dasharray:8 3 2 3',
+    focus: 'stroke:var(--ink);stroke-width:1.2;stroke-dasharray:3 3',
+    screen: 'stroke:var(--ink);stroke-width:4',
+  };
+
+  const dims = $derived(
+    drawing.dimensions.map((dim) => {
+      let [x0, y0] = [f.x(dim.start[0] ?? 0), f.y(dim.start[1] ?? 0)];
+      let [x1, y1] = [f.x(dim.end[0] ?? 0), f.y(dim.end[1] ?? 0)];
+      const upright = Math.abs(x1 - x0) < Math.abs(y1 - y0);
+      const shift = -13 * dim.lift;
+      if (upright) {
+        x0 += shift;
+        x1 += shift;
+      } else {
+        y0 += shift;
+        y1 += shift;
+      }
+      // Words go to the side with more room, so that none leave the paper.
+      const right = x0 < width * 0.6;
+      return { ...dim, x0, y0, x1, y1, upright, right };
+    }),
+  );
+
+  type Drag = { kind: 'stand-in'; id: string } | { kind: 'axis' };
+  let drag: (Drag & { x: number; y: number }) | null = null;
+  function hold(event: PointerEvent & { currentTarget: SVGElement }, what: Drag) {
+    if (what.kind === 'stand-in') onselect?.(what.id);
+    if (!editable) return;
+    held = f;
+    drag = { ...what, x: event.clientX, y: event.clientY };
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+  function pull(event: PointerEvent) {
+    if (!drag) return;
+    const du = (event.clientX - drag.x) / f.scale;
+    const dv = -(event.clientY - drag.y) / f.scale;
+    drag.x = event.clientX;
+    drag.y = event.clientY;
+    if (drag.kind === 'axis') onaxis?.(dv);
+    else onmove?.(drag.id, du, dv);
+  }
+  function release() {
+    if (!drag) return;
+    if (drag.kind === 'axis') onaxisdrop?.();
+    else ondrop?.(drag.id);
+    drag = null;
+    held = null;
+  }
+  function axisKey(event: KeyboardEvent) {
+    if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+    event.preventDefault();
+    onaxis?.((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 0.01 : 0.001));
+    onaxisdrop?.();
+  }
+</script>
+
+<figure class="relative" data-testid={`drawing-${drawing.view}`}>
+  <figcaption class="text-soft absolute top-0.5 left-2 text-xs">{title}</figcaption>
+  <svg {width} {height} role="group" aria-label={title} class="block">
+    {#each drawing.shapes as shape, i (i)}
+      {@const id = shape.stand_in_id}
+      {@const style = id
+        ? `stroke:${id === selectedStandIn ? 'var(--ochre-ink)' : 'var(--ink)'};stroke-width:${id === selectedStandIn ? 2 : 1.2};fill:var(--well);fill-opacity:.55`
+        : looks[shape.role]}
+      {#if shape.closed}
+        <polygon points={shape.points.map(place).join(' ')} {style} />
+      {:else}
+        <polyline points={shape.points.map(place).join(' ')} style="{style};fill:none" />
+      {/if}
+    {/each}
+    {#each drawing.notes as note, i (i)}
+      <text
+        x={f.x(note.at[0] ?? 0)}
+        y={f.y(note.at[1] ?? 0) - 4}
+        text-anchor="middle"
+        class="halo"
+        font-size="11"
+        fill="var(--soft)">{note.text}</text
+      >
+    {/each}
+    {#each dims as dim, i (i)}
+      <g stroke="var(--ochre-ink)" stroke-width="1">
+        <path
+          d={dim.upright
+            ? `M${dim.x0} ${dim.y0}V${dim.y1}M${dim.x0 - 4} ${dim.y0}h8M${dim.x0 - 4} ${dim.y1}h8`
+            : `M${dim.x0} ${dim.y0}H${dim.x1}M${dim.x0} ${dim.y0 - 4}v8M${dim.x1} ${dim.y0 - 4}v8`}
+        />
+        <text
+          x={dim.editable
+            ? dim.x0 - 8
+            : dim.upright
+              ? dim.x0 + (dim.right ? 6 : -6)
+              : (dim.x0 + dim.x1) / 2}
+          y={dim.editable
+            ? dim.y1 - 12
+            : dim.upright
+              ? (dim.y0 + dim.y1) / 2 + 4
+              : dim.y0 + (dim.lift < 0 ? 12 : -4)}
+          text-anchor={dim.upright ? (dim.right ? 'start' : 'end') : 'middle'}
+          class="halo"
+          font-size="12"
+          fill="var(--ink)"
+          ><tspan font-weight="700">{length(dim.value_m)}</tspan>
+          <tspan fill="var(--soft)">{dim.label}</tspan></text
+        >
+      </g>
+      {#if dim.editable && editable && onaxis}
+        <g
+          role="button"
+          tabindex="0"
+          aria-label={`${dim.label}: drag or use the arrow keys to raise or lower it`}
+          class="cursor-ns-resize touch-none"
+          data-grip="axis"
+          onpointerdown={(event) => hold(event, { kind: 'axis' })}
+          onpointermove={pull}
+          onpointerup={release}
+          onpointercancel={release}
+          onkeydown={axisKey}
+        >
+          <circle cx={dim.x1} cy={dim.y1} r="12" fill="transparent" />
+          <circle cx={dim.x1} cy={dim.y1} r="5" fill="var(--ochre)" stroke="var(--card)" />
+        </g>
+      {/if}
+    {/each}
+    {#if editable && onmove}
+      {#each drawing.shapes.filter((s) => s.stand_in_id) as shape, i (i)}
+        {@const us = shape.points.map((p) => p[0] ?? 0)}
+        {@const vs = shape.points.map((p) => p[1] ?? 0)}
+        {@const u = (Math.min(...us) + Math.max(...us)) / 2}
+        {@const v = Math.min(...vs)}
+        <g
+          role="button"
+          tabindex="-1"
+          aria-label="Drag to move"
+          class="cursor-move touch-none"
+          data-grip={shape.stand_in_id}
+          onpointerdown={(event) => hold(event, { kind: 'stand-in', id: shape.stand_in_id ?? '' })}
+          onpointermove={pull}
+          onpointerup={release}
+          onpointercancel={release}
+        >
+          <circle cx={f.x(u)} cy={f.y(v)} r="11" fill="transparent" />
+          <circle cx={f.x(u)} cy={f.y(v)} r="3.5" fill="var(--ochre)" stroke="var(--card)" />
+        </g>
+      {/each}
+    {/if}
+    {#if scaleBar}
+      <g stroke="var(--ink)" fill="none">
+        <path d="M10 {height - 8}v-5v5h{bar * f.scale}v-5" />
+        <text x={bar * f.scale + 16} y={height - 6} font-size="11" stroke="none" fill="var(--ink)"
+          >{length(bar)}</text
+        >
+      </g>
+    {/if}
+  </svg>
+</figure>
+
+<style>
+  .halo {
+    paint-order: stroke;
+    stroke: var(--card);
+    stroke-width: 3px;
+    stroke-linejoin: round;
+  }
+</style>

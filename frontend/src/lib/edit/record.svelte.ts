@@ -1,0 +1,148 @@
+/**
+ * One saved record as a person edits it: drafts answer at once, saving follows by itself, a
+ * refused value stays where it was typed, and two windows never overwrite each other.
+ */
+
+import { Failure } from '../api/client';
+import { changed, merge, same } from './merge';
+import { status } from './status.svelte';
+
+export type Revisioned = { id: string; revision: number };
+export type Save<T> = (revision: number, changes: Partial<T>) => Promise<T>;
+
+const RETRY_MS = 2000;
+
+export class SavedRecord<T extends Revisioned> {
+  /** As the server has it. */
+  stored = $state.raw() as T;
+  /** As the person sees it. */
+  draft = $state() as T;
+  /** Per field, why the server refused it. */
+  problems = $state<Record<string, string>>({});
+  /** Fields that somebody else changed too, with their record; null when all is clear. */
+  clash = $state<{ fields: (keyof T & string)[]; theirs: T } | null>(null);
+  #running: Promise<void> | null = null;
+  #again = false;
+  #refused = 0;
+
+  constructor(
+    stored: T,
+    private readonly save: Save<T>,
+  ) {
+    this.stored = stored;
+    this.draft = { ...stored };
+  }
+
+  get id() {
+    return this.stored.id;
+  }
+
+  /** Live change: seen at once, saved at the next `commit`. */
+  set<K extends keyof T & string>(field: K, value: T[K]) {
+    this.draft[field] = value;
+  }
+
+  /** Save what differs. Calls while one is under way are gathered into the next. */
+  commit(): Promise<void> {
+    if (this.#running) {
+      this.#again = true;
+      return this.#running;
+    }
+    this.#running = this.#run().finally(() => {
+      this.#running = null;
+    });
+    return this.#running;
+  }
+
+  async #run() {
+    do {
+      this.#again = false;
+      if (this.clash) return;
+      const changes = changed(this.stored, $state.snapshot(this.draft) as T);
+      if (Object.keys(changes).length === 0) {
+        this.#mark({});
+        return;
+      }
+      status.begin();
+      let saved = false;
+      try {
+        const answer = await this.save(this.stored.revision, changes);
+        this.#take(answer, changes);
+        this.#mark({});
+        status.offline = false;
+        saved = true;
+      } catch (error) {
+        if (!(error instanceof Failure)) throw error;
+        await this.#failed(error, changes);
+      } finally {
+        status.end(saved);
+      }
+    } while (this.#again);
+  }
+
+  /** Take over the server's answer, except where the person has typed on meanwhile. */
+  #take(answer: T, sent: Partial<T>) {
+    const before = this.stored;
+    this.stored = answer;
+    for (const key of Object.keys(answer) as (keyof T)[]) {
+      const reference = key in sent ? sent[key] : before[key];
+      if (same(this.draft[key], reference)) this.draft[key] = answer[key];
+    }
+  }
+
+  async #failed(failure: Failure, changes: Partial<T>) {
+    if (failure.status === 409) {
+      const theirs = (failure.body as { current?: T }).current;
+      if (!theirs) {
+        this.#mark({ '': failure.message });
+        return;
+      }
+      const { clear, clashing } = merge(this.stored, changes, theirs);
+      const mine = $state.snapshot(this.draft) as T;
+      this.stored = theirs;
+      this.draft = { ...theirs, ...clear };
+      for (const key of clashing) this.draft[key] = mine[key];
+      if (clashing.length > 0) {
+        this.clash = { fields: clashing as (keyof T & string)[], theirs };
+      } else {
+        this.#again = true;
+      }
+    } else if (failure.status === 0 || failure.status >= 500) {
+      status.offline = true;
+      this.#again = true;
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+    } else {
+      const named = Object.keys(failure.fields).length > 0;
+      this.#mark(named ? failure.fields : { '': failure.message });
+    }
+  }
+
+  #mark(problems: Record<string, string>) {
+    this.problems = problems;
+    const now = Object.keys(problems).length > 0 ? 1 : 0;
+    status.refuse(now - this.#refused);
+    this.#refused = now;
+  }
+
+  /** Settle a clash: `keep` lists the fields where mine wins; the others take theirs. */
+  settle(keep: string[]) {
+    const clash = this.clash;
+    if (!clash) return;
+    for (const field of clash.fields) {
+      if (!keep.includes(field)) this.draft[field] = clash.theirs[field];
+    }
+    this.clash = null;
+    return this.commit();
+  }
+
+  /** Forget what was typed into a refused field. */
+  revert(field: keyof T & string) {
+    this.draft[field] = this.stored[field];
+    return this.commit();
+  }
+
+  /** Called when the record leaves the screen, so that its refusal stops counting. */
+  dispose() {
+    this.#mark({});
+  }
+}

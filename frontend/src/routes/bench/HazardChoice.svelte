@@ -1,0 +1,40 @@
+<script lang="ts">
+  import { api, ask, type Schemas } from '../../lib/api/client';
+  import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import type { Bench } from './bench.svelte';
+  import type { Plate } from './plan';
+
+  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  let { bench, record }: Props = $props();
+  let table = $state<Schemas['HazardOut'][]>([]);
+  let problem = $state('');
+  ask(() => api.GET('/api/calc/hazards'))
+    .then((found) => (table = found))
+    .catch((error: Error) => (problem = error.message));
+
+  function toggle(key: string, on: boolean) {
+    const now = (record.draft.hazards ?? []).filter((k) => k !== key);
+    const next = (on ? [...now, key] : now) as Plate['hazards'];
+    bench.change(record, 'hazards', next, 'Hazards');
+  }
+</script>
+
+<fieldset class="mt-1">
+  <legend class="text-soft text-sm">
+    Hazards: each puts its cautions on every set card. Local codes and licensed people decide.
+  </legend>
+  {#if problem}<p role="alert">{problem}</p>{/if}
+  <div class="grid grid-cols-2 text-sm">
+    {#each table as hazard (hazard.key)}
+      <label class="flex items-center gap-1.5 py-0.5" title={hazard.cautions.join(' ')}>
+        <input
+          type="checkbox"
+          disabled={!bench.editable}
+          checked={(record.draft.hazards ?? []).includes(hazard.key as never)}
+          onchange={(event) => toggle(hazard.key, event.currentTarget.checked)}
+        />
+        {hazard.name}
+      </label>
+    {/each}
+  </div>
+</fieldset>

@@ -1,0 +1,137 @@
+<script lang="ts">
+  import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
+  import { say } from '../../lib/quantities';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { WORLD, type Bench } from './bench.svelte';
+  import type { Plate, StandIn } from './plan';
+
+  type Props = { bench: Bench };
+  let { bench }: Props = $props();
+  const kinds: { kind: Plate['kind']; name: string }[] = [
+    { kind: 'miniature', name: 'Miniature' },
+    { kind: 'screen', name: 'Performer on a screen' },
+    { kind: 'live', name: 'Live plate' },
+  ];
+  const shapes: { kind: StandIn['kind']; name: string }[] = [
+    { kind: 'figure', name: 'Figure' },
+    { kind: 'box', name: 'Box' },
+    { kind: 'card', name: 'Card' },
+    { kind: 'ground', name: 'Ground' },
+  ];
+  const words: Record<string, string> = {
+    miniature: 'miniature',
+    screen: 'on a screen',
+    live: 'live',
+  };
+  const scenery = $derived(
+    bench.standIns.filter((s) => !bench.plates.some((p) => p.id === s.draft.plate_id)),
+  );
+  const verdictOf = (id: string) => bench.report?.plates.find((p) => p.plate_id === id)?.verdict;
+</script>
+
+{#snippet things(list: Bench['standIns'])}
+  {#each list as standIn (standIn.id)}
+    <li>
+      <button
+        class={[
+          'w-full truncate py-0.5 pr-2 pl-12 text-left text-sm',
+          bench.standIn === standIn.id ? 'bg-well font-semibold' : 'text-soft',
+        ]}
+        aria-pressed={bench.standIn === standIn.id}
+        onclick={() => (bench.standIn = bench.standIn === standIn.id ? null : standIn.id)}
+      >
+        {standIn.draft.name}
+        <span class="text-xs">{say(standIn.draft.y_m, 'length')}</span>
+      </button>
+    </li>
+  {/each}
+{/snippet}
+
+<nav
+  aria-label="World and plates"
+  class="border-line bg-card flex flex-col border-r xl:min-h-0 xl:overflow-y-auto"
+>
+  <button
+    class={['border-line border-b p-2 text-left', bench.selected === WORLD ? 'bg-well' : '']}
+    aria-pressed={bench.selected === WORLD}
+    onclick={() => {
+      bench.selected = WORLD;
+      bench.standIn = null;
+    }}
+  >
+    <span class="font-semibold">The world</span>
+    <span class="text-soft block text-sm">
+      {say(bench.shot.draft.focal_mm, 'mm')}, {say(bench.shot.draft.camera_height_m, 'length')} up
+    </span>
+  </button>
+  {#if scenery.length > 0}
+    <ul>{@render things(scenery)}</ul>
+  {/if}
+  <ol>
+    {#each bench.plates as plate (plate.id)}
+      {@const verdict = verdictOf(plate.id)}
+      <li class="border-line border-b">
+        <button
+          class={[
+            'flex w-full items-center gap-2 p-2 text-left',
+            bench.selected === plate.id ? 'bg-well' : '',
+          ]}
+          aria-pressed={bench.selected === plate.id}
+          onclick={() => {
+            bench.selected = plate.id;
+            bench.standIn = null;
+          }}
+        >
+          <PlateSymbol kind={plate.draft.kind} />
+          <span class="min-w-0 grow">
+            <span class="block truncate font-semibold">{plate.draft.name}</span>
+            <span class="text-soft block text-sm">
+              {words[plate.draft.kind]}
+              {(plate.draft.scale ?? 1) === 1 ? '' : say(plate.draft.scale, 'scale')}
+            </span>
+          </span>
+          {#if verdict}<VerdictMark {verdict} />{/if}
+        </button>
+        <ul>
+          {@render things(bench.standIns.filter((s) => s.draft.plate_id === plate.id))}
+        </ul>
+      </li>
+    {/each}
+  </ol>
+  {#if bench.editable}
+    <div class="grid gap-3 p-2">
+      <label class="text-sm">
+        <span class="text-soft">Add a plate</span>
+        <select
+          class="field"
+          value=""
+          onchange={(event) => {
+            const kind = event.currentTarget.value as Plate['kind'] | '';
+            event.currentTarget.value = '';
+            if (kind) void bench.addPlate(kind);
+          }}
+        >
+          <option value="">choose what is filmed</option>
+          {#each kinds as { kind, name } (kind)}<option value={kind}>{name}</option>{/each}
+        </select>
+      </label>
+      <label class="text-sm">
+        <span class="text-soft">
+          Add a stand-in {bench.plate ? `to ${bench.plate.draft.name}` : 'as scenery'}
+        </span>
+        <select
+          class="field"
+          value=""
+          onchange={(event) => {
+            const kind = event.currentTarget.value as StandIn['kind'] | '';
+            event.currentTarget.value = '';
+            if (kind) void bench.addStandIn(kind);
+          }}
+        >
+          <option value="">choose its form</option>
+          {#each shapes as { kind, name } (kind)}<option value={kind}>{name}</option>{/each}
+        </select>
+      </label>
+    </div>
+  {/if}
+</nav>

@@ -1,0 +1,280 @@
+<script lang="ts">
+  import { api, ask, type Schemas } from '../../lib/api/client';
+  import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { say, type Kind } from '../../lib/quantities';
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import TextField from '../../lib/ui/TextField.svelte';
+  import { navigate } from '../../router';
+  import type { Bench } from './bench.svelte';
+  import HazardChoice from './HazardChoice.svelte';
+  import type { Plate } from './plan';
+  import RecordNumber from './RecordNumber.svelte';
+  import Section from './Section.svelte';
+
+  type Props = {
+    bench: Bench;
+    record: SavedRecord<Plate>;
+    answer: Schemas['PlateAnswer'] | null;
+  };
+  let { bench, record, answer }: Props = $props();
+  const stage = $derived(answer?.stage ?? null);
+  const draft = $derived(record.draft);
+  const body = $derived(bench.kit.bodies.find((b) => b.id === draft.body_id));
+  const lens = $derived(bench.kit.lenses.find((x) => x.id === draft.lens_id));
+  const zoom = $derived(lens !== undefined && lens.focal_max_mm > lens.focal_min_mm);
+  const mark = $derived(answer?.marks.find((m) => m.stand_in_id === stage?.mark_id));
+  const motions = [
+    { value: 'powered', name: 'pulled, powered or performed' },
+    { value: 'gravity', name: 'falls, splashes, swings' },
+    { value: 'still', name: 'nothing moves' },
+  ];
+  let cards = $state<Schemas['CardRow'][]>([]);
+  let issuing = $state('');
+
+  async function loadCards() {
+    const all = await ask(() =>
+      api.GET('/api/productions/{production_id}/shots/{shot_id}/cards', {
+        params: { path: { production_id: bench.productionId, shot_id: bench.shotId } },
+      }),
+    );
+    cards = all.filter((card) => card.plate_id === record.id);
+  }
+  $effect(() => {
+    loadCards().catch((error: Error) => (issuing = error.message));
+  });
+
+  function chooseBody(id: string | null) {
+    // A body alone records nothing: its first mode comes along.
+    const chosen = bench.kit.bodies.find((b) => b.id === id);
+    bench.live(record, 'body_id', chosen?.id ?? null);
+    bench.live(record, 'mode_id', chosen?.modes[0]?.id ?? null);
+    bench.commit(record, 'Body');
+  }
+
+  async function issue() {
+    issuing = '';
+    try {
+      await record.commit();
+      const card = await ask(() =>
+        api.POST('/api/productions/{production_id}/plates/{plate_id}/cards', {
+          params: { path: { production_id: bench.productionId, plate_id: record.id } },
+        }),
+      );
+      navigate('/productions/:production/cards/:card', {
+        params: { production: bench.productionId, card: card.id },
+      });
+    } catch (error) {
+      issuing = (error as Error).message;
+    }
+  }
+</script>
+
+{#snippet fact(label: string, value: number | null | undefined, kind: Kind, hint = '')}
+  <div class="grid grid-cols-[1fr_auto] items-baseline gap-x-2 py-px">
+    <span class="text-soft leading-tight"
+      >{label}{#if hint}<span class="block text-xs">{hint}</span>{/if}</span
+    >
+    <output class="pr-2 text-right font-semibold" aria-label={label}>{say(value, kind)}</output>
+  </div>
+{/snippet}
+
+<div class="flex items-baseline justify-between gap-2 px-3 pt-2">
+  <h2 class="text-lg">{draft.name}</h2>
+  <button class="btn btn-main shrink-0" onclick={issue} disabled={!stage || !bench.editable}>
+    Issue a set card
+  </button>
+</div>
+{#if issuing}<p role="alert" class="px-3 font-semibold">{issuing}</p>{/if}
+{#if cards.length > 0}
+  <p class="px-3 text-sm">
+    {#each cards as card (card.id)}
+      <a class="mr-3 underline" href="/productions/{bench.productionId}/cards/{card.id}">
+        card {card.slate}{card.take_count ? ` (${card.take_count} logged)` : ''}
+      </a>
+    {/each}
+  </p>
+{/if}
+
+<Section title="Where the camera stands">
+  <RecordNumber {bench} {record} field="scale" label="Scale" kind="scale" />
+  <RecordNumber
+    {bench}
+    {record}
+    field="axis_height_m"
+    label="Lens axis height"
+    hint={stage && Math.abs(stage.axis_m - stage.ideal_axis_m) > 1e-4
+      ? `the world asks for ${say(stage.ideal_axis_m, 'length')}`
+      : 'above the ground of this stage'}
+    kind="length"
+    nullable
+    derived={stage?.axis_m}
+  />
+  {#if stage && mark}
+    {@render fact(
+      `Sensor mark to ${mark.name}`,
+      mark.from_sensor_m,
+      'length',
+      'level, along the floor',
+    )}
+    {@render fact(
+      `Lens front to ${mark.name}`,
+      mark.from_front_m,
+      'length',
+      stage.front_assumed ? 'lens length assumed' : '',
+    )}
+  {/if}
+  <RecordNumber
+    {bench}
+    {record}
+    field="tilt_deg"
+    label="Tilt"
+    hint="+ looks up"
+    kind="degrees"
+    nullable
+    derived={stage?.tilt_deg}
+  />
+  <RecordNumber {bench} {record} field="setback_m" label="Set back from derived" kind="length" />
+  <RecordNumber {bench} {record} field="drop_m" label="Base below the ground" kind="length" />
+</Section>
+
+<Section title="Glass">
+  <ChoiceField
+    label="Body"
+    empty="choose"
+    value={draft.body_id ?? null}
+    options={bench.kit.bodies.map((b) => ({ value: b.id, name: b.name }))}
+    problem={record.problems.body_id}
+    disabled={!bench.editable}
+    onchange={chooseBody}
+  />
+  <ChoiceField
+    label="Mode"
+    empty="choose"
+    value={draft.mode_id ?? null}
+    options={body?.modes.map((m) => ({ value: m.id, name: m.name })) ?? []}
+    problem={record.problems.mode_id}
+    disabled={!bench.editable}
+    onchange={(value) => bench.change(record, 'mode_id', value, 'Mode')}
+  />
+  <ChoiceField
+    label="Lens"
+    empty="choose"
+    value={draft.lens_id ?? null}
+    options={bench.kit.lenses.map((x) => ({ value: x.id, name: x.name }))}
+    problem={record.problems.lens_id}
+    disabled={!bench.editable}
+    onchange={(value) => bench.change(record, 'lens_id', value, 'Lens')}
+  />
+  {#if zoom}
+    <RecordNumber
+      {bench}
+      {record}
+      field="focal_mm"
+      label="Focal length"
+      kind="mm"
+      nullable
+      derived={stage?.focal_mm}
+    />
+  {/if}
+  <RecordNumber {bench} {record} field="f_number" label="Stop" kind="stop" />
+  <RecordNumber
+    {bench}
+    {record}
+    field="focus_world_m"
+    label="Focus, in the world"
+    hint="from the lens"
+    kind="length"
+    nullable
+    derived={stage?.focus_m == null ? null : stage.focus_m * (draft.scale ?? 1)}
+  />
+  <RecordNumber {bench} {record} field="focus_passes" label="Focus passes" kind="plain" />
+  {#if stage}
+    {#each stage.passes as pass, i (i)}
+      {@render fact(
+        stage.passes.length > 1
+          ? `Pass ${i + 1}, from the sensor mark`
+          : 'Focus from the sensor mark',
+        pass.focus_m == null ? null : pass.focus_m + stage.sensor_to_pupil_m,
+        'length',
+      )}
+    {/each}
+    {@render fact('Focus from the lens front', stage.focus_front_m, 'length')}
+    {@render fact('Sharp from', stage.depth_near_m, 'length', 'from the lens')}
+    {@render fact('Sharp to', stage.depth_far_m, 'length')}
+  {/if}
+</Section>
+
+<Section title="Time">
+  <ChoiceField
+    label="What moves"
+    value={draft.motion ?? 'powered'}
+    options={motions}
+    disabled={!bench.editable}
+    onchange={(value) =>
+      bench.change(record, 'motion', (value ?? 'powered') as Plate['motion'], 'What moves')}
+  />
+  <RecordNumber
+    {bench}
+    {record}
+    field="capture_fps"
+    label="Capture rate"
+    kind="rate"
+    nullable
+    derived={stage?.capture_fps}
+  />
+  <RecordNumber
+    {bench}
+    {record}
+    field="shutter_deg"
+    label="Shutter"
+    hint={stage ? say(stage.exposure_s, 'shutter') : ''}
+    kind="degrees"
+  />
+  {#if stage}{@render fact('Action on set lasts', stage.set_duration_s, 'seconds')}{/if}
+</Section>
+
+<Section title="Light">
+  <RecordNumber {bench} {record} field="iso" label="ISO" kind="iso" />
+  <RecordNumber {bench} {record} field="nd_stops" label="ND" kind="stops" />
+  {#if stage}{@render fact('Light needed', stage.lux_needed, 'lux', 'incident, at the action')}{/if}
+  <RecordNumber {bench} {record} field="light_lux" label="Light there is" kind="lux" nullable />
+</Section>
+
+{#if draft.kind === 'screen'}
+  <Section title="Backing">
+    <RecordNumber {bench} {record} field="screen_width_m" label="Screen width" kind="length" />
+    <RecordNumber {bench} {record} field="screen_height_m" label="Screen height" kind="length" />
+    <RecordNumber {bench} {record} field="screen_gap_m" label="Behind the action" kind="length" />
+  </Section>
+{/if}
+
+<details class="border-line border-b px-3 py-1.5">
+  <summary class="text-soft text-sm">
+    Name, note, hazards{draft.hazards?.length ? ` (${draft.hazards.length})` : ''}
+  </summary>
+  <TextField
+    label="Name"
+    value={draft.name}
+    problem={record.problems.name}
+    disabled={!bench.editable}
+    onlive={(value) => bench.live(record, 'name', value)}
+    oncommit={() => bench.commit(record, 'Name')}
+  />
+  <TextField
+    label="Note for the crew"
+    rows={2}
+    value={draft.note ?? ''}
+    problem={record.problems.note}
+    disabled={!bench.editable}
+    onlive={(value) => bench.live(record, 'note', value)}
+    oncommit={() => bench.commit(record, 'Note')}
+  />
+  <HazardChoice {bench} {record} />
+  {#if bench.editable}
+    <button class="btn mt-2" onclick={() => bench.removePlate(record)}>Remove this plate</button>
+  {/if}
+</details>
+{#if body && body.modes.length === 0}
+  <p class="px-3">This body has no recording mode yet; add one in the kit.</p>
+{/if}
+{#if record.problems['']}<p role="alert" class="p-3 font-semibold">{record.problems['']}</p>{/if}

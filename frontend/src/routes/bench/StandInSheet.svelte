@@ -1,0 +1,65 @@
+<script lang="ts">
+  import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import TextField from '../../lib/ui/TextField.svelte';
+  import type { Bench } from './bench.svelte';
+  import type { StandIn } from './plan';
+  import RecordNumber from './RecordNumber.svelte';
+
+  type Props = { bench: Bench; record: SavedRecord<StandIn> };
+  let { bench, record }: Props = $props();
+  const kind = $derived(record.draft.kind);
+</script>
+
+<section class="border-ochre border-b-2 px-3 py-2" aria-label={`Stand-in ${record.draft.name}`}>
+  <div class="flex items-baseline justify-between">
+    <h2 class="text-lg">{record.draft.name}</h2>
+    <span class="text-soft text-sm">{kind}, world metres</span>
+  </div>
+  {#key record.id}
+    <TextField
+      label="Name"
+      value={record.draft.name}
+      problem={record.problems.name}
+      disabled={!bench.editable}
+      onlive={(value) => bench.live(record, 'name', value)}
+      oncommit={() => bench.commit(record, 'Name')}
+    />
+    <ChoiceField
+      label="Filmed in"
+      empty="nothing: scenery"
+      value={record.draft.plate_id ?? null}
+      options={bench.plates.map((p) => ({ value: p.id, name: p.draft.name }))}
+      problem={record.problems.plate_id}
+      disabled={!bench.editable}
+      onchange={(value) => bench.change(record, 'plate_id', value, 'Filmed in')}
+    />
+    <RecordNumber {bench} {record} field="y_m" label="Away from the camera" kind="length" />
+    <RecordNumber {bench} {record} field="x_m" label="To the right" kind="length" />
+    <RecordNumber {bench} {record} field="z_m" label="Foot above the ground" kind="length" />
+    {#if kind !== 'ground'}
+      <RecordNumber {bench} {record} field="height_m" label="Height" kind="length" />
+    {/if}
+    {#if kind !== 'figure'}
+      <RecordNumber {bench} {record} field="width_m" label="Width" kind="length" />
+    {/if}
+    {#if kind === 'box' || kind === 'ground'}
+      <RecordNumber {bench} {record} field="depth_m" label="Depth" kind="length" />
+    {/if}
+    <RecordNumber
+      {bench}
+      {record}
+      field="heading_deg"
+      label="Turned"
+      hint="+ to the right"
+      kind="degrees"
+    />
+  {/key}
+  {#if record.problems['']}<p role="alert" class="font-semibold">{record.problems['']}</p>{/if}
+  <div class="mt-1 flex justify-between">
+    <button class="btn" onclick={() => (bench.standIn = null)}>Done</button>
+    {#if bench.editable}
+      <button class="btn" onclick={() => bench.removeStandIn(record)}>Remove it</button>
+    {/if}
+  </div>
+</section>

@@ -1,0 +1,49 @@
+<script lang="ts">
+  import { Popover } from 'bits-ui';
+  import type { Schemas } from '../../lib/api/client';
+
+  type Props = { finding: Schemas['Finding'] };
+  let { finding }: Props = $props();
+
+  /** Up to five figures, so that a hand calculation can be compared. */
+  function figure(value: number | null): string {
+    if (value === null || !Number.isFinite(value)) return '∞';
+    if (value !== 0 && (Math.abs(value) < 1e-3 || Math.abs(value) >= 1e6)) {
+      return value.toExponential(3);
+    }
+    return String(Number(value.toPrecision(5)));
+  }
+</script>
+
+<Popover.Root>
+  <Popover.Trigger class="text-soft shrink-0 text-sm font-normal underline">working</Popover.Trigger
+  >
+  <Popover.Portal>
+    <Popover.Content
+      class="bg-card border-ink z-30 max-h-[70dvh] w-[min(92vw,26rem)] overflow-auto border-t-4 p-4 shadow-xl"
+      sideOffset={6}
+      collisionPadding={8}
+    >
+      {#each finding.workings as working, i (i)}
+        <div class={i > 0 ? 'border-line mt-3 border-t pt-3' : ''}>
+          <p class="font-semibold">{working.formula}</p>
+          <table class="mt-1 w-full text-sm">
+            <caption class="sr-only">Inputs and result</caption>
+            <tbody>
+              {#each [...working.inputs, working.result] as q, j (j)}
+                <tr class={j === working.inputs.length ? 'border-ink border-t font-semibold' : ''}>
+                  <th scope="row" class="pr-2 text-left font-normal whitespace-nowrap"
+                    >{q.symbol}</th
+                  >
+                  <td class="text-soft">{q.name}</td>
+                  <td class="pl-2 text-right whitespace-nowrap">{figure(q.value)} {q.unit}</td>
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+          <p class="text-soft mt-1 text-sm">Source: {working.source}</p>
+        </div>
+      {/each}
+    </Popover.Content>
+  </Popover.Portal>
+</Popover.Root>

@@ -1,0 +1,113 @@
+<script lang="ts">
+  import TextField from '../../lib/ui/TextField.svelte';
+  import type { Bench } from './bench.svelte';
+  import RecordNumber from './RecordNumber.svelte';
+  import Section from './Section.svelte';
+
+  type Props = { bench: Bench };
+  let { bench }: Props = $props();
+  const shot = $derived(bench.shot);
+  const base = $derived(`/api/productions/${bench.productionId}/shots/${bench.shotId}`);
+  /** Usual widths of the delivered picture's sensor, generic formats only. */
+  const formats = [
+    { name: 'Full frame', width: 36 },
+    { name: 'Super 35', width: 24.9 },
+    { name: 'APS-C', width: 23.5 },
+    { name: 'Micro Four Thirds', width: 17.3 },
+    { name: '1-inch', width: 13.2 },
+  ];
+</script>
+
+<h2 class="px-3 pt-3 text-lg">The world</h2>
+<Section title="The shot">
+  {#each [['number', 'Number'], ['title', 'Title'], ['place', 'Place']] as const as [field, label] (field)}
+    <TextField
+      {label}
+      value={shot.draft[field] ?? ''}
+      problem={shot.problems[field]}
+      disabled={!bench.editable}
+      onlive={(value) => bench.live(shot, field, value)}
+      oncommit={() => bench.commit(shot, label)}
+    />
+  {/each}
+  <TextField
+    label="What we see"
+    rows={3}
+    value={shot.draft.action ?? ''}
+    problem={shot.problems.action}
+    disabled={!bench.editable}
+    onlive={(value) => bench.live(shot, 'action', value)}
+    oncommit={() => bench.commit(shot, 'What we see')}
+  />
+  <RecordNumber {bench} record={shot} field="screen_time_s" label="Screen time" kind="seconds" />
+</Section>
+<Section title="The world camera">
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="camera_height_m"
+    label="Height"
+    hint="lens axis above the ground"
+    kind="length"
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="tilt_deg"
+    label="Tilt"
+    hint="+ looks up"
+    kind="degrees"
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="pan_deg"
+    label="Pan"
+    hint="+ to the right"
+    kind="degrees"
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="roll_deg"
+    label="Roll"
+    hint="+ clockwise"
+    kind="degrees"
+  />
+  <RecordNumber {bench} record={shot} field="focal_mm" label="Focal length" kind="mm" />
+  <RecordNumber {bench} record={shot} field="sensor_width_mm" label="Sensor width" kind="mm" />
+  <p class="text-soft py-0.5 text-xs">
+    {#each formats as format (format.name)}
+      <button
+        class="mr-2 underline disabled:no-underline"
+        disabled={!bench.editable}
+        onclick={() => bench.change(shot, 'sensor_width_mm', format.width, 'Sensor width')}
+        >{format.name}</button
+      >
+    {/each}
+  </p>
+  <RecordNumber {bench} record={shot} field="shutter_deg" label="Shutter" kind="degrees" />
+</Section>
+<Section title="Delivery">
+  <RecordNumber {bench} record={shot} field="delivery_width_px" label="Width" kind="pixels" />
+  <RecordNumber {bench} record={shot} field="delivery_height_px" label="Height" kind="pixels" />
+  <RecordNumber {bench} record={shot} field="playback_fps" label="Rate" kind="rate" />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="tolerance_px"
+    label="Mismatch nobody notices"
+    hint="2 px at 1920 wide unless set"
+    kind="pixels"
+    nullable
+    derived={(2 * (shot.draft.delivery_width_px ?? 1920)) / 1920}
+  />
+</Section>
+<Section title="Take it along">
+  <p class="flex flex-wrap gap-x-4 py-1">
+    <a class="underline" href="{base}/plates.csv" download>Plates, CSV</a>
+    <a class="underline" href="{base}/takes.csv" download>Takes, CSV</a>
+    <a class="underline" href="{base}/export.json" download>Everything, JSON</a>
+  </p>
+</Section>
+{#if shot.problems['']}<p role="alert" class="p-3 font-semibold">{shot.problems['']}</p>{/if}

@@ -1,0 +1,400 @@
+/**
+ * The state of one open shot: its records, its kit, what is selected, and the computed report,
+ * which follows every change of a draft.
+ */
+
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { History } from '../../lib/edit/history.svelte';
+import { same } from '../../lib/edit/merge';
+import { SavedRecord, type Revisioned } from '../../lib/edit/record.svelte';
+import {
+  NEW_PLATE,
+  bare,
+  NEW_STAND_IN,
+  question,
+  type Kit,
+  type Plate,
+  type Shot,
+  type StandIn,
+} from './plan';
+
+export const WORLD = 'world';
+
+export class Bench {
+  shot = $state.raw() as SavedRecord<Shot>;
+  plates = $state.raw<SavedRecord<Plate>[]>([]);
+  standIns = $state.raw<SavedRecord<StandIn>[]>([]);
+  kit = $state.raw<Kit>({ bodies: [], lenses: [] });
+  production = $state.raw() as Schemas['ProductionOut'];
+  report = $state.raw<Schemas['ShotAnswer'] | null>(null);
+  /** Why the present numbers cannot be computed; the last good report stays. */
+  trouble = $state('');
+  /** Why the last thing tried did not work. */
+  notice = $state('');
+  selected = $state<string>(WORLD);
+  standIn = $state<string | null>(null);
+  dragging = $state(false);
+  readonly history = new History();
+  #waiting = false;
+  #asking = false;
+  /** Where each unsaved field began, by `id.field`; nothing on the screen reads it. */
+  #before: Record<string, unknown> = {};
+
+  constructor(
+    readonly productionId: string,
+    readonly shotId: string,
+  ) {}
+
+  get editable() {
+    return this.production.role !== 'viewer';
+  }
+  get plate() {
+    return this.plates.find((p) => p.id === this.selected) ?? null;
+  }
+  get answer() {
+    return this.report?.plates.find((p) => p.plate_id === this.selected) ?? null;
+  }
+  get chosenStandIn() {
+    return this.standIns.find((s) => s.id === this.standIn) ?? null;
+  }
+  get names(): Record<string, string> {
+    return Object.fromEntries(this.standIns.map((s) => [s.id, s.draft.name]));
+  }
+
+  async load() {
+    const production_id = this.productionId;
+    const [production, whole, kit] = await Promise.all([
+      ask(() =>
+        api.GET('/api/productions/{production_id}', { params: { path: { production_id } } }),
+      ),
+      ask(() =>
+        api.GET('/api/productions/{production_id}/shots/{pk}', {
+          params: { path: { production_id, pk: this.shotId } },
+        }),
+      ),
+      ask(() =>
+        api.GET('/api/productions/{production_id}/kit', { params: { path: { production_id } } }),
+      ),
+    ]);
+    this.production = production;
+    this.kit = kit;
+    this.shot = new SavedRecord(whole.shot, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/shots/{pk}', {
+          params: { path: { production_id, pk: this.shotId } },
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+    this.plates = whole.plates.map((p) => this.#plateRecord(p));
+    this.standIns = whole.stand_ins.map((s) => this.#standInRecord(s));
+    this.selected = this.plates[0]?.id ?? WORLD;
+  }
+
+  #plateRecord(plate: Plate) {
+    return new SavedRecord<Plate>(plate, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/plates/{pk}', {
+          params: { path: { production_id: this.productionId, pk: plate.id } },
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  #standInRecord(standIn: StandIn) {
+    return new SavedRecord<StandIn>(standIn, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/stand-ins/{pk}', {
+          params: { path: { production_id: this.productionId, pk: standIn.id } },
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  // --- computing -------------------------------------------------------------------------
+
+  /** Everything the report depends on; reading it in an effect follows every draft. */
+  question() {
+    return question(
+      $state.snapshot(this.shot.draft) as Shot,
+      this.plates.map((p) => $state.snapshot(p.draft) as Plate),
+      this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
+      this.kit,
+      !this.dragging,
+    );
+  }
+
+  /** Ask for the report. While one is under way only the newest question waits behind it, so a
+   * drag is answered as fast as the server can and never by an old answer after a new one. */
+  async compute() {
+    if (this.#asking) {
+      this.#waiting = true;
+      return;
+    }
+    this.#asking = true;
+    try {
+      do {
+        this.#waiting = false;
+        const body = this.question();
+        try {
+          const found = await ask(() => api.POST('/api/calc/shot', { body }));
+          // The client's types widen pairs of numbers to lists; they are pairs.
+          this.report = found as Schemas['ShotAnswer'];
+          this.trouble = '';
+        } catch (error) {
+          if (!(error instanceof Failure)) throw error;
+          this.trouble = error.message;
+        }
+      } while (this.#waiting);
+    } finally {
+      this.#asking = false;
+    }
+  }
+
+  // --- editing ---------------------------------------------------------------------------
+
+  /** Live change of one field; remembers where it began for undo. */
+  live<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+  ) {
+    const key = `${record.id}.${field}`;
+    if (!(key in this.#before)) this.#before[key] = record.draft[field];
+    record.set(field, value);
+  }
+
+  /** The change is complete: one step for undo, and save. */
+  commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
+    const edits: { field: keyof T & string; from: unknown; to: unknown }[] = [];
+    for (const [key, from] of Object.entries(this.#before)) {
+      const [id, field] = key.split('.') as [string, keyof T & string];
+      if (id !== record.id) continue;
+      delete this.#before[key];
+      const to = $state.snapshot(record.draft[field]);
+      if (!same(from, to)) edits.push({ field, from, to });
+    }
+    if (edits.length > 0) {
+      const put = (which: 'from' | 'to') => {
+        // Looked up again: undoing a removal makes a new record with the same id.
+        const now = this.#find(record.id) as unknown as SavedRecord<T> | undefined;
+        if (!now) return;
+        for (const edit of edits) now.set(edit.field, edit[which] as T[typeof edit.field]);
+        void now.commit();
+      };
+      this.history.push({ label, undo: () => put('from'), redo: () => put('to') });
+    }
+    void record.commit();
+  }
+
+  #find(id: string) {
+    return [this.shot, ...this.plates, ...this.standIns].find((record) => record.id === id);
+  }
+
+  /** Change one field and save at once. */
+  change<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+    label: string,
+  ) {
+    this.live(record, field, value);
+    this.commit(record, label);
+  }
+
+  /** Apply a remedy: several decisions of the plate in one step. */
+  apply(plate: SavedRecord<Plate>, remedy: Schemas['Remedy']) {
+    for (const [field, value] of Object.entries(remedy.changes ?? {})) {
+      this.live(plate, field as keyof Plate & string, value as never);
+    }
+    this.commit(plate, 'Remedy');
+  }
+
+  /** Move a stand-in on the ground of the world. */
+  move(id: string, right: number, away: number) {
+    const record = this.standIns.find((s) => s.id === id);
+    if (!record) return;
+    this.dragging = true;
+    const { x_m = 0, y_m = 5 } = record.draft;
+    this.live(record, 'x_m', Math.round((x_m + right) * 1e4) / 1e4);
+    this.live(record, 'y_m', Math.max(0.05, Math.round((y_m + away) * 1e4) / 1e4));
+  }
+
+  /** A drag of a stand-in has ended: to the centimetre, and saved. */
+  drop(id: string) {
+    const record = this.standIns.find((s) => s.id === id);
+    this.dragging = false;
+    if (!record) return;
+    this.live(record, 'x_m', Math.round((record.draft.x_m ?? 0) * 100) / 100);
+    this.live(record, 'y_m', Math.max(0.05, Math.round((record.draft.y_m ?? 5) * 100) / 100));
+    this.commit(record, `Move ${record.draft.name}`);
+  }
+
+  /** Raise or lower the world camera so that this stage's axis moves by `dv` metres. */
+  raise(dv: number) {
+    this.dragging = true;
+    const scale = this.plate?.draft.scale ?? 1;
+    const now = this.shot.draft.camera_height_m ?? 1.5;
+    this.live(
+      this.shot,
+      'camera_height_m',
+      Math.max(0, Math.round((now + dv * scale) * 1e4) / 1e4),
+    );
+  }
+
+  raised() {
+    this.dragging = false;
+    const now = this.shot.draft.camera_height_m ?? 1.5;
+    this.live(this.shot, 'camera_height_m', Math.round(now * 100) / 100);
+    this.commit(this.shot, 'Camera height');
+  }
+
+  // --- making and removing -----------------------------------------------------------------
+
+  async #attempt(work: () => Promise<void>) {
+    this.notice = '';
+    try {
+      await work();
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.notice = error.message;
+    }
+  }
+
+  async #postPlate(plate: Omit<Plate, 'revision'>) {
+    const made = await ask(() =>
+      api.POST('/api/productions/{production_id}/shots/{shot_id}/plates', {
+        params: { path: { production_id: this.productionId, shot_id: this.shotId } },
+        body: plate,
+      }),
+    );
+    const rest = this.plates.filter((p) => p.id !== made.id);
+    this.plates = [...rest, this.#plateRecord(made)].sort(
+      (a, b) => (a.draft.position ?? 0) - (b.draft.position ?? 0),
+    );
+    this.selected = made.id;
+    this.standIn = null;
+  }
+
+  async #deletePlate(id: string) {
+    await ask(() =>
+      api.DELETE('/api/productions/{production_id}/plates/{pk}', {
+        params: { path: { production_id: this.productionId, pk: id } },
+      }),
+    );
+    this.plates.find((p) => p.id === id)?.dispose();
+    this.plates = this.plates.filter((p) => p.id !== id);
+    if (this.selected === id) this.selected = WORLD;
+  }
+
+  addPlate(kind: Plate['kind']) {
+    const position = Math.max(0, ...this.plates.map((p) => p.draft.position ?? 0)) + 1;
+    const plate = {
+      id: crypto.randomUUID(),
+      kind,
+      ...NEW_PLATE[kind],
+      position,
+    } as Omit<Plate, 'revision'>;
+    return this.#attempt(async () => {
+      await this.#postPlate(plate);
+      this.history.push({
+        label: `Add ${plate.name}`,
+        undo: () => void this.#attempt(() => this.#deletePlate(plate.id)),
+        redo: () => void this.#attempt(() => this.#postPlate(plate)),
+      });
+    });
+  }
+
+  removePlate(record: SavedRecord<Plate>) {
+    const plate = $state.snapshot(record.draft) as Plate;
+    const own = this.standIns.filter((s) => s.draft.plate_id === plate.id).map((s) => s.id);
+    const restore = async () => {
+      await this.#postPlate(bare(plate));
+      for (const standIn of this.standIns.filter((s) => own.includes(s.id))) {
+        standIn.set('plate_id', plate.id);
+        void standIn.commit();
+      }
+    };
+    const remove = async () => {
+      await this.#deletePlate(plate.id);
+      await this.#reloadStandIns();
+    };
+    return this.#attempt(async () => {
+      await remove();
+      this.history.push({
+        label: `Remove ${plate.name}`,
+        undo: () => void this.#attempt(restore),
+        redo: () => void this.#attempt(remove),
+      });
+    });
+  }
+
+  /** Removing a plate turns its stand-ins into scenery on the server; follow it. */
+  async #reloadStandIns() {
+    const whole = await ask(() =>
+      api.GET('/api/productions/{production_id}/shots/{pk}', {
+        params: { path: { production_id: this.productionId, pk: this.shotId } },
+      }),
+    );
+    this.standIns = whole.stand_ins.map((s) => this.#standInRecord(s));
+  }
+
+  async #postStandIn(standIn: Omit<StandIn, 'revision'>) {
+    const made = await ask(() =>
+      api.POST('/api/productions/{production_id}/shots/{shot_id}/stand-ins', {
+        params: { path: { production_id: this.productionId, shot_id: this.shotId } },
+        body: standIn,
+      }),
+    );
+    this.standIns = [...this.standIns.filter((s) => s.id !== made.id), this.#standInRecord(made)];
+    this.standIn = made.id;
+  }
+
+  async #deleteStandIn(id: string) {
+    await ask(() =>
+      api.DELETE('/api/productions/{production_id}/stand-ins/{pk}', {
+        params: { path: { production_id: this.productionId, pk: id } },
+      }),
+    );
+    this.standIns.find((s) => s.id === id)?.dispose();
+    this.standIns = this.standIns.filter((s) => s.id !== id);
+    if (this.standIn === id) this.standIn = null;
+  }
+
+  addStandIn(kind: StandIn['kind']) {
+    const standIn = {
+      id: crypto.randomUUID(),
+      kind,
+      x_m: 0,
+      y_m: 6,
+      plate_id: this.plate?.id ?? null,
+      ...NEW_STAND_IN[kind],
+    } as Omit<StandIn, 'revision'>;
+    return this.#attempt(async () => {
+      await this.#postStandIn(standIn);
+      this.history.push({
+        label: `Add ${standIn.name}`,
+        undo: () => void this.#attempt(() => this.#deleteStandIn(standIn.id)),
+        redo: () => void this.#attempt(() => this.#postStandIn(standIn)),
+      });
+    });
+  }
+
+  removeStandIn(record: SavedRecord<StandIn>) {
+    const values = bare($state.snapshot(record.draft) as StandIn);
+    return this.#attempt(async () => {
+      await this.#deleteStandIn(values.id);
+      this.history.push({
+        label: `Remove ${values.name}`,
+        undo: () => void this.#attempt(() => this.#postStandIn(values)),
+        redo: () => void this.#attempt(() => this.#deleteStandIn(values.id)),
+      });
+    });
+  }
+
+  dispose() {
+    for (const record of [this.shot, ...this.plates, ...this.standIns]) record?.dispose();
+  }
+}

@@ -1,0 +1,58 @@
+/** The plan as the calculator wants it, from the drafts on the screen. */
+
+import type { Schemas } from '../../lib/api/client';
+
+export type Shot = Schemas['ShotOut'];
+export type Plate = Schemas['PlateOut'];
+export type StandIn = Schemas['StandInOut'];
+export type Kit = Schemas['KitOut'];
+export type Question = Schemas['Question'];
+
+/** The record without its revision, as creation and the calculator take it. */
+export function bare<T extends { id: string; revision: number }>(row: T): Omit<T, 'revision'> {
+  const copy: Partial<T> = { ...row };
+  delete copy.revision;
+  return copy as Omit<T, 'revision'>;
+}
+
+export function question(
+  shot: Shot,
+  plates: Plate[],
+  standIns: StandIn[],
+  kit: Kit,
+  remedies: boolean,
+): Question {
+  const fields: Partial<Shot> = { ...shot };
+  delete fields.id;
+  delete fields.revision;
+  return {
+    shot: fields as Question['shot'],
+    plates: plates.map(bare),
+    stand_ins: standIns.map(bare),
+    bodies: kit.bodies.map((body) => ({ ...bare(body), modes: body.modes.map(bare) })),
+    lenses: kit.lenses.map(bare),
+    remedies,
+  };
+}
+
+/** What a new stand-in of a kind begins as; sizes of ordinary things. */
+export const NEW_STAND_IN: Record<StandIn['kind'], Partial<StandIn>> = {
+  figure: { name: 'Figure', width_m: 0.5, height_m: 1.7, depth_m: 0 },
+  box: { name: 'Box', width_m: 2, height_m: 2, depth_m: 2 },
+  card: { name: 'Card', width_m: 4, height_m: 3, depth_m: 0 },
+  ground: { name: 'Ground', width_m: 6, height_m: 0, depth_m: 6 },
+};
+
+/** What a new plate of a kind begins as. */
+export const NEW_PLATE: Record<Plate['kind'], Partial<Plate>> = {
+  miniature: { name: 'Miniature', scale: 12, f_number: 11 },
+  screen: {
+    name: 'Performer on a screen',
+    scale: 1,
+    f_number: 5.6,
+    screen_width_m: 3,
+    screen_height_m: 3,
+    screen_gap_m: 2,
+  },
+  live: { name: 'Live plate', scale: 1, f_number: 5.6 },
+};

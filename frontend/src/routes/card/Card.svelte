@@ -1,0 +1,189 @@
+<script lang="ts">
+  import { api, ask, type Schemas } from '../../lib/api/client';
+  import MarkTable from '../../lib/drawings/MarkTable.svelte';
+  import StagePair from '../../lib/drawings/StagePair.svelte';
+  import { say } from '../../lib/quantities';
+  import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { route } from '../../router';
+  import LogTake from './LogTake.svelte';
+
+  const production = $derived(route.params.production ?? '');
+  const pk = $derived(route.params.card ?? '');
+  let card = $state.raw<Schemas['CardOut'] | null>(null);
+  let role = $state('');
+  let problem = $state('');
+  let done = $state<Record<string, boolean>>({});
+
+  async function load(production_id: string, id: string) {
+    try {
+      const [found, about] = await Promise.all([
+        ask(() =>
+          api.GET('/api/productions/{production_id}/cards/{pk}', {
+            params: { path: { production_id, pk: id } },
+          }),
+        ),
+        ask(() =>
+          api.GET('/api/productions/{production_id}', { params: { path: { production_id } } }),
+        ),
+      ]);
+      // The client's types widen pairs of numbers to lists; they are pairs.
+      card = found as Schemas['CardOut'];
+      role = about.role;
+      done = JSON.parse(localStorage.getItem(`jungoptic.locked.${id}`) ?? '{}');
+    } catch (error) {
+      problem = (error as Error).message;
+    }
+  }
+  $effect(() => void load(production, pk));
+
+  const groups = $derived.by(() => {
+    const found: { name: string; lines: Schemas['CardLine'][] }[] = [];
+    for (const line of card?.content.lines ?? []) {
+      const last = found.at(-1);
+      if (last?.name === line.group) last.lines.push(line);
+      else found.push({ name: line.group, lines: [line] });
+    }
+    return found;
+  });
+
+  function tick(item: string, on: boolean) {
+    done = { ...done, [item]: on };
+    // A tick belongs to the device in the hand, not to the plan.
+    localStorage.setItem(`jungoptic.locked.${pk}`, JSON.stringify(done));
+  }
+</script>
+
+<svelte:head><title>Card {card?.slate ?? ''} · Jungoptic</title></svelte:head>
+<TopStrip
+  crumbs={card
+    ? [
+        {
+          name: `Shot ${card.content.shot}`,
+          href: `/productions/${production}/shots/${card.shot_id}`,
+        },
+        { name: card.slate },
+      ]
+    : []}
+/>
+{#if problem}
+  <p role="alert" class="p-6 font-semibold">{problem}</p>
+{:else if card}
+  {@const content = card.content}
+  <main class="mx-auto max-w-4xl p-3 sm:p-5">
+    <header class="flex items-start justify-between gap-4">
+      <div>
+        <h1 class="text-2xl">{content.plate}</h1>
+        <p class="text-soft">
+          Shot {content.shot} · {content.scale === 1 ? 'life size' : say(content.scale, 'scale')}
+        </p>
+        {#if content.action}<p class="mt-1 max-w-prose">{content.action}</p>{/if}
+      </div>
+      <p class="text-4xl leading-none font-bold whitespace-nowrap sm:text-5xl" aria-label="Slate">
+        {card.slate}
+      </p>
+    </header>
+    <p class="text-soft mt-1 text-sm">
+      Issued {new Date(card.created_at).toLocaleString()} by {card.issued_by ??
+        'somebody who left'}. The numbers on a card never change; issue a new one when the plan
+      does.
+      <a
+        class="text-ink underline"
+        href="/api/productions/{production}/cards/{card.id}/pdf"
+        target="_blank">Print, A5 PDF</a
+      >
+    </p>
+
+    {#each content.findings as finding (finding.title)}
+      <p class="border-ink mt-3 flex gap-2 border-l-4 pl-3">
+        <span class="pt-1"><VerdictMark verdict={finding.verdict} size={26} /></span>
+        <span><b>{finding.title}:</b> {finding.sentence}</span>
+      </p>
+    {/each}
+
+    <div class="mt-4 grid gap-x-8 gap-y-4 sm:grid-cols-2">
+      {#each groups as group (group.name)}
+        <section>
+          <h2 class="border-ink border-b-2 text-sm font-semibold">{group.name}</h2>
+          <dl>
+            {#each group.lines as line (line.label)}
+              <div class="border-line border-b py-1">
+                <dt class="text-soft text-sm">{line.label}</dt>
+                <dd class="flex flex-wrap items-baseline justify-between gap-x-3">
+                  <span class={line.value.length > 14 ? 'text-xl font-bold' : 'text-3xl font-bold'}
+                    >{line.value}</span
+                  >
+                  {#if line.detail}<span class="text-soft text-sm">{line.detail}</span>{/if}
+                </dd>
+              </div>
+            {/each}
+          </dl>
+        </section>
+      {/each}
+    </div>
+
+    {#if content.marks.length > 0}
+      <section class="mt-5">
+        <h2 class="border-ink border-b-2 text-sm font-semibold">Marks</h2>
+        <MarkTable marks={content.marks} large />
+      </section>
+    {/if}
+
+    {#if content.elevation && content.plan}
+      <section class="bg-card border-line mt-5 border" aria-label="Drawings, to scale">
+        <StagePair
+          elevation={content.elevation}
+          plan={content.plan}
+          name={content.plate}
+          height={340}
+        />
+      </section>
+    {/if}
+
+    <section class="mt-5">
+      <h2 class="border-ink border-b-2 text-sm font-semibold">Lock off</h2>
+      <ul>
+        {#each content.checklist as item (item)}
+          <li class="border-line border-b">
+            <label class="flex min-h-11 items-center gap-3 py-1">
+              <input
+                type="checkbox"
+                class="size-6 shrink-0"
+                checked={done[item] ?? false}
+                onchange={(event) => tick(item, event.currentTarget.checked)}
+              />
+              {item}
+            </label>
+          </li>
+        {/each}
+      </ul>
+    </section>
+
+    <section class="mt-5" aria-label="Cautions">
+      <h2 class="border-ink border-b-2 text-sm font-semibold">Cautions</h2>
+      {#each content.cautions as hazard (hazard.key)}
+        <div class="border-ink mt-2 border-2 p-2">
+          <h3>{hazard.name}</h3>
+          {#each hazard.cautions as caution (caution)}<p>{caution}</p>{/each}
+        </div>
+      {/each}
+    </section>
+    {#if content.note}
+      <section class="mt-5">
+        <h2 class="border-ink border-b-2 text-sm font-semibold">Note</h2>
+        <p class="whitespace-pre-wrap">{content.note}</p>
+      </section>
+    {/if}
+
+    <LogTake
+      {production}
+      {card}
+      editable={role !== 'viewer' && role !== ''}
+      onlogged={(take) => {
+        if (card) card = { ...card, takes: [take, ...card.takes] };
+      }}
+    />
+  </main>
+{:else}
+  <p class="text-soft p-6">Loading</p>
+{/if}

@@ -1,0 +1,149 @@
+<script lang="ts">
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import SavedMark from '../../lib/ui/SavedMark.svelte';
+  import TextField from '../../lib/ui/TextField.svelte';
+  import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import { route } from '../../router';
+  import { BODY, FORMATS, LENS, MODE } from './fields';
+  import { KitBook, type Mode } from './kit.svelte';
+  import KitRecord from './KitRecord.svelte';
+
+  const production = $derived(route.params.production ?? '');
+  const kit = $derived(new KitBook(production));
+  $effect(() => void kit.load());
+  let doomed = $state.raw<{ name: string; remove: () => Promise<void> } | null>(null);
+  const chroma = ['4:4:4', '4:2:2', '4:2:0'].map((value) => ({ value, name: value }));
+
+  async function removeNow() {
+    await doomed?.remove();
+    doomed = null;
+  }
+</script>
+
+<svelte:head><title>Kit · Jungoptic</title></svelte:head>
+<TopStrip
+  crumbs={kit.production
+    ? [{ name: kit.production.name, href: `/productions/${production}` }, { name: 'Kit' }]
+    : []}
+>
+  <SavedMark />
+</TopStrip>
+<main class="mx-auto max-w-6xl p-6">
+  <h1 class="text-2xl">Kit</h1>
+  <p class="text-soft max-w-prose">
+    What is owned or borrowed. Measure the two heights once with a tape; every set card uses them.
+  </p>
+  {#if kit.problem}<p role="alert" class="mt-2 font-semibold">{kit.problem}</p>{/if}
+  {#if kit.production}
+    <section class="mt-5" aria-label="Bodies">
+      <div class="flex items-baseline justify-between">
+        <h2 class="text-lg">Bodies</h2>
+        {#if kit.editable}<button class="btn" onclick={() => kit.addBody()}>Add a body</button>{/if}
+      </div>
+      {#if kit.bodies.length === 0}
+        <p class="text-soft">No body yet. Add one, then its recording modes.</p>
+      {/if}
+      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
+        {#each kit.bodies as entry (entry.record.id)}
+          <KitRecord
+            record={entry.record}
+            specs={BODY}
+            what="body"
+            disabled={!kit.editable}
+            onremove={() =>
+              (doomed = { name: entry.record.draft.name, remove: () => kit.removeBody(entry) })}
+          >
+            <h3 class="mt-3">Recording modes</h3>
+            {#each entry.modes as mode (mode.id)}
+              <details class="border-line mt-1 border-t pt-1">
+                <summary>
+                  {mode.draft.name}
+                  <span class="text-soft">
+                    {mode.draft.sensor_width_mm} × {mode.draft.sensor_height_mm} mm, to {mode.draft
+                      .max_fps} fps</span
+                  >
+                </summary>
+                <KitRecord
+                  record={mode}
+                  specs={MODE}
+                  what="mode"
+                  disabled={!kit.editable}
+                  onremove={() =>
+                    (doomed = {
+                      name: mode.draft.name,
+                      remove: () => kit.removeMode(entry, mode),
+                    })}
+                >
+                  <TextField
+                    label="Codec"
+                    value={mode.draft.codec ?? ''}
+                    problem={mode.problems['codec']}
+                    disabled={!kit.editable}
+                    onlive={(value) => mode.set('codec', value)}
+                    oncommit={() => void mode.commit()}
+                  />
+                  <ChoiceField
+                    label="Chroma subsampling"
+                    value={mode.draft.subsampling ?? '4:2:0'}
+                    options={chroma}
+                    disabled={!kit.editable}
+                    onchange={(value) => {
+                      mode.set('subsampling', (value ?? '4:2:0') as Mode['subsampling']);
+                      void mode.commit();
+                    }}
+                  />
+                </KitRecord>
+              </details>
+            {/each}
+            {#if kit.editable}
+              <p class="mt-2 text-sm">
+                <span class="text-soft">Add a mode:</span>
+                {#each FORMATS as format (format.name)}
+                  <button class="ml-2 underline" onclick={() => kit.addMode(entry, format)}
+                    >{format.name}</button
+                  >
+                {/each}
+              </p>
+            {/if}
+          </KitRecord>
+        {/each}
+      </div>
+    </section>
+    <section class="mt-8" aria-label="Lenses">
+      <div class="flex items-baseline justify-between">
+        <h2 class="text-lg">Lenses</h2>
+        {#if kit.editable}<button class="btn" onclick={() => kit.addLens()}>Add a lens</button>{/if}
+      </div>
+      {#if kit.lenses.length === 0}
+        <p class="text-soft">No lens yet.</p>
+      {/if}
+      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
+        {#each kit.lenses as lens (lens.id)}
+          <KitRecord
+            record={lens}
+            specs={LENS}
+            what="lens"
+            disabled={!kit.editable}
+            onremove={() =>
+              (doomed = { name: lens.draft.name, remove: () => kit.removeLens(lens) })}
+          />
+        {/each}
+      </div>
+    </section>
+  {:else if !kit.problem}
+    <p class="text-soft mt-4">Loading</p>
+  {/if}
+</main>
+
+<Modal
+  open={doomed !== null}
+  title={`Remove ${doomed?.name}?`}
+  description="Plates that use it will ask for another. Cards already issued keep it."
+  onclose={() => (doomed = null)}
+>
+  <div class="flex justify-end gap-2">
+    <button class="btn" onclick={() => (doomed = null)}>Keep it</button>
+    <button class="btn btn-main" onclick={removeNow}>Remove it</button>
+  </div>
+</Modal>

@@ -1,0 +1,83 @@
+/** The fields of kit records as they are shown: label, kind of quantity, hint. */
+
+import type { Kind } from '../../lib/quantities';
+
+export type FieldSpec = {
+  field: string;
+  label: string;
+  kind: Kind;
+  hint?: string;
+  nullable?: boolean;
+};
+
+export const BODY: FieldSpec[] = [
+  {
+    field: 'axis_height_mm',
+    label: 'Base to lens axis',
+    kind: 'mm',
+    hint: 'with its lowest support',
+  },
+  { field: 'flange_mm', label: 'Lens mount to sensor mark', kind: 'mm' },
+];
+
+export const MODE: FieldSpec[] = [
+  { field: 'sensor_width_mm', label: 'Sensor width used', kind: 'mm' },
+  { field: 'sensor_height_mm', label: 'Sensor height used', kind: 'mm' },
+  { field: 'width_px', label: 'Width', kind: 'pixels' },
+  { field: 'height_px', label: 'Height', kind: 'pixels' },
+  { field: 'min_fps', label: 'Slowest', kind: 'rate' },
+  { field: 'max_fps', label: 'Fastest', kind: 'rate' },
+  { field: 'bit_depth', label: 'Bits per channel', kind: 'plain' },
+  { field: 'base_iso', label: 'Base ISO', kind: 'iso' },
+  { field: 'min_iso', label: 'Lowest ISO', kind: 'iso' },
+  { field: 'max_iso', label: 'Highest ISO', kind: 'iso' },
+];
+
+export const LENS: FieldSpec[] = [
+  { field: 'focal_min_mm', label: 'Focal length', kind: 'mm', hint: 'shortest' },
+  {
+    field: 'focal_max_mm',
+    label: 'Focal length',
+    kind: 'mm',
+    hint: 'longest; the same for a prime',
+  },
+  { field: 'widest_stop', label: 'Widest stop', kind: 'stop' },
+  { field: 'smallest_stop', label: 'Smallest stop', kind: 'stop' },
+  { field: 'close_focus_m', label: 'Close focus', kind: 'length', hint: 'from the sensor mark' },
+  { field: 't_over_f', label: 'T-stop over f-stop', kind: 'plain', hint: '1 when unknown' },
+  {
+    field: 'pupil_ratio',
+    label: 'Pupil ratio',
+    kind: 'plain',
+    hint: 'exit over entrance; 1 when unknown',
+  },
+  { field: 'length_mm', label: 'Mount to front rim', kind: 'mm', nullable: true },
+  { field: 'pupil_from_mount_mm', label: 'Mount to entrance pupil', kind: 'mm', nullable: true },
+];
+
+/** Sensor areas of generic formats, to start a mode from. */
+export const FORMATS = [
+  {
+    name: 'Super 35',
+    sensor_width_mm: 24.9,
+    sensor_height_mm: 13.1,
+    width_px: 4096,
+    height_px: 2160,
+  },
+  {
+    name: 'Full frame',
+    sensor_width_mm: 36,
+    sensor_height_mm: 20.25,
+    width_px: 3840,
+    height_px: 2160,
+  },
+  { name: 'APS-C', sensor_width_mm: 23.5, sensor_height_mm: 13.2, width_px: 3840, height_px: 2160 },
+  {
+    name: 'Micro Four Thirds',
+    sensor_width_mm: 17.3,
+    sensor_height_mm: 9.7,
+    width_px: 3840,
+    height_px: 2160,
+  },
+  { name: '1-inch', sensor_width_mm: 13.2, sensor_height_mm: 7.4, width_px: 3840, height_px: 2160 },
+];

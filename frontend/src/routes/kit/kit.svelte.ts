@@ -1,0 +1,178 @@
+/** The kit of a production as it is edited. */
+
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { SavedRecord } from '../../lib/edit/record.svelte';
+import { FORMATS } from './fields';
+
+export type Body = Schemas['BodyOut'];
+export type Mode = Schemas['ModeOut'];
+export type Lens = Schemas['LensOut'];
+export type BodyEntry = { record: SavedRecord<Body>; modes: SavedRecord<Mode>[] };
+
+export class KitBook {
+  production = $state.raw<Schemas['ProductionOut'] | null>(null);
+  bodies = $state.raw<BodyEntry[]>([]);
+  lenses = $state.raw<SavedRecord<Lens>[]>([]);
+  problem = $state('');
+
+  constructor(readonly productionId: string) {}
+
+  get editable() {
+    return this.production !== null && this.production.role !== 'viewer';
+  }
+
+  #path(pk: string) {
+    return { path: { production_id: this.productionId, pk } };
+  }
+
+  #attempt(work: () => Promise<void>) {
+    this.problem = '';
+    return work().catch((error: unknown) => {
+      if (!(error instanceof Failure)) throw error;
+      this.problem = error.message;
+    });
+  }
+
+  load() {
+    const params = { path: { production_id: this.productionId } };
+    return this.#attempt(async () => {
+      const [production, kit] = await Promise.all([
+        ask(() => api.GET('/api/productions/{production_id}', { params })),
+        ask(() => api.GET('/api/productions/{production_id}/kit', { params })),
+      ]);
+      this.production = production;
+      this.bodies = kit.bodies.map((body) => this.#body(body));
+      this.lenses = kit.lenses.map((lens) => this.#lens(lens));
+    });
+  }
+
+  #body(body: Body): BodyEntry {
+    const record = new SavedRecord<Body>(body, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/bodies/{pk}', {
+          params: this.#path(body.id),
+          // Modes are records of their own and never travel with their body.
+          body: { ...changes, revision, modes: undefined } as never,
+        }),
+      ),
+    );
+    return { record, modes: body.modes.map((mode) => this.#mode(mode)) };
+  }
+
+  #mode(mode: Mode) {
+    return new SavedRecord<Mode>(mode, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/modes/{pk}', {
+          params: this.#path(mode.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  #lens(lens: Lens) {
+    return new SavedRecord<Lens>(lens, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/lenses/{pk}', {
+          params: this.#path(lens.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addBody() {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/bodies', {
+          params: { path: { production_id: this.productionId } },
+          body: {
+            id: crypto.randomUUID(),
+            name: 'New body',
+            axis_height_mm: 80,
+            flange_mm: 20,
+            note: '',
+          },
+        }),
+      );
+      this.bodies = [...this.bodies, this.#body(made)];
+    });
+  }
+
+  addMode(owner: BodyEntry, format: (typeof FORMATS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/bodies/{body_id}/modes', {
+          params: { path: { production_id: this.productionId, body_id: owner.record.id } },
+          body: {
+            ...format,
+            id: crypto.randomUUID(),
+            name: `${format.name}, ${format.width_px} × ${format.height_px}`,
+            min_fps: 24,
+            max_fps: 60,
+            codec: '',
+            bit_depth: 8,
+            subsampling: '4:2:0',
+            base_iso: 400,
+            min_iso: 100,
+            max_iso: 6400,
+          },
+        }),
+      );
+      const modes = [...owner.modes, this.#mode(made)];
+      this.bodies = this.bodies.map((b) => (b === owner ? { ...b, modes } : b));
+    });
+  }
+
+  addLens() {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/lenses', {
+          params: { path: { production_id: this.productionId } },
+          body: {
+            id: crypto.randomUUID(),
+            name: '35 mm prime',
+            focal_min_mm: 35,
+            focal_max_mm: 35,
+            widest_stop: 2,
+            smallest_stop: 22,
+            close_focus_m: 0.35,
+            t_over_f: 1,
+            pupil_ratio: 1,
+          },
+        }),
+      );
+      this.lenses = [...this.lenses, this.#lens(made)];
+    });
+  }
+
+  removeBody(entry: BodyEntry) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/bodies/{pk}', {
+          params: this.#path(entry.record.id),
+        }),
+      );
+      this.bodies = this.bodies.filter((b) => b !== entry);
+    });
+  }
+
+  removeMode(owner: BodyEntry, mode: SavedRecord<Mode>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/modes/{pk}', { params: this.#path(mode.id) }),
+      );
+      const modes = owner.modes.filter((m) => m !== mode);
+      this.bodies = this.bodies.map((b) => (b === owner ? { ...b, modes } : b));
+    });
+  }
+
+  removeLens(lens: SavedRecord<Lens>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/lenses/{pk}', { params: this.#path(lens.id) }),
+      );
+      this.lenses = this.lenses.filter((x) => x !== lens);
+    });
+  }
+}

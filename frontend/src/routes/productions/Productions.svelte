@@ -1,0 +1,70 @@
+<script lang="ts">
+  import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import { navigate } from '../../router';
+
+  let list = $state<Schemas['ProductionOut'][] | null>(null);
+  let problem = $state('');
+  let name = $state('');
+  let naming = $state('');
+
+  async function load() {
+    try {
+      list = (await ask(() => api.GET('/api/productions'))).items;
+    } catch (error) {
+      problem = (error as Error).message;
+    }
+  }
+  void load();
+
+  async function make(event: SubmitEvent) {
+    event.preventDefault();
+    naming = '';
+    try {
+      const made = await ask(() =>
+        api.POST('/api/productions', { body: { id: crypto.randomUUID(), name } as never }),
+      );
+      navigate('/productions/:production', { params: { production: made.id } });
+    } catch (error) {
+      naming = error instanceof Failure ? (error.fields['name'] ?? error.message) : String(error);
+    }
+  }
+</script>
+
+<svelte:head><title>Productions · Jungoptic</title></svelte:head>
+<TopStrip crumbs={[]} />
+<main class="mx-auto max-w-4xl p-6">
+  <h1 class="text-2xl">Productions</h1>
+  {#if problem}<p role="alert" class="mt-3 font-semibold">{problem}</p>{/if}
+  {#if list}
+    {#if list.length === 0}
+      <p class="text-soft mt-3">
+        You belong to no production yet. Make one: it holds the shots, the kit and the people.
+      </p>
+    {/if}
+    <ul class="mt-4 grid gap-3">
+      {#each list as production (production.id)}
+        <li class="bg-card border-line border-l-ochre border border-l-4">
+          <a href="/productions/{production.id}" class="block p-4">
+            <span class="text-lg font-semibold">{production.name}</span>
+            <span class="text-soft ml-2">
+              {production.shot_count} shots · {production.delivery_width_px} × {production.delivery_height_px}
+              · {production.playback_fps} fps · you are {production.role}
+            </span>
+            {#if production.story}<p class="mt-1 max-w-prose">{production.story}</p>{/if}
+          </a>
+        </li>
+      {/each}
+    </ul>
+    <form onsubmit={make} class="mt-6 flex flex-wrap items-end gap-3">
+      <label class="grow">
+        A new production
+        <input class="field" placeholder="its name" required bind:value={name} />
+      </label>
+      <button class="btn btn-main">Make it</button>
+    </form>
+    {#if naming}<p role="alert" class="mt-2 font-semibold">Name: {naming}</p>{/if}
+  {:else if !problem}
+    <p class="text-soft mt-3">Loading</p>
+  {/if}
+</main>

@@ -1,0 +1,71 @@
+<script lang="ts">
+  import { Failure } from '../../lib/api/client';
+  import { who } from '../../lib/session.svelte';
+
+  let username = $state('');
+  let password = $state('');
+  let problem = $state('');
+  let making = $state(false);
+  let busy = $state(false);
+
+  async function go(event?: SubmitEvent) {
+    event?.preventDefault();
+    busy = true;
+    problem = '';
+    try {
+      await (making ? who.signUp(username, password) : who.signIn(username, password));
+    } catch (error) {
+      problem = error instanceof Failure ? error.message : String(error);
+    } finally {
+      busy = false;
+    }
+  }
+
+  function demo() {
+    username = who.session?.demo_user ?? '';
+    password = who.session?.demo_password ?? '';
+    making = false;
+    void go();
+  }
+</script>
+
+<form onsubmit={go} class="grid gap-3">
+  <label>
+    User name
+    <input class="field" autocomplete="username" maxlength="60" required bind:value={username} />
+  </label>
+  <label>
+    Password
+    <input
+      class="field"
+      type="password"
+      autocomplete={making ? 'new-password' : 'current-password'}
+      required
+      bind:value={password}
+    />
+  </label>
+  {#if making}
+    <p class="text-soft text-sm">
+      At least ten characters, not a common word, not your name, not only digits.
+    </p>
+  {/if}
+  {#if problem}<p role="alert" class="font-semibold">{problem}</p>{/if}
+  <div class="flex flex-wrap items-center gap-3">
+    <button class="btn btn-main" disabled={busy}>{making ? 'Make the account' : 'Sign in'}</button>
+    {#if who.session?.may_sign_up}
+      <button type="button" class="underline" onclick={() => (making = !making)}>
+        {making ? 'I have an account' : 'Make an account'}
+      </button>
+    {/if}
+  </div>
+  {#if who.session?.demo_user}
+    <div class="border-line mt-2 border-t pt-3">
+      <button type="button" class="btn" onclick={demo} disabled={busy}>
+        Open the demo production
+      </button>
+      <p class="text-soft mt-1 text-sm">
+        signs in as {who.session.demo_user} with {who.session.demo_password}
+      </p>
+    </div>
+  {/if}
+</form>

@@ -1,0 +1,9 @@
+import '@testing-library/jest-dom/vitest';
+
+// jsdom has no layout, so it has no ResizeObserver either; the drawings ask for one.
+class NoResize {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+globalThis.ResizeObserver ??= NoResize as unknown as typeof ResizeObserver;

@@ -1,0 +1,21 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  base: '/static/',
+  plugins: [svelte(), tailwindcss()],
+  resolve: { conditions: process.env.VITEST ? ['browser'] : undefined },
+  server: { cors: { origin: /^http:\/\/127\.0\.0\.1(:\d+)?$/ } },
+  build: {
+    manifest: 'manifest.json',
+    outDir: 'dist',
+    emptyOutDir: true,
+    rollupOptions: { input: 'src/main.ts' },
+  },
+  test: {
+    environment: 'jsdom',
+    setupFiles: ['src/test/setup.ts'],
+    include: ['src/**/*.test.ts'],
+  },
+});

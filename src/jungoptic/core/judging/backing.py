@@ -1,0 +1,136 @@
+"""Is the screen behind the performer large enough for what moves in front of it?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..findings import Finding, Quantity, Remedy, Verdict, Working
+from ..quantities import length, scale
+from ..standins import outlines
+from .case import Case, best, remedy
+
+#: Room kept around the action so that an elbow does not leave the screen (common practice).
+MARGIN_M = 0.15
+#: Screen-to-subject distance under which spill and shadows usually trouble a key
+#: (common practice).
+USUAL_GAP_M = 2.0
+
+
+@dataclass(frozen=True)
+class Backing:
+    """Where the screen hangs and how large it must be, in stage metres.
+
+    `left_m`, `right_m` and `top_m` bound what the lens sees of the action, thrown onto the
+    screen from the entrance pupil.
+    """
+
+    distance_m: float
+    centre_x_m: float
+    left_m: float
+    right_m: float
+    top_m: float
+
+    @property
+    def width_m(self) -> float:
+        """Width needed when the screen hangs centred on the action."""
+        return self.right_m - self.left_m
+
+
+def backing(case: Case) -> Backing | None:
+    """The screen plane and what it must cover; None for plates without screen or action."""
+    plate = case.plate
+    own = [s for s in case.shot.stand_ins_of(plate) if s.kind != "ground"]
+    if plate.kind != "screen" or not own:
+        return None
+    _, camera_y, camera_z = case.stage.camera.position_m
+    farthest = max(s.y_m + s.depth_m for s in own) / plate.scale
+    distance = farthest + plate.screen_gap_m
+    lefts, rights, tops = [], [], []
+    for stand_in in own:
+        for line in outlines(stand_in):
+            at = line / plate.scale
+            ahead = at[:, 1] - camera_y
+            if (ahead <= 0.05).any():
+                return None
+            throw = (distance - camera_y) / ahead
+            x = at[:, 0] * throw
+            z = camera_z + (at[:, 2] - camera_z) * throw
+            lefts.append(float(x.min()) - MARGIN_M)
+            rights.append(float(x.max()) + MARGIN_M)
+            tops.append(float(z.max()) + MARGIN_M)
+    left, right = min(lefts), max(rights)
+    return Backing(distance, (left + right) / 2.0, left, right, max(tops))
+
+
+def judge_backing(case: Case) -> Finding | None:
+    """Whether the screen covers the action with a margin, and hangs far enough away."""
+    plate = case.plate
+    needed = backing(case)
+    if needed is None:
+        return None
+    if plate.screen_width_m <= 0 or plate.screen_height_m <= 0:
+        return None
+    wide = plate.screen_width_m >= needed.width_m
+    high = plate.screen_height_m >= needed.top_m
+    far = plate.screen_gap_m >= USUAL_GAP_M
+    if not (wide and high):
+        verdict = Verdict.BREAKS
+        sentence = (
+            f"The action needs {length(needed.width_m)} × {length(needed.top_m)} of screen at "
+            f"{length(needed.distance_m)}; this one is {length(plate.screen_width_m)} × "
+            f"{length(plate.screen_height_m)}."
+        )
+    elif not far:
+        verdict = Verdict.STRAINS
+        sentence = (
+            f"The screen covers the action but hangs {length(plate.screen_gap_m)} behind it; "
+            f"under {length(USUAL_GAP_M)} spill and shadows usually trouble the key."
+        )
+    else:
+        verdict = Verdict.HOLDS
+        sentence = (
+            f"The screen covers the action ({length(needed.width_m)} × {length(needed.top_m)} "
+            f"needed); the rest of the frame is garbage matte."
+        )
+    return Finding(
+        key="backing",
+        title="Screen",
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="size on the screen = size · screen distance / subject distance, plus "
+                "150 mm all round",
+                inputs=(
+                    Quantity("d", "screen distance", needed.distance_m, "m"),
+                    Quantity("gap", "screen behind the action", plate.screen_gap_m, "m"),
+                    Quantity("S", f"scale ({scale(plate.scale)})", plate.scale, ""),
+                    Quantity("top", "height needed", needed.top_m, "m"),
+                ),
+                result=Quantity("width", "width needed", needed.width_m, "m"),
+                source="Similar triangles; margin and 2 m gap are common practice.",
+            ),
+        ),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
+    )
+
+
+def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+    plate = case.plate
+    ways = [
+        remedy(
+            case,
+            judge_backing,
+            before,
+            {"screen_gap_m": gap},
+            f"Hang the screen {length(gap)} behind the action.",
+            lambda t: (judge_backing(t) or _nothing()).sentence,
+        )
+        for gap in (2.0, 2.5, 1.5, 1.0)
+        if gap != plate.screen_gap_m
+    ]
+    return best(ways, most=2)
+
+
+def _nothing() -> Finding:
+    return Finding("backing", "Screen", Verdict.HOLDS, "")

@@ -1,0 +1,72 @@
+"""One plate under judgement, and the means to try a change and judge again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ..findings import Finding, Remedy, Verdict
+from ..plan import Plate, Shot
+from ..staging import Choice, Stage, choose, derive
+
+
+@dataclass(frozen=True)
+class Case:
+    """A plate with everything needed to judge it. `trial` marks a what-if: it seeks no remedies,
+    so that trying a remedy never starts another search."""
+
+    shot: Shot
+    plate: Plate
+    stage: Stage
+    trial: bool = False
+
+    @property
+    def choice(self) -> Choice:
+        """Body, mode and lens in hand."""
+        return self.stage.choice
+
+    @staticmethod
+    def of(shot: Shot, plate: Plate) -> Case | None:
+        """The case for `plate`; None while body, mode or lens is missing."""
+        choice = choose(shot.kit, plate)
+        return None if choice is None else Case(shot, plate, derive(shot, plate, choice))
+
+    def tried(self, changes: Mapping[str, Any]) -> Case | None:
+        """The same case with the plate changed; None where the change makes no sense."""
+        plate = replace(self.plate, **changes)
+        choice = choose(self.shot.kit, plate)
+        if choice is None:
+            return None
+        try:
+            return Case(self.shot, plate, derive(self.shot, plate, choice), trial=True)
+        except ValueError:
+            return None
+
+
+Judge = Callable[[Case], Finding | None]
+
+
+def remedy(
+    case: Case,
+    judge: Judge,
+    before: Verdict,
+    changes: Mapping[str, Any],
+    sentence: str,
+    effect: Callable[[Case], str],
+) -> Remedy | None:
+    """A remedy worked out by trying it: None unless the verdict gets better than `before`.
+
+    `effect` words what the tried case would give.
+    """
+    tried = case.tried(changes)
+    after = judge(tried) if tried is not None else None
+    if tried is None or after is None or after.verdict.rank >= before.rank:
+        return None
+    return Remedy(sentence=sentence, effect=effect(tried), verdict=after.verdict, changes=changes)
+
+
+def best(remedies: list[Remedy | None], most: int = 4) -> tuple[Remedy, ...]:
+    """The remedies that help, best verdict first, at most `most` of them."""
+    found = [r for r in remedies if r is not None]
+    return tuple(sorted(found, key=lambda r: r.verdict.rank)[:most])

@@ -1,0 +1,129 @@
+"""Do two cameras agree? Mismatch in pixels between the world camera and a stage camera."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from .camera import Array, Camera
+from .checks_on_input import positive
+from .standins import NamedPoints, StandIn, measured_points, reference_points
+
+#: How far outside the delivered frame a point may lie and still count, as a part of its size.
+#: What nobody sees cannot mismatch.
+EDGE = 0.05
+
+
+@dataclass(frozen=True)
+class Mismatch:
+    """Distances between the same points in two pictures, in pixels.
+
+    `worst_index` points into the list of points handed in; it is -1 and the sizes are NaN when
+    no point is in front of both cameras.
+    """
+
+    max_px: float
+    rms_px: float
+    worst_index: int
+
+
+@dataclass(frozen=True)
+class Similarity:
+    """A 2-D move a compositor can make: scale, turn (degrees, clockwise on screen), shift (px)."""
+
+    scale: float
+    rotation_deg: float
+    shift_x_px: float
+    shift_y_px: float
+
+
+def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:
+    """Least-squares similarity (no mirror) from `source` to `target`, both (n, 2) and finite.
+
+    Returns the moved source and the move. Source: Umeyama 1991, in its 2-D complex form.
+    """
+    a = source[:, 0] + 1j * source[:, 1]
+    b = target[:, 0] + 1j * target[:, 1]
+    a0, b0 = a.mean(), b.mean()
+    spread = float(np.sum(np.abs(a - a0) ** 2))
+    turn = complex(np.sum((b - b0) * np.conj(a - a0)) / spread) if spread > 0 else 1.0 + 0.0j
+    moved = turn * (a - a0) + b0
+    shift = complex(b0 - turn * a0)
+    fitted = np.stack([moved.real, moved.imag], axis=1)
+    angle = math.degrees(math.atan2(turn.imag, turn.real))
+    return fitted, Similarity(abs(turn), angle, shift.real, shift.imag)
+
+
+def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:
+    """Mismatch of two pixel lists (n, 2); rows with a NaN in either are left out."""
+    seen = np.isfinite(world_px).all(axis=1) & np.isfinite(stage_px).all(axis=1)
+    if not seen.any():
+        return Mismatch(math.nan, math.nan, -1)
+    target, source = world_px[seen], stage_px[seen]
+    if fit:
+        source, _ = fit_similarity(source, target)
+    off = np.hypot(*(source - target).T)
+    worst = int(np.argmax(off))
+    return Mismatch(
+        max_px=float(off[worst]),
+        rms_px=float(np.sqrt(np.mean(off**2))),
+        worst_index=int(np.flatnonzero(seen)[worst]),
+    )
+
+
+def mismatch(
+    world: Camera,
+    stage: Camera,
+    scale: float,
+    points_m: ArrayLike,
+    width_px: float,
+    height_px: float,
+    fit: bool = False,
+) -> Mismatch:
+    """Project `points_m` (n, 3; world metres) through both cameras and compare, in pixels.
+
+    The stage camera sees the points shrunk by `scale`. With `fit`, after the best 2-D
+    similarity that a compositor could apply to the stage picture. Points behind either camera
+    are left out; points outside the picture are not.
+    """
+    positive("scale", scale)
+    points = np.asarray(points_m, dtype=np.float64)
+    world_px = world.project(points, width_px, height_px)
+    stage_px = stage.project(points / scale, width_px, height_px)
+    return distances(world_px, stage_px, fit)
+
+
+@dataclass(frozen=True)
+class WorldView:
+    """The points cameras are compared at: world metres with names, and the world picture (n, 2).
+
+    They are the shot's stand-ins, a 3 x 3 ground grid and 1.7 m figures at near, middle and far,
+    as far as the world camera has them in frame.
+    """
+
+    points: NamedPoints
+    world_px: Array
+
+    @staticmethod
+    def of(
+        world: Camera, stand_ins: tuple[StandIn, ...], width_px: float, height_px: float
+    ) -> WorldView:
+        """What `world` sees of `stand_ins` and of the reference points between them."""
+        own = NamedPoints.joined([measured_points(s) for s in stand_ins])
+        depths = world.to_camera(own.points)[:, 2]
+        ahead = depths[depths > 0.1]
+        near, far = (float(ahead.min()), float(ahead.max())) if len(ahead) else (2.0, 10.0)
+        half_width = world.sensor_width_mm / 2.0 / world.focal_mm
+        points = NamedPoints.joined([own, reference_points(near, max(far, near * 1.5), half_width)])
+        world_px = world.project(points.points, width_px, height_px)
+        with np.errstate(invalid="ignore"):
+            inside = (
+                (world_px[:, 0] >= -EDGE * width_px)
+                & (world_px[:, 0] <= (1 + EDGE) * width_px)
+                & (world_px[:, 1] >= -EDGE * height_px)
+                & (world_px[:, 1] <= (1 + EDGE) * height_px)
+            )
+        return WorldView(points.where(inside), world_px[inside])

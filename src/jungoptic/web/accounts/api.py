@@ -1,0 +1,129 @@
+"""Sign in, sign out, sign up, change the password."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+from ninja.errors import HttpError
+from ninja.throttling import AnonRateThrottle
+from pydantic import Field
+
+from ..config import CONFIG
+from ..records import Refused
+from ..schemas import Fields, Problem
+from .models import User
+
+router = Router(tags=["accounts"])
+
+#: Where demo mode starts; shown on its sign-in page and nowhere else.
+DEMO_USER, DEMO_PASSWORD = "supervisor", "heron-at-the-lock"
+
+UserName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[\w.@+-]+$")]
+Password = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class Session(Schema):
+    """Who is signed in, if anybody; and what the sign-in page may offer."""
+
+    user: str | None
+    demo_user: str | None = None
+    demo_password: str | None = None
+    may_sign_up: bool
+
+
+class Credentials(Fields):
+    """A user name and a password."""
+
+    username: UserName
+    password: Password
+
+
+class NewPassword(Fields):
+    """The old password and the new one."""
+
+    old: Password
+    new: Password
+
+
+def _session(request: HttpRequest) -> Session:
+    get_token(request)
+    user = request.user
+    return Session(
+        user=user.get_username() if user.is_authenticated else None,
+        demo_user=DEMO_USER if CONFIG.demo else None,
+        demo_password=DEMO_PASSWORD if CONFIG.demo else None,
+        may_sign_up=CONFIG.open_sign_up,
+    )
+
+
+def _checked(password: str, user: User, field: str) -> None:
+    try:
+        validate_password(password, user)
+    except ValidationError as error:
+        raise Refused(field, " ".join(error.messages)) from error
+
+
+@router.get("/session", auth=None, response=Session)
+def session(request: HttpRequest) -> Session:
+    """Who is signed in."""
+    return _session(request)
+
+
+@router.post(
+    "/session",
+    auth=None,
+    response={200: Session, 403: Problem},
+    throttle=[AnonRateThrottle("30/m")],
+)
+def sign_in(request: HttpRequest, payload: Credentials) -> Session:
+    """Sign in. The same answer for a wrong name and a wrong password."""
+    user = authenticate(request, username=payload.username, password=payload.password)
+    if user is None:
+        raise HttpError(403, "User name and password do not belong together.")
+    login(request, user)
+    return _session(request)
+
+
+@router.delete("/session", auth=None, response=Session)
+def sign_out(request: HttpRequest) -> Session:
+    """Sign out."""
+    logout(request)
+    return _session(request)
+
+
+@router.post("/accounts", auth=None, response={200: Session, 403: Problem, 422: Problem})
+def sign_up(request: HttpRequest, payload: Credentials) -> Session:
+    """Make an account and sign in, where the server allows it."""
+    if not CONFIG.open_sign_up:
+        raise HttpError(403, "New accounts are made by whoever runs this server.")
+    user = User(username=payload.username)
+    _checked(payload.password, user, "password")
+    user.set_password(payload.password)
+    try:
+        with transaction.atomic():
+            user.save()
+    except IntegrityError as error:
+        raise Refused("username", "This user name is taken.") from error
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _session(request)
+
+
+@router.post("/password", response={200: Session, 422: Problem})
+def change_password(request: HttpRequest, payload: NewPassword) -> Session:
+    """Change one's own password; other devices are signed out."""
+    user = request.user
+    assert isinstance(user, User)
+    if not user.check_password(payload.old):
+        raise Refused("old", "This is not your present password.")
+    _checked(payload.new, user, "new")
+    user.set_password(payload.new)
+    user.save(update_fields=["password"])
+    update_session_auth_hash(request, user)
+    return _session(request)

@@ -1,0 +1,40 @@
+"""The API: one NinjaAPI, sessions with CSRF, a router per noun."""
+
+from __future__ import annotations
+
+from django.db import connection
+from django.http import HttpRequest
+from ninja import NinjaAPI, Schema
+from ninja.security import django_auth
+
+from . import errors
+from .accounts.api import router as accounts
+from .exchange.api import router as exchange
+from .kit.api import router as kit
+from .plans.api import router as plans
+from .plans.calc_api import router as calc
+from .productions.api import router as productions
+from .takes.api import router as takes
+
+api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth)
+errors.install(api)
+
+
+class Health(Schema):
+    """Alive, and the database answers."""
+
+    ok: bool
+
+
+@api.get("/health", auth=None, response=Health)
+def health(request: HttpRequest) -> dict[str, bool]:
+    """For whoever watches the server."""
+    with connection.cursor() as cursor:
+        cursor.execute("select 1")
+    return {"ok": True}
+
+
+api.add_router("/", accounts)
+api.add_router("/calc", calc)
+for router in (productions, kit, plans, takes, exchange):
+    api.add_router("/productions", router)

@@ -1,0 +1,76 @@
+"""Create, edit and remove, the same way for every noun."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from typing import Any
+
+from django.db import models
+from django.http import HttpRequest
+
+from . import records
+from .permissions import Verb, enter
+from .productions.models import Production
+from .schemas import changes_in
+
+Checked = Callable[[Production, dict[str, Any]], dict[str, Any]]
+
+
+def make(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    model: type[records.R],
+    payload: Any,
+    prepare: Checked,
+    verb: Verb = Verb.PLAN,
+) -> records.R:
+    """Make a record from `payload`. `prepare` checks the values against the production and adds
+    the parent; it raises `Refused` or DoesNotExist."""
+    production = enter(request, production_id, verb)
+    values = prepare(production, payload.model_dump(exclude={"id"}))
+    return records.create(request.user, production, model, values, payload.id)
+
+
+def change(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    rows: Callable[[Production], models.QuerySet[records.R]],
+    pk: uuid.UUID,
+    payload: Any,
+    out: Callable[[records.R], Any],
+    prepare: Checked | None = None,
+    verb: Verb = Verb.PLAN,
+) -> tuple[int, Any]:
+    """Edit a record among `rows`; a stale revision answers 409 with what is stored."""
+    production = enter(request, production_id, verb)
+    changes = changes_in(payload)
+    if prepare is not None:
+        changes = prepare(production, changes)
+    try:
+        record = records.edit(
+            request.user, production, rows(production), pk, payload.revision, changes
+        )
+    except records.Stale as stale:
+        current = out(stale.current)
+        return 409, {"message": str(stale), "current": current}
+    return 200, out(record)
+
+
+def drop(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    rows: Callable[[Production], models.QuerySet[Any]],
+    pk: uuid.UUID,
+    verb: Verb = Verb.PLAN,
+) -> tuple[int, None]:
+    """Remove a record among `rows`."""
+    production = enter(request, production_id, verb)
+    records.remove(request.user, production, rows(production), pk)
+    return 204, None
+
+
+def fields_out(record: models.Model, fields: type[Any]) -> dict[str, Any]:
+    """Id, revision and the schema's fields of a record, ready for JSON."""
+    names = ("id", "revision", *fields.model_fields)
+    return {name: records._plain(getattr(record, name)) for name in names}

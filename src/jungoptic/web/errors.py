@@ -1,0 +1,117 @@
+"""How exceptions become answers: one table, one shape, never a 500 for what a person typed."""
+
+from __future__ import annotations
+
+import logging
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
+from django.db import DataError, IntegrityError
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from .records import Refused
+
+log = logging.getLogger(__name__)
+
+#: Database constraints by name, said plainly.
+CONSTRAINTS = {
+    "one_role_per_member": ("user", "This person belongs to the production already."),
+    "one_card_per_slate": ("slate", "Two cards were issued at the same moment; try again."),
+    "one_take_per_number": ("number", "Two takes were logged at the same moment; try again."),
+}
+
+#: What pydantic calls it -> what a person can act on.
+WORDS = {
+    "missing": "is missing",
+    "float_parsing": "must be a number",
+    "float_type": "must be a number",
+    "int_parsing": "must be a whole number",
+    "int_type": "must be a whole number",
+    "int_from_float": "must be a whole number",
+    "finite_number": "must be a finite number",
+    "string_type": "must be text",
+    "string_too_short": "must not be empty",
+    "uuid_parsing": "is not a valid id",
+    "uuid_type": "is not a valid id",
+    "extra_forbidden": "is not a field of this",
+    "bool_parsing": "must be yes or no",
+    "json_invalid": "is not valid JSON",
+}
+
+
+def _sentence(error: dict[str, Any]) -> str:
+    kind, context = error["type"], error.get("ctx") or {}
+    if kind in {"greater_than_equal", "greater_than"}:
+        return f"must be {context.get('ge', context.get('gt')):g} or more"
+    if kind in {"less_than_equal", "less_than"}:
+        return f"must be {context.get('le', context.get('lt')):g} or less"
+    if kind == "string_too_long":
+        return f"must be {context.get('max_length')} characters or fewer"
+    if kind in {"literal_error", "enum"}:
+        return f"must be one of {context.get('expected')}"
+    return WORDS.get(kind, error.get("msg", "is not valid"))
+
+
+def _place(location: tuple[Any, ...]) -> str:
+    """`('body', 'payload', 'plates', 0, 'scale')` -> `plates.0.scale`."""
+    parts = [str(p) for p in location if p not in {"body", "payload", "path", "query"}]
+    return ".".join(parts) or "body"
+
+
+def install(api: NinjaAPI) -> None:
+    """Register the table on `api`."""
+
+    def answer(
+        request: HttpRequest, status: int, message: str, fields: dict[str, str] | None = None
+    ) -> HttpResponse:
+        return api.create_response(
+            request, {"message": message, "fields": fields or {}}, status=status
+        )
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        fields = {_place(tuple(e["loc"])): _sentence(e) for e in error.errors}
+        named = "; ".join(f"{name} {sentence}" for name, sentence in list(fields.items())[:5])
+        return answer(request, 422, f"{named}.", fields)
+
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+        return answer(request, 422, error.message, {error.field: error.message})
+
+    @api.exception_handler(ValueError)
+    def impossible(request: HttpRequest, error: ValueError) -> HttpResponse:
+        return answer(request, 422, str(error))
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return answer(request, 404, str(error) or "There is no such thing.")
+
+    @api.exception_handler(ObjectDoesNotExist)
+    def gone(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
+        return answer(request, 404, "There is no such thing here, or it was removed.")
+
+    @api.exception_handler(AuthenticationError)
+    def stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return answer(request, 401, "Sign in to go on; what you typed is kept.")
+
+    @api.exception_handler(HttpError)
+    def told(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return answer(request, error.status_code, str(error))
+
+    @api.exception_handler(RequestDataTooBig)
+    def oversize(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return answer(request, 413, "This is larger than fits in one edit.")
+
+    @api.exception_handler(IntegrityError)
+    def constraint(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+        for name, (field, sentence) in CONSTRAINTS.items():
+            if name in str(error):
+                return answer(request, 409, sentence, {field: sentence})
+        log.exception("unexpected constraint")
+        return answer(request, 409, "This clashes with something changed at the same moment.")
+
+    @api.exception_handler(DataError)
+    def unstorable(request: HttpRequest, error: DataError) -> HttpResponse:
+        return answer(request, 422, "A value here cannot be stored; check for odd characters.")

@@ -1,0 +1,164 @@
+"""What leaves the house: plates and takes as CSV, a whole shot as JSON."""
+
+from __future__ import annotations
+
+import csv
+import io
+import uuid
+from collections.abc import Iterable
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import Router
+
+from jungoptic.core.report import report
+
+from ..permissions import Verb, enter
+from ..plans.api import shots_of
+from ..plans.bridge import load, plan_json
+from ..plans.models import Shot
+from ..takes.api import READINGS, judged, take_out, takes_of
+
+router = Router(tags=["exchange"])
+
+#: Units in the header of each column that has one.
+PLATE_COLUMNS = (
+    ("plate", None),
+    ("kind", None),
+    ("scale (1:S)", None),
+    ("body", None),
+    ("mode", None),
+    ("lens", None),
+    ("focal length (mm)", "focal_mm"),
+    ("lens axis height (m)", "axis_m"),
+    ("sensor mark to first thing (m)", "mark"),
+    ("tilt (deg)", "tilt_deg"),
+    ("focus from sensor mark (m)", "focus_tape_m"),
+    ("stop (f-number)", "f_number"),
+    ("capture rate (fps)", "capture_fps"),
+    ("exposure time (s)", "exposure_s"),
+    ("ISO", "iso"),
+    ("light needed (lx)", "lux_needed"),
+    ("pixels left across (px)", "pixels_across"),
+    ("sharp from (m)", "depth_near_m"),
+    ("sharp to (m)", "depth_far_m"),
+    ("verdict", None),
+)
+READING_HEADERS = {
+    "axis_height_m": "lens axis height (m)",
+    "distance_m": "sensor mark to mark (m)",
+    "tilt_deg": "tilt (deg)",
+    "focal_mm": "focal length (mm)",
+    "focus_tape_m": "focus from sensor mark (m)",
+    "f_number": "stop (f-number)",
+    "exposure_s": "exposure time (s)",
+    "iso": "ISO",
+    "capture_fps": "capture rate (fps)",
+}
+
+
+def safe_cell(value: Any) -> Any:
+    """Text that a spreadsheet would run as a formula gets a leading apostrophe."""
+    if isinstance(value, str) and value[:1] in {"=", "+", "-", "@", "\t", "\r"}:
+        return "'" + value
+    return "" if value is None else value
+
+
+def _csv(name: str, header: Iterable[str], rows: Iterable[Iterable[Any]]) -> HttpResponse:
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(header)
+    writer.writerows([safe_cell(cell) for cell in row] for row in rows)
+    response = HttpResponse(text.getvalue().encode("utf-8"), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Shot:
+    production = enter(request, production_id, Verb.VIEW)
+    return shots_of(production).select_related("production").get(pk=pk)
+
+
+def _file(shot: Shot, what: str) -> str:
+    number = "".join(c if c.isascii() and c.isalnum() else "_" for c in shot.number)
+    return f"shot-{number}-{what}"
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:pk}/plates.csv", response=bytes)
+def plates_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
+    """The shot's plates with their derived numbers."""
+    shot = _shot(request, production_id, pk)
+    core_shot = load(plan_json(shot))
+    rows = []
+    for plate, result in zip(core_shot.plates, report(core_shot, False).plates, strict=True):
+        stage = result.stage
+        row: list[Any] = []
+        for header, source in PLATE_COLUMNS:
+            if source == "mark":
+                row.append(_rounded(result.mark_tape_m))
+            elif source in {"f_number", "iso"}:
+                row.append(getattr(plate, source))
+            elif source is not None:
+                row.append(None if stage is None else _rounded(getattr(stage, source)))
+            elif header in {"body", "mode", "lens"}:
+                row.append(None if stage is None else getattr(stage.choice, header).name)
+            else:
+                row.append(
+                    {
+                        "plate": plate.name,
+                        "kind": plate.kind,
+                        "scale (1:S)": plate.scale,
+                        "verdict": str(result.verdict),
+                    }[header]
+                )
+        rows.append(row)
+    return _csv(_file(shot, "plates.csv"), [h for h, _ in PLATE_COLUMNS], rows)
+
+
+def _rounded(value: float | None) -> float | str | None:
+    if value is None:
+        return None
+    return "inf" if value == float("inf") else float(f"{value:.6g}")
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:pk}/takes.csv", response=bytes)
+def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
+    """The shot's takes: readings (empty: as planned), note, circle, verdict."""
+    shot = _shot(request, production_id, pk)
+    takes = takes_of(shot.production).filter(card__plate__shot=shot).order_by("created_at")
+    header = ["slate", "plate", "take", "logged (UTC)", "by", "circled"]
+    header += [READING_HEADERS[name] for name in READINGS] + ["verdict", "advice", "note"]
+    rows = []
+    for take in takes:
+        out, verdict = take_out(take), judged(take)
+        rows.append(
+            [
+                out["slate"],
+                take.card.content["plate"],
+                take.number,
+                out["created_at"],
+                out["logged_by"],
+                "yes" if take.circled else "no",
+                *(out[name] for name in READINGS),
+                str(verdict.verdict),
+                verdict.advice,
+                take.note,
+            ]
+        )
+    return _csv(_file(shot, "takes.csv"), header, rows)
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:pk}/export.json", response=dict[str, Any])
+def shot_json(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
+    """The whole shot: decisions, kit, and takes, in SI units with units in the names."""
+    shot = _shot(request, production_id, pk)
+    takes = takes_of(shot.production).filter(card__plate__shot=shot).order_by("created_at")
+    body = {
+        "format": "jungoptic-shot",
+        "version": 1,
+        **plan_json(shot),
+        "takes": [{**take_out(t), "plate_id": str(t.card.plate_id)} for t in takes],
+    }
+    response = JsonResponse(body, json_dumps_params={"indent": 1, "ensure_ascii": False})
+    response["Content-Disposition"] = f'attachment; filename="{_file(shot, "export.json")}"'
+    return response

@@ -1,0 +1,40 @@
+"""Two small gates: no oversize bodies, no scripts from elsewhere."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+Handler = Callable[[HttpRequest], HttpResponse]
+
+
+def refuse_oversize(get_response: Handler) -> Handler:
+    """Answer 413 before reading a body larger than the limit."""
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        length = request.META.get("CONTENT_LENGTH") or "0"
+        limit = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        if length.isdigit() and int(length) > limit:
+            message = f"This is larger than {limit // 1000:,} kB, the most that fits in one edit."
+            return JsonResponse({"message": message, "fields": {}}, status=413)
+        return get_response(request)
+
+    return handle
+
+
+def content_security(get_response: Handler) -> Handler:
+    """Everything comes from this server, so nothing else may load or frame it."""
+    policy = (
+        "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
+        "object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'"
+    )
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if not settings.DEBUG:
+            response.setdefault("Content-Security-Policy", policy)
+        return response
+
+    return handle

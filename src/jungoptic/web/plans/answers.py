@@ -1,0 +1,109 @@
+"""The computed report as the API gives it: typed, and written as JSON in one go."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.http import HttpResponse
+from pydantic import TypeAdapter
+
+from jungoptic.core.drawing import Drawing
+from jungoptic.core.findings import Finding, Verdict
+from jungoptic.core.frame import Grip, Picture, Whisker
+from jungoptic.core.optics import FocusPass
+from jungoptic.core.report import Mark, PlateReport, ShotReport
+from jungoptic.core.staging import Stage
+
+
+@dataclass(frozen=True)
+class StageNumbers:
+    """The sheet of one stage. Metres on the stage; null stands for infinity."""
+
+    ideal_axis_m: float
+    floor_axis_m: float
+    axis_m: float
+    tilt_deg: float
+    focal_mm: float
+    pinhole_mm: float
+    magnification: float
+    focus_m: float | None
+    focus_tape_m: float | None
+    focus_front_m: float | None
+    sensor_to_pupil_m: float
+    sensor_to_front_m: float
+    front_assumed: bool
+    pupil_assumed: bool
+    crop_across: float
+    crop_down: float
+    pixels_across: float
+    coc_mm: float
+    near_m: float | None
+    far_m: float | None
+    depth_near_m: float
+    depth_far_m: float | None
+    passes: tuple[FocusPass, ...]
+    needed_fps: float
+    capture_fps: float
+    exposure_s: float
+    set_duration_s: float
+    effective_f_number: float
+    lux_needed: float
+    mark_id: str | None
+    mark_tape_m: float | None
+
+    @staticmethod
+    def of(stage: Stage, report: PlateReport) -> StageNumbers:
+        """Picked from the core's stage."""
+        own = set(StageNumbers.__dataclass_fields__) - {"mark_id", "mark_tape_m"}
+        values = {name: getattr(stage, name) for name in own}
+        return StageNumbers(**values, mark_id=report.mark_id, mark_tape_m=report.mark_tape_m)
+
+
+@dataclass(frozen=True)
+class PlateAnswer:
+    """Everything about one plate; `stage` and the drawings are null until kit is chosen."""
+
+    plate_id: str
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    stage: StageNumbers | None
+    picture: Picture | None
+    whiskers: tuple[Whisker, ...]
+    screen: tuple[tuple[tuple[float, float], ...], ...]
+    marks: tuple[Mark, ...]
+    elevation: Drawing | None
+    plan: Drawing | None
+
+
+@dataclass(frozen=True)
+class ShotAnswer:
+    """The whole shot, computed."""
+
+    world: Picture
+    grips: tuple[Grip, ...]
+    plates: tuple[PlateAnswer, ...]
+
+
+def plate_answer(report: PlateReport) -> PlateAnswer:
+    """One plate's report in the shape of the API."""
+    return PlateAnswer(
+        plate_id=report.plate_id,
+        verdict=report.verdict,
+        findings=report.findings,
+        stage=None if report.stage is None else StageNumbers.of(report.stage, report),
+        picture=report.picture,
+        whiskers=report.whiskers,
+        screen=report.screen,
+        marks=report.marks,
+        elevation=report.elevation,
+        plan=report.plan,
+    )
+
+
+_ADAPTER = TypeAdapter(ShotAnswer)
+
+
+def shot_answer(report: ShotReport) -> HttpResponse:
+    """The report as a JSON response: infinities become null, since JSON has none."""
+    answer = ShotAnswer(report.world, report.grips, tuple(plate_answer(p) for p in report.plates))
+    return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

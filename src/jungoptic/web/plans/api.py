@@ -1,0 +1,235 @@
+"""Shots, stand-ins and plates of a production."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db.models import Count
+from django.http import HttpRequest
+from ninja import Query, Router, Schema
+
+from .. import crud
+from ..permissions import Verb, enter
+from ..productions.models import Production
+from ..records import Refused
+from ..schemas import Conflict, Stored
+from .fields import (
+    PlateEdit,
+    PlateFields,
+    PlateIn,
+    ShotEdit,
+    ShotFields,
+    ShotIn,
+    StandInEdit,
+    StandInFields,
+    StandInIn,
+)
+from .models import Body, Lens, Mode, Plate, Shot, StandIn
+
+router = Router(tags=["plans"])
+
+
+class ShotOut(Stored, ShotFields):
+    """A stored shot."""
+
+
+class ShotRow(ShotOut):
+    """A shot in the list."""
+
+    plate_count: int
+    take_count: int
+
+
+class ShotPage(Schema):
+    """One page of shots in story order, and how many there are in all."""
+
+    items: list[ShotRow]
+    count: int
+
+
+class PlateOut(Stored, PlateFields):
+    """A stored plate."""
+
+
+class StandInOut(Stored, StandInFields):
+    """A stored stand-in."""
+
+
+class WholeShot(Schema):
+    """A shot with everything in it."""
+
+    shot: ShotOut
+    plates: list[PlateOut]
+    stand_ins: list[StandInOut]
+
+
+def shot_out(shot: Shot) -> dict[str, Any]:
+    """A shot, ready for JSON."""
+    return crud.fields_out(shot, ShotFields)
+
+
+def plate_out(plate: Plate) -> dict[str, Any]:
+    """A plate, ready for JSON."""
+    return crud.fields_out(plate, PlateFields)
+
+
+def stand_in_out(stand_in: StandIn) -> dict[str, Any]:
+    """A stand-in, ready for JSON."""
+    return crud.fields_out(stand_in, StandInFields)
+
+
+def shots_of(production: Production) -> Any:
+    """The shots of a production."""
+    return Shot.objects.filter(production=production)
+
+
+def plates_of(production: Production) -> Any:
+    """The plates of a production."""
+    return Plate.objects.filter(shot__production=production)
+
+
+def _stand_ins_of(production: Production) -> Any:
+    return StandIn.objects.filter(shot__production=production)
+
+
+@router.get("/{uuid:production_id}/shots", response=ShotPage)
+def list_shots(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    limit: int = Query(200, ge=1, le=500),
+    offset: int = Query(0, ge=0),
+) -> dict[str, Any]:
+    """The shots in story order."""
+    rows = shots_of(enter(request, production_id, Verb.VIEW))
+    counted = rows.annotate(
+        plate_count=Count("plates", distinct=True),
+        take_count=Count("plates__cards__takes", distinct=True),
+    )
+    return {
+        "items": [
+            {**shot_out(s), "plate_count": s.plate_count, "take_count": s.take_count}
+            for s in counted[offset : offset + limit]
+        ],
+        "count": rows.count(),
+    }
+
+
+@router.post("/{uuid:production_id}/shots", response=ShotOut)
+def make_shot(request: HttpRequest, production_id: uuid.UUID, payload: ShotIn) -> Any:
+    """Make a shot."""
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        return {**values, "production": production}
+
+    return shot_out(crud.make(request, production_id, Shot, payload, prepare))
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:pk}", response=WholeShot)
+def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> dict[str, Any]:
+    """A shot with its plates and stand-ins."""
+    production = enter(request, production_id, Verb.VIEW)
+    shot = shots_of(production).prefetch_related("plates", "stand_ins").get(pk=pk)
+    return {
+        "shot": shot_out(shot),
+        "plates": [plate_out(p) for p in shot.plates.all()],
+        "stand_ins": [stand_in_out(s) for s in shot.stand_ins.all()],
+    }
+
+
+@router.patch("/{uuid:production_id}/shots/{uuid:pk}", response={200: ShotOut, 409: Conflict})
+def edit_shot(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: ShotEdit
+) -> Any:
+    """Change a shot or its world camera."""
+    return crud.change(request, production_id, shots_of, pk, payload, shot_out)
+
+
+@router.delete("/{uuid:production_id}/shots/{uuid:pk}", response={204: None})
+def remove_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a shot with its plates, cards and takes."""
+    return crud.drop(request, production_id, shots_of, pk)
+
+
+def _with_kit(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+    """Refuse kit of another production, saying which field."""
+    for field, rows in (
+        ("body_id", Body.objects.filter(production=production)),
+        ("mode_id", Mode.objects.filter(body__production=production)),
+        ("lens_id", Lens.objects.filter(production=production)),
+    ):
+        wanted = values.get(field)
+        if wanted is not None and not rows.filter(pk=wanted).exists():
+            what = field.removesuffix("_id")
+            raise Refused(field, f"There is no such {what} in this production's kit.")
+    return values
+
+
+@router.post("/{uuid:production_id}/shots/{uuid:shot_id}/plates", response=PlateOut)
+def make_plate(
+    request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID, payload: PlateIn
+) -> Any:
+    """Add a plate to a shot."""
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        return {**_with_kit(production, values), "shot": shots_of(production).get(pk=shot_id)}
+
+    return plate_out(crud.make(request, production_id, Plate, payload, prepare))
+
+
+@router.patch("/{uuid:production_id}/plates/{uuid:pk}", response={200: PlateOut, 409: Conflict})
+def edit_plate(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PlateEdit
+) -> Any:
+    """Change a plate."""
+    return crud.change(request, production_id, plates_of, pk, payload, plate_out, _with_kit)
+
+
+@router.delete("/{uuid:production_id}/plates/{uuid:pk}", response={204: None})
+def remove_plate(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a plate; its stand-ins stay as scenery. Refused once a card was issued for it."""
+    production = enter(request, production_id, Verb.PLAN)
+    issued = plates_of(production).filter(pk=pk, cards__isnull=False).first()
+    if issued is not None:
+        raise Refused(
+            "plate",
+            f"{issued.name} has issued set cards; removing it would lose them and their takes.",
+        )
+    return crud.drop(request, production_id, plates_of, pk)
+
+
+def _with_plate(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+    wanted = values.get("plate_id")
+    if wanted is not None and not plates_of(production).filter(pk=wanted).exists():
+        raise Refused("plate_id", "There is no such plate in this production.")
+    return values
+
+
+@router.post("/{uuid:production_id}/shots/{uuid:shot_id}/stand-ins", response=StandInOut)
+def make_stand_in(
+    request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID, payload: StandInIn
+) -> Any:
+    """Add a stand-in to a shot's world."""
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        return {**_with_plate(production, values), "shot": shots_of(production).get(pk=shot_id)}
+
+    return stand_in_out(crud.make(request, production_id, StandIn, payload, prepare))
+
+
+@router.patch(
+    "/{uuid:production_id}/stand-ins/{uuid:pk}", response={200: StandInOut, 409: Conflict}
+)
+def edit_stand_in(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: StandInEdit
+) -> Any:
+    """Change or move a stand-in."""
+    return crud.change(
+        request, production_id, _stand_ins_of, pk, payload, stand_in_out, _with_plate
+    )
+
+
+@router.delete("/{uuid:production_id}/stand-ins/{uuid:pk}", response={204: None})
+def remove_stand_in(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a stand-in."""
+    return crud.drop(request, production_id, _stand_ins_of, pk)

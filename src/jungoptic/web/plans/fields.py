@@ -1,0 +1,91 @@
+"""The typed fields of shots, plates and stand-ins: shared by saving and by the calculator."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jungoptic.core.hazards import BY_KEY
+
+from ..schemas import Fields, LongText, Name, ShortText, edit_of, made_from, whole
+from ..schemas import number as bounded
+
+Hazard = Literal[tuple(BY_KEY)]
+
+
+class ShotFields(Fields):
+    """A shot: its delivery and its world camera."""
+
+    number: Annotated[str, Field(min_length=1, max_length=20)]
+    title: Name
+    action: LongText = ""
+    place: ShortText = ""
+    position: bounded(-1e6, 1e6) = 0.0
+    screen_time_s: bounded(0.04, 3600) = 4.0
+    delivery_width_px: whole(16, 32768) = 1920
+    delivery_height_px: whole(16, 32768) = 1080
+    playback_fps: bounded(1, 1000) = 24.0
+    tolerance_px: bounded(0.1, 1000) | None = None
+    sensor_width_mm: bounded(1, 100) = 24.9
+    focal_mm: bounded(1, 5000) = 35.0
+    camera_height_m: bounded(0, 10_000) = 1.5
+    tilt_deg: bounded(-89, 89) = 0.0
+    pan_deg: bounded(-180, 180) = 0.0
+    roll_deg: bounded(-180, 180) = 0.0
+    shutter_deg: bounded(1, 360) = 180.0
+
+
+class PlateFields(Fields):
+    """A plate: what the stage decides; null means "as derived"."""
+
+    name: Name
+    kind: Literal["miniature", "screen", "live"]
+    position: bounded(-1e6, 1e6) = 0.0
+    scale: bounded(0.01, 10_000) = 1.0
+    body_id: uuid.UUID | None = None
+    mode_id: uuid.UUID | None = None
+    lens_id: uuid.UUID | None = None
+    focal_mm: bounded(1, 5000) | None = None
+    f_number: bounded(0.5, 256) = 5.6
+    focus_world_m: bounded(0.01, 1_000_000) | None = None
+    focus_passes: whole(1, 20) = 1
+    motion: Literal["still", "gravity", "powered"] = "powered"
+    capture_fps: bounded(0.01, 100_000) | None = None
+    shutter_deg: bounded(1, 360) = 180.0
+    iso: bounded(1, 1_000_000) = 800.0
+    nd_stops: bounded(0, 20) = 0.0
+    axis_height_m: bounded(0, 1000) | None = None
+    drop_m: bounded(0, 10) = 0.0
+    tilt_deg: bounded(-89, 89) | None = None
+    setback_m: bounded(-1000, 1000) = 0.0
+    light_lux: bounded(0.01, 1_000_000) | None = None
+    screen_width_m: bounded(0, 200) = 0.0
+    screen_height_m: bounded(0, 200) = 0.0
+    screen_gap_m: bounded(0, 200) = 2.0
+    hazards: Annotated[list[Hazard], Field(max_length=20)] = []
+    note: LongText = ""
+
+
+class StandInFields(Fields):
+    """A stand-in: what it is, where its foot stands, how large it is; world metres."""
+
+    name: Name
+    kind: Literal["figure", "box", "card", "ground"]
+    plate_id: uuid.UUID | None = None
+    x_m: bounded(-100_000, 100_000) = 0.0
+    y_m: bounded(0.01, 1_000_000) = 5.0
+    z_m: bounded(-10_000, 100_000) = 0.0
+    width_m: bounded(0.001, 100_000) = 0.5
+    height_m: bounded(0, 100_000) = 1.7
+    depth_m: bounded(0, 100_000) = 0.0
+    heading_deg: bounded(-360, 360) = 0.0
+
+
+ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")
+PlateIn, PlateEdit = made_from(PlateFields, "PlateIn"), edit_of(PlateFields, "PlateEdit")
+StandInIn, StandInEdit = (
+    made_from(StandInFields, "StandInIn"),
+    edit_of(StandInFields, "StandInEdit"),
+)

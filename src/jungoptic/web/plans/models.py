@@ -1,0 +1,112 @@
+"""Shots, the stand-ins in their world, and the plates they are filmed in: decisions only."""
+
+from __future__ import annotations
+
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+
+from ..kit.models import Body, Lens, Mode
+from ..productions.models import Production
+from ..records import Record
+
+
+class Shot(Record):
+    """One delivered picture and the world camera that pretends to see it."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="shots")
+    number = models.CharField(max_length=20)
+    title = models.CharField(max_length=120)
+    action = models.TextField(max_length=2000, blank=True, default="")
+    place = models.CharField(max_length=120, blank=True, default="")
+    position = models.FloatField(default=0.0)
+    screen_time_s = models.FloatField(default=4.0)
+    delivery_width_px = models.PositiveIntegerField()
+    delivery_height_px = models.PositiveIntegerField()
+    playback_fps = models.FloatField()
+    tolerance_px = models.FloatField(null=True, default=None)
+    sensor_width_mm = models.FloatField(default=24.9)
+    focal_mm = models.FloatField(default=35.0)
+    camera_height_m = models.FloatField(default=1.5)
+    tilt_deg = models.FloatField(default=0.0)
+    pan_deg = models.FloatField(default=0.0)
+    roll_deg = models.FloatField(default=0.0)
+    shutter_deg = models.FloatField(default=180.0)
+
+    class Meta:
+        ordering = ["position", "created_at", "id"]
+        indexes = [models.Index(fields=["production", "position"])]
+
+    def __str__(self) -> str:
+        return f"{self.number} {self.title}"
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Plate(Record):
+    """One piece of a shot and the decisions about its stage; null means "as derived"."""
+
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="plates")
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=12)
+    position = models.FloatField(default=0.0)
+    scale = models.FloatField(default=1.0)
+    body = models.ForeignKey(Body, null=True, on_delete=models.SET_NULL, related_name="+")
+    mode = models.ForeignKey(Mode, null=True, on_delete=models.SET_NULL, related_name="+")
+    lens = models.ForeignKey(Lens, null=True, on_delete=models.SET_NULL, related_name="+")
+    focal_mm = models.FloatField(null=True, default=None)
+    f_number = models.FloatField(default=5.6)
+    focus_world_m = models.FloatField(null=True, default=None)
+    focus_passes = models.PositiveSmallIntegerField(default=1)
+    motion = models.CharField(max_length=10, default="powered")
+    capture_fps = models.FloatField(null=True, default=None)
+    shutter_deg = models.FloatField(default=180.0)
+    iso = models.FloatField(default=800.0)
+    nd_stops = models.FloatField(default=0.0)
+    axis_height_m = models.FloatField(null=True, default=None)
+    drop_m = models.FloatField(default=0.0)
+    tilt_deg = models.FloatField(null=True, default=None)
+    setback_m = models.FloatField(default=0.0)
+    light_lux = models.FloatField(null=True, default=None)
+    screen_width_m = models.FloatField(default=0.0)
+    screen_height_m = models.FloatField(default=0.0)
+    screen_gap_m = models.FloatField(default=2.0)
+    hazards = ArrayField(models.CharField(max_length=20), default=list)
+    note = models.TextField(max_length=2000, blank=True, default="")
+
+    class Meta:
+        ordering = ["position", "created_at", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """The production its shot belongs to."""
+        return self.shot.production
+
+
+class StandIn(Record):
+    """Something that stands in the world of a shot at a real distance."""
+
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="stand_ins")
+    plate = models.ForeignKey(Plate, null=True, on_delete=models.SET_NULL, related_name="stand_ins")
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=8)
+    x_m = models.FloatField(default=0.0)
+    y_m = models.FloatField(default=5.0)
+    z_m = models.FloatField(default=0.0)
+    width_m = models.FloatField(default=0.5)
+    height_m = models.FloatField(default=1.7)
+    depth_m = models.FloatField(default=0.0)
+    heading_deg = models.FloatField(default=0.0)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """The production its shot belongs to."""
+        return self.shot.production

@@ -1,0 +1,84 @@
+"""Productions, who belongs to them, and the journal of every edit."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from ..records import Record
+
+
+class Role(models.TextChoices):
+    """What a member may do; see `permissions`."""
+
+    OWNER = "owner", "Owner"
+    CREW = "crew", "Crew"
+    VIEWER = "viewer", "Viewer"
+
+
+class ProductionQuerySet(models.QuerySet["Production"]):
+    """Chainable questions about productions."""
+
+    def of(self, user: object) -> ProductionQuerySet:
+        """Those that `user` belongs to."""
+        return self.filter(memberships__user=user)
+
+
+class Production(Record):
+    """One film. Its delivery is what new shots begin with."""
+
+    name = models.CharField(max_length=120)
+    story = models.TextField(max_length=2000, blank=True, default="")
+    delivery_width_px = models.PositiveIntegerField(default=1920)
+    delivery_height_px = models.PositiveIntegerField(default=1080)
+    playback_fps = models.FloatField(default=24.0)
+
+    objects = ProductionQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """Itself: every record can say which production it belongs to."""
+        return self
+
+
+class Membership(models.Model):
+    """A person's place in a production."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships"
+    )
+    role = models.CharField(max_length=10, choices=Role.choices)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["production", "user"], name="one_role_per_member")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.user} in {self.production} ({self.role})"
+
+
+class JournalEntry(models.Model):
+    """One thing that was made, edited or removed, by whom and when, with the values."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="journal")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+    kind = models.CharField(max_length=40)
+    record_id = models.UUIDField()
+    action = models.CharField(max_length=10)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
+        indexes = [models.Index(fields=["production", "-id"])]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.action}"

@@ -1,0 +1,79 @@
+"""Parts that the typed schemas share: bounded numbers, partial edits, error bodies.
+
+The bounds are those of the physical thing, generous by a factor of ten; outside them lies a slip
+of the finger or nonsense, and the message names the field.
+"""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import ConfigDict, Field, create_model
+
+
+def number(low: float, high: float) -> Any:
+    """A finite number from `low` to `high`, both included."""
+    return Annotated[float, Field(ge=low, le=high, allow_inf_nan=False)]
+
+
+def whole(low: int, high: int) -> Any:
+    """A whole number from `low` to `high`, both included."""
+    return Annotated[int, Field(ge=low, le=high)]
+
+
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+ShortText = Annotated[str, Field(max_length=120)]
+LongText = Annotated[str, Field(max_length=2000)]
+
+
+class Fields(Schema):
+    """Base of what a client may send: unknown names are refused, text loses outer blanks."""
+
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+
+
+class Stored(Schema):
+    """What every saved thing carries."""
+
+    id: uuid.UUID
+    revision: int
+
+
+def made_from(fields: type[Fields], name: str) -> Any:
+    """The schema to create: the same fields, and an id that the client may choose."""
+    return create_model(name, __base__=fields, id=(uuid.UUID | None, None))
+
+
+def edit_of(fields: type[Fields], name: str) -> Any:
+    """The schema to edit: every field optional, and the revision that the client saw."""
+    optional: dict[str, Any] = {}
+    for field, info in fields.model_fields.items():
+        # The bounds live in the metadata; rebuilding the annotation keeps them.
+        annotation: Any = info.annotation
+        if info.metadata:
+            annotation = Annotated[(annotation, *info.metadata)]
+        optional[field] = (annotation, None)
+    return create_model(
+        name, __base__=Fields, revision=(Annotated[int, Field(ge=1)], ...), **optional
+    )
+
+
+def changes_in(edit: Any) -> dict[str, Any]:
+    """Only the fields that an edit names."""
+    return edit.model_dump(exclude_unset=True, exclude={"revision"})
+
+
+class Problem(Schema):
+    """Every error answers like this: a sentence, and a sentence per field that is wrong."""
+
+    message: str
+    fields: dict[str, str] = {}
+
+
+class Conflict(Schema):
+    """A stale edit: what is stored now, whole, for the screen to set beside what was typed."""
+
+    message: str
+    current: dict[str, Any]

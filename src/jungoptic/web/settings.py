@@ -1,0 +1,132 @@
+"""Django's settings, filled from `config`. Nothing else reads the environment."""
+
+from __future__ import annotations
+
+from .config import CONFIG
+
+SECRET_KEY = CONFIG.secret_key
+DEBUG = CONFIG.debug
+ALLOWED_HOSTS = list(CONFIG.allowed_hosts)
+CSRF_TRUSTED_ORIGINS = list(CONFIG.trusted_origins)
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "django.contrib.postgres",
+    "django_vite",
+    "ninja",
+    "procrastinate.contrib.django",
+    "jungoptic.web",
+    "jungoptic.web.accounts",
+    "jungoptic.web.productions",
+    "jungoptic.web.kit",
+    "jungoptic.web.plans",
+    "jungoptic.web.takes",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "jungoptic.web.middleware.refuse_oversize",
+    "jungoptic.web.middleware.content_security",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+
+ROOT_URLCONF = "jungoptic.web.urls"
+WSGI_APPLICATION = "jungoptic.web.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": CONFIG.database_host,
+        "PORT": CONFIG.database_port,
+        "NAME": CONFIG.database_name,
+        "USER": CONFIG.database_user,
+        "PASSWORD": CONFIG.database_password,
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+AUTH_PASSWORD_VALIDATORS[1]["OPTIONS"] = {"min_length": 10}  # type: ignore[assignment]
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "jungoptic.web.views.csrf_failed"
+if CONFIG.behind_https:
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 30 * 24 * 3600
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+
+#: The largest body of a plan or an edit. Anything above answers 413.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATIC_ROOT = CONFIG.data_dir / "static"
+STATICFILES_DIRS = [CONFIG.frontend_dist] if CONFIG.frontend_dist.exists() else []
+# Vite hashes the names already; hashing them again would load the application twice.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
+# Straight from Vite's folder only where nothing was collected (tests, development): a rebuild
+# under a running server would otherwise pull the files from under it.
+WHITENOISE_USE_FINDERS = CONFIG.debug or not STATIC_ROOT.exists()
+MEDIA_ROOT = CONFIG.data_dir / "media"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+if CONFIG.s3_bucket:
+    STORAGES["default"] = {
+        "BACKEND": "storages.backends.s3.S3Storage",
+        "OPTIONS": {  # type: ignore[dict-item]
+            "bucket_name": CONFIG.s3_bucket,
+            "endpoint_url": CONFIG.s3_endpoint or None,
+        },
+    }
+
+DJANGO_VITE = {
+    "default": {
+        "dev_mode": CONFIG.vite_dev_port > 0,
+        "dev_server_host": "127.0.0.1",
+        "dev_server_port": CONFIG.vite_dev_port or 5173,
+        "manifest_path": CONFIG.frontend_dist / "manifest.json",
+    }
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

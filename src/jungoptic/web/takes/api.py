@@ -1,0 +1,280 @@
+"""Set cards and the takes logged on them."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Count, Max
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from jungoptic.core.card import CardLine
+from jungoptic.core.drawing import Drawing
+from jungoptic.core.findings import Verdict
+from jungoptic.core.hazards import Hazard
+from jungoptic.core.report import Mark
+from jungoptic.core.takes import Taken, TakeReport, judge_take
+
+from .. import crud
+from ..permissions import Verb, enter
+from ..plans.api import plates_of
+from ..plans.bridge import load
+from ..productions.models import Production
+from ..schemas import Conflict, Fields, LongText, Stored, edit_of, made_from
+from ..schemas import number as bounded
+from .cards import issue
+from .models import SetCard, Take
+from .pdf import card_pdf
+
+router = Router(tags=["takes"])
+
+
+class TakeFields(Fields):
+    """What the crew read off; null means "as planned"."""
+
+    axis_height_m: bounded(0.001, 1000) | None = None
+    distance_m: bounded(0.01, 10_000) | None = None
+    tilt_deg: bounded(-89, 89) | None = None
+    focal_mm: bounded(1, 5000) | None = None
+    focus_tape_m: bounded(0.02, 10_000) | None = None
+    f_number: bounded(0.5, 256) | None = None
+    exposure_s: bounded(1e-6, 86_400) | None = None
+    iso: bounded(1, 1_000_000) | None = None
+    capture_fps: bounded(0.001, 100_000) | None = None
+    note: LongText = ""
+    circled: bool = False
+
+
+READINGS = tuple(n for n in TakeFields.model_fields if n not in {"note", "circled"})
+TakeIn, TakeEdit = made_from(TakeFields, "TakeIn"), edit_of(TakeFields, "TakeEdit")
+
+
+class CardFinding(Schema):
+    """A finding that did not hold when the card was issued."""
+
+    title: str
+    verdict: Verdict
+    sentence: str
+
+
+class Planned(Schema):
+    """The planned numbers a take is held against."""
+
+    axis_height_m: float
+    distance_m: float | None
+    tilt_deg: float
+    focal_mm: float
+    focus_tape_m: float | None
+    f_number: float
+    exposure_s: float
+    iso: float
+    capture_fps: float
+
+
+class CardContent(Schema):
+    """What stands on a card."""
+
+    shot: str
+    action: str
+    plate: str
+    kind: str
+    scale: float
+    note: str
+    verdict: Verdict
+    lines: list[CardLine]
+    marks: list[Mark]
+    findings: list[CardFinding]
+    checklist: list[str]
+    cautions: list[Hazard]
+    elevation: Drawing | None
+    plan: Drawing | None
+    planned: Planned
+
+
+class CardRow(Stored):
+    """A card in a list."""
+
+    plate_id: uuid.UUID
+    slate: str
+    issued_by: str | None
+    created_at: datetime
+    take_count: int
+
+
+class TakeOut(Stored, TakeFields):
+    """A logged take."""
+
+    card_id: uuid.UUID
+    number: int
+    slate: str
+    logged_by: str | None
+    created_at: datetime
+
+
+class CardOut(CardRow):
+    """A card, whole, with its takes."""
+
+    shot_id: uuid.UUID
+    content: CardContent
+    takes: list[TakeOut]
+
+
+class TakePage(Schema):
+    """A take with the judgement on it."""
+
+    take: TakeOut
+    shot_id: uuid.UUID
+    shot: str
+    plate: str
+    planned: Planned
+    report: TakeReport
+
+
+def _cards_of(production: Production) -> Any:
+    return SetCard.objects.filter(plate__shot__production=production).select_related(
+        "issued_by", "plate"
+    )
+
+
+def takes_of(production: Production) -> Any:
+    """The takes of a production."""
+    return Take.objects.filter(card__plate__shot__production=production).select_related(
+        "card__plate__shot", "logged_by"
+    )
+
+
+def _name(user: Any) -> str | None:
+    return None if user is None else user.get_username()
+
+
+def take_out(take: Take) -> dict[str, Any]:
+    """A take, ready for JSON."""
+    return {
+        **crud.fields_out(take, TakeFields),
+        "card_id": str(take.card_id),
+        "number": take.number,
+        "slate": take.card.slate,
+        "logged_by": _name(take.logged_by),
+        "created_at": take.created_at.isoformat(),
+    }
+
+
+def _card_row(card: SetCard, takes: int) -> dict[str, Any]:
+    return {
+        "id": str(card.pk),
+        "revision": card.revision,
+        "plate_id": str(card.plate_id),
+        "slate": card.slate,
+        "issued_by": _name(card.issued_by),
+        "created_at": card.created_at.isoformat(),
+        "take_count": takes,
+    }
+
+
+def _card_out(card: SetCard) -> dict[str, Any]:
+    takes = [take_out(t) for t in card.takes.select_related("card", "logged_by")]
+    return {
+        **_card_row(card, len(takes)),
+        "shot_id": str(card.plate.shot_id),
+        "content": card.content,
+        "takes": takes,
+    }
+
+
+@router.post("/{uuid:production_id}/plates/{uuid:plate_id}/cards", response=CardOut)
+def issue_card(request: HttpRequest, production_id: uuid.UUID, plate_id: uuid.UUID) -> Any:
+    """Issue a set card for a plate as it is planned now."""
+    production = enter(request, production_id, Verb.FILM)
+    return _card_out(issue(request.user, plates_of(production).get(pk=plate_id)))
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:shot_id}/cards", response=list[CardRow])
+def list_cards(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID) -> Any:
+    """The newest 200 cards of a shot."""
+    production = enter(request, production_id, Verb.VIEW)
+    cards = _cards_of(production).filter(plate__shot_id=shot_id)
+    return [_card_row(c, c.logged) for c in cards.annotate(logged=Count("takes"))[:200]]
+
+
+@router.get("/{uuid:production_id}/cards/{uuid:pk}", response=CardOut)
+def get_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """A card with its takes."""
+    return _card_out(_cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk))
+
+
+@router.get("/{uuid:production_id}/cards/{uuid:pk}/pdf", response=bytes)
+def print_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
+    """The card as an A5 PDF."""
+    card = _cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
+    response = HttpResponse(card_pdf(card), content_type="application/pdf")
+    safe = "".join(c if c.isascii() and (c.isalnum() or c == "-") else "_" for c in card.slate)
+    response["Content-Disposition"] = f'inline; filename="card-{safe}.pdf"'
+    return response
+
+
+@router.post("/{uuid:production_id}/cards/{uuid:card_id}/takes", response=TakeOut)
+def log_take(
+    request: HttpRequest, production_id: uuid.UUID, card_id: uuid.UUID, payload: TakeIn
+) -> Any:
+    """Log a take on a card. The same id a second time logs it once."""
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        card = _cards_of(production).select_for_update(of=("self",)).get(pk=card_id)
+        # Judged once before it is kept: a reading that no lens can have is refused by name.
+        _judge(card, values)
+        last = card.takes.aggregate(last=Max("number"))["last"] or 0
+        return {**values, "card": card, "number": last + 1, "logged_by": request.user}
+
+    with transaction.atomic():
+        return take_out(crud.make(request, production_id, Take, payload, prepare, verb=Verb.FILM))
+
+
+@router.get("/{uuid:production_id}/takes/{uuid:pk}", response=TakePage)
+def get_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """A take, what its departures cost, and whether to go again."""
+    take = takes_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
+    content = take.card.content
+    return {
+        "take": take_out(take),
+        "shot_id": take.card.plate.shot_id,
+        "shot": content["shot"],
+        "plate": content["plate"],
+        "planned": content["planned"],
+        "report": judged(take),
+    }
+
+
+@router.patch("/{uuid:production_id}/takes/{uuid:pk}", response={200: TakeOut, 409: Conflict})
+def edit_take(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: TakeEdit
+) -> Any:
+    """Correct a take: a reading, the note, the circle."""
+
+    def prepare(production: Production, changes: dict[str, Any]) -> dict[str, Any]:
+        take = takes_of(production).get(pk=pk)
+        readings = {name: getattr(take, name) for name in READINGS}
+        _judge(take.card, {**readings, **changes})
+        return changes
+
+    return crud.change(
+        request, production_id, takes_of, pk, payload, take_out, prepare, verb=Verb.FILM
+    )
+
+
+@router.delete("/{uuid:production_id}/takes/{uuid:pk}", response={204: None})
+def remove_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a take."""
+    return crud.drop(request, production_id, takes_of, pk, verb=Verb.FILM)
+
+
+def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
+    shot = load(card.plan)
+    return judge_take(shot, shot.plates[0], Taken(**{n: values.get(n) for n in READINGS}))
+
+
+def judged(take: Take) -> TakeReport:
+    """The judgement on a stored take, from its card's frozen plan."""
+    return _judge(take.card, {name: getattr(take, name) for name in READINGS})

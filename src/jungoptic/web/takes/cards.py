@@ -1,0 +1,78 @@
+"""Issuing a set card: the numbers of this moment, frozen for good."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from jungoptic.core.card import card_lines, cautions, checklist
+from jungoptic.core.judging.case import Case
+from jungoptic.core.report import plate_report
+from jungoptic.core.takes import planned_numbers
+
+from .. import records
+from ..plans.bridge import load, plan_json
+from ..plans.models import Plate
+from ..records import Refused
+from .models import SetCard
+
+_JSON = TypeAdapter(dict[str, Any])
+
+
+@transaction.atomic
+def issue(user: Any, plate: Plate) -> SetCard:
+    """Freeze the plate as it is planned now into a new card with the next slate.
+
+    Raises `Refused` while the plate has no body, mode and lens.
+    """
+    # The lock keeps two people who press at once from getting the same slate.
+    plate = (
+        Plate.objects.select_for_update(of=("self",))
+        .select_related("shot__production")
+        .get(pk=plate.pk)
+    )
+    shot = plate.shot
+    plan = plan_json(shot, plate.pk)
+    core_shot = load(plan)
+    core_plate = core_shot.plates[0]
+    case = Case.of(core_shot, core_plate)
+    if case is None:
+        raise Refused("lens_id", "Choose a body, a mode and a lens before issuing a card.")
+    report = plate_report(core_shot, core_plate)
+    letters = [str(pk) for pk in shot.plates.values_list("pk", flat=True)]
+    letter = chr(ord("A") + min(letters.index(str(plate.pk)), 25))
+    slate = f"{shot.number}{letter}-{plate.cards.count() + 1}"
+    content = {
+        "shot": str(shot),
+        "action": shot.action,
+        "plate": plate.name,
+        "kind": plate.kind,
+        "scale": plate.scale,
+        "note": plate.note,
+        "verdict": report.verdict,
+        "lines": [asdict(line) for line in card_lines(case, report)],
+        "marks": [asdict(mark) for mark in report.marks],
+        "findings": [
+            {"title": f.title, "verdict": f.verdict, "sentence": f.sentence}
+            for f in report.findings
+            if f.verdict != "holds"
+        ],
+        "checklist": checklist(core_plate),
+        "cautions": [asdict(hazard) for hazard in cautions(core_plate)],
+        "elevation": asdict(report.elevation) if report.elevation else None,
+        "plan": asdict(report.plan) if report.plan else None,
+        "planned": asdict(planned_numbers(case)),
+    }
+    # Through JSON once: what is stored is what is shown, with infinities as null.
+    content = _JSON.validate_json(_JSON.dump_json(content))
+    values = {
+        "plate": plate,
+        "slate": slate,
+        "issued_by": user,
+        "content": content,
+        "plan": plan,
+    }
+    return records.create(user, shot.production, SetCard, values, None)

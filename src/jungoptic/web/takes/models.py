@@ -1,0 +1,69 @@
+"""Set cards as issued and takes as logged: frozen copies of what the crew really saw."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from ..plans.models import Plate
+from ..productions.models import Production
+from ..records import Record
+
+
+class SetCard(Record):
+    """An issued card. `content` is what stands on it; `plan` the decisions it came from."""
+
+    plate = models.ForeignKey(Plate, on_delete=models.CASCADE, related_name="cards")
+    slate = models.CharField(max_length=40)
+    issued_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    content = models.JSONField()
+    plan = models.JSONField()
+
+    class Meta:
+        ordering = ["-created_at", "id"]
+        constraints = [
+            models.UniqueConstraint(fields=["plate", "slate"], name="one_card_per_slate")
+        ]
+
+    def __str__(self) -> str:
+        return self.slate
+
+    def production_of(self) -> Production:
+        """The production of the plate's shot."""
+        return self.plate.shot.production
+
+
+class Take(Record):
+    """One take with the numbers read off; null means "as planned"."""
+
+    card = models.ForeignKey(SetCard, on_delete=models.CASCADE, related_name="takes")
+    number = models.PositiveIntegerField()
+    logged_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    axis_height_m = models.FloatField(null=True, default=None)
+    distance_m = models.FloatField(null=True, default=None)
+    tilt_deg = models.FloatField(null=True, default=None)
+    focal_mm = models.FloatField(null=True, default=None)
+    focus_tape_m = models.FloatField(null=True, default=None)
+    f_number = models.FloatField(null=True, default=None)
+    exposure_s = models.FloatField(null=True, default=None)
+    iso = models.FloatField(null=True, default=None)
+    capture_fps = models.FloatField(null=True, default=None)
+    note = models.TextField(max_length=2000, blank=True, default="")
+    circled = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [
+            models.UniqueConstraint(fields=["card", "number"], name="one_take_per_number")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.card.slate} take {self.number}"
+
+    def production_of(self) -> Production:
+        """The production of the card's plate."""
+        return self.card.plate.shot.production

@@ -1,0 +1,26 @@
+"""The page that carries the screens, and plain answers outside the API."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+
+@require_safe
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The one HTML page; sets the CSRF cookie that edits need."""
+    return render(request, "page.html")
+
+
+def no_such_api(request: HttpRequest) -> JsonResponse:
+    """An address under /api/ that does not exist."""
+    return JsonResponse({"message": "There is no such address.", "fields": {}}, status=404)
+
+
+def csrf_failed(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """The form's token is old: a reload mends it."""
+    message = "This page is from before you last signed in. Reload it; what you typed is kept."
+    return JsonResponse({"message": message, "fields": {}}, status=403)
