@@ -55,7 +55,7 @@ class Remedy:
     sentence: str
     effect: str
     verdict: Verdict
-    changes: Mapping[str, float | str | None] = field(default_factory=dict)
+    changes: Mapping[str, float | int | str | None] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

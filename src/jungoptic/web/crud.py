@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import models
 from django.http import HttpRequest
+from ninja import Status
 
 from . import records
 from .permissions import Verb, enter
@@ -41,7 +42,7 @@ def change(
     out: Callable[[records.R], Any],
     prepare: Checked | None = None,
     verb: Verb = Verb.PLAN,
-) -> tuple[int, Any]:
+) -> Status:
     """Edit a record among `rows`; a stale revision answers 409 with what is stored."""
     production = enter(request, production_id, verb)
     changes = changes_in(payload)
@@ -53,8 +54,8 @@ def change(
         )
     except records.Stale as stale:
         current = out(stale.current)
-        return 409, {"message": str(stale), "current": current}
-    return 200, out(record)
+        return Status(409, {"message": str(stale), "current": current})
+    return Status(200, out(record))
 
 
 def drop(
@@ -63,11 +64,11 @@ def drop(
     rows: Callable[[Production], models.QuerySet[Any]],
     pk: uuid.UUID,
     verb: Verb = Verb.PLAN,
-) -> tuple[int, None]:
+) -> Status:
     """Remove a record among `rows`."""
     production = enter(request, production_id, verb)
     records.remove(request.user, production, rows(production), pk)
-    return 204, None
+    return Status(204, None)
 
 
 def fields_out(record: models.Model, fields: type[Any]) -> dict[str, Any]:

@@ -72,7 +72,7 @@ AUTH_PASSWORD_VALIDATORS = [
         "NumericPasswordValidator",
     )
 ]
-AUTH_PASSWORD_VALIDATORS[1]["OPTIONS"] = {"min_length": 10}  # type: ignore[assignment]
+AUTH_PASSWORD_VALIDATORS[1]["OPTIONS"] = {"min_length": 10}
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -109,7 +109,7 @@ STORAGES = {
 if CONFIG.s3_bucket:
     STORAGES["default"] = {
         "BACKEND": "storages.backends.s3.S3Storage",
-        "OPTIONS": {  # type: ignore[dict-item]
+        "OPTIONS": {
             "bucket_name": CONFIG.s3_bucket,
             "endpoint_url": CONFIG.s3_endpoint or None,
         },

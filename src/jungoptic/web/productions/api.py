@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count
 from django.http import HttpRequest
-from ninja import Query, Router, Schema
+from ninja import Query, Router, Schema, Status
 
 from .. import records
 from ..permissions import Verb, enter
@@ -129,12 +129,12 @@ def edit_production(
             changes_in(payload),
         )
     except records.Stale as stale:
-        return 409, {"message": str(stale), "current": out(stale.current)}
-    return 200, out(changed)
+        return Status(409, {"message": str(stale), "current": out(stale.current)})
+    return Status(200, out(changed))
 
 
 @router.delete("/{uuid:production_id}", response={204: None})
 def remove_production(request: HttpRequest, production_id: uuid.UUID) -> Any:
     """Remove a production with everything in it."""
     enter(request, production_id, Verb.OWN).delete()
-    return 204, None
+    return Status(204, None)

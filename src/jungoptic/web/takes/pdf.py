@@ -104,6 +104,11 @@ def scale_bar_m(longest_m: float) -> float:
 
 def card_pdf(card: SetCard) -> bytes:
     """The PDF bytes of an issued card."""
+    return bytes(card_document(card).write_pdf())
+
+
+def card_document(card: SetCard) -> Any:
+    """The laid-out pages of an issued card."""
     # Imported here: the library takes long to load, and only printing needs it.
     from weasyprint import HTML
 
@@ -134,7 +139,7 @@ def card_pdf(card: SetCard) -> bytes:
             "drawings": [(d["view"], mark_safe(drawing_svg(d))) for d in drawings],
         },
     )
-    return bytes(HTML(string=html, url_fetcher=_nothing_from_outside).write_pdf())
+    return HTML(string=html, url_fetcher=_nothing_from_outside).render()
 
 
 def _nothing_from_outside(url: str, *args: Any, **kwargs: Any) -> Any:

@@ -1,0 +1,150 @@
+"""Fixtures shared by the web and browser tests: people, a production with kit, a shot."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from django.test import Client
+
+PASSWORD = "a-long-tide-table"
+
+
+class Api:
+    """A signed-in (or not) client that speaks JSON and keeps paths short."""
+
+    def __init__(self, user: Any = None) -> None:
+        self.client = Client()
+        if user is not None:
+            self.client.force_login(user)
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        data = {} if body is None else {"data": body, "content_type": "application/json"}
+        return getattr(self.client, method)(f"/api{path}", **data)
+
+    def get(self, path: str) -> Any:
+        return self.call("get", path)
+
+    def post(self, path: str, body: Any = None) -> Any:
+        return self.call("post", path, {} if body is None else body)
+
+    def patch(self, path: str, body: Any) -> Any:
+        return self.call("patch", path, body)
+
+    def delete(self, path: str) -> Any:
+        return self.call("delete", path)
+
+
+@dataclass
+class Stage:
+    """A production with one owner, kit, a shot and a miniature plate."""
+
+    owner: Any
+    api: Api
+    production: Any
+    shot: Any
+    plate: Any
+    stand_in: Any
+
+    @property
+    def path(self) -> str:
+        return f"/productions/{self.production.pk}"
+
+
+def make_person(name: str) -> Any:
+    from jungoptic.web.accounts.models import User
+
+    return User.objects.create_user(name, password=PASSWORD)
+
+
+def make_stage(owner: Any, name: str = "A film") -> Stage:
+    from jungoptic.web.kit.models import Body, Lens, Mode
+    from jungoptic.web.plans.models import Plate, Shot, StandIn
+    from jungoptic.web.productions.models import Membership, Production
+
+    production = Production.objects.create(name=name)
+    Membership.objects.create(production=production, user=owner, role="owner")
+    body = Body.objects.create(production=production, name="Body", axis_height_mm=105, flange_mm=44)
+    mode = Mode.objects.create(
+        body=body,
+        name="4K",
+        sensor_width_mm=24.9,
+        sensor_height_mm=13.1,
+        width_px=4096,
+        height_px=2160,
+        min_fps=1,
+        max_fps=60,
+        base_iso=800,
+        min_iso=200,
+        max_iso=3200,
+    )
+    lens = Lens.objects.create(
+        production=production,
+        name="28 mm",
+        focal_min_mm=28,
+        focal_max_mm=28,
+        widest_stop=2,
+        smallest_stop=22,
+        close_focus_m=0.25,
+    )
+    shot = Shot.objects.create(
+        production=production,
+        number="1",
+        title="Mill",
+        delivery_width_px=1920,
+        delivery_height_px=804,
+        playback_fps=24,
+        focal_mm=32,
+        camera_height_m=1.5,
+        tilt_deg=3,
+    )
+    plate = Plate.objects.create(
+        shot=shot,
+        name="Miniature",
+        kind="miniature",
+        scale=12,
+        f_number=16,
+        body=body,
+        mode=mode,
+        lens=lens,
+    )
+    stand_in = StandIn.objects.create(
+        shot=shot,
+        plate=plate,
+        name="Mill",
+        kind="box",
+        x_m=-3,
+        y_m=20,
+        width_m=6,
+        height_m=7,
+        depth_m=5,
+    )
+    return Stage(owner, Api(owner), production, shot, plate, stand_in)
+
+
+@pytest.fixture
+def stage(db: Any) -> Stage:
+    """A production of the user `owner`."""
+    return make_stage(make_person("owner"))
+
+
+@pytest.fixture
+def stranger_stage(db: Any) -> Stage:
+    """Another production that `owner` has nothing to do with."""
+    return make_stage(make_person("stranger"), "Another film")
+
+
+def new_id() -> str:
+    """A client-made id."""
+    return str(uuid.uuid4())
+
+
+@pytest.fixture(autouse=True)
+def quick_and_clean(settings: Any) -> None:
+    """A fast password hash, and no sign-in attempts counted yet."""
+    from django.core.cache import cache
+
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    cache.clear()
