@@ -151,6 +151,14 @@ class TestTakes:
         assert page["report"]["departures"][0]["planned"] == "125 mm"
         assert page["report"]["advice"].startswith("Go again")
 
+    def test_depth_to_infinity_is_still_json(self, stage):
+        stage.plate.scale, stage.plate.f_number = 1.0, 22.0
+        stage.plate.save()
+        take = self.log(stage, issue(stage), f_number=22.0).json()
+        page = stage.api.get(f"{stage.path}/takes/{take['id']}")
+        parsed = json.loads(page.content, parse_constant=lambda word: pytest.fail(word))
+        assert "infinity" in parsed["report"]["departures"][0]["cost"]
+
     def test_numbers_count_up_and_a_retry_logs_once(self, stage):
         card = issue(stage)
         body = {"id": "0b9f6a0e-3c4e-4a55-9d8e-6d3f6a1b2c3d", "note": "one"}

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import connection
 from django.http import HttpRequest
 from ninja import NinjaAPI, Schema
+from ninja.renderers import BaseRenderer
 from ninja.security import django_auth
+from pydantic_core import to_json
 
 from . import errors
 from .accounts.api import router as accounts
@@ -16,7 +20,18 @@ from .plans.calc_api import router as calc
 from .productions.api import router as productions
 from .takes.api import router as takes
 
-api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth)
+
+class StrictJson(BaseRenderer):
+    """JSON as the standard has it: infinity, which JSON cannot say, becomes null (RFC 8259)."""
+
+    media_type = "application/json"
+
+    def render(self, request: HttpRequest, data: Any, *, response_status: int) -> bytes:
+        """Serialise `data` in one go."""
+        return to_json(data, inf_nan_mode="null")
+
+
+api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, renderer=StrictJson())
 errors.install(api)
 
 

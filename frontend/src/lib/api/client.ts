@@ -65,7 +65,8 @@ export async function ask<T>(call: () => Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call();
   } catch (error) {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    // `fetch` reports a network that is not there as a TypeError; anything else is our mistake.
+    if (!(error instanceof TypeError)) throw error;
     throw new Failure(0, 'The server cannot be reached; what you typed is kept here.');
   }
   if (answer.response.status === 401 && signInAgain) {

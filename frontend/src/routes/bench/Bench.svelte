@@ -25,6 +25,7 @@
   let help = $state(false);
 
   $effect(() => {
+    if (!production || !shot) return;
     const opened = new Bench(production, shot);
     problem = '';
     bench = null;

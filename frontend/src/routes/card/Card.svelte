@@ -16,6 +16,7 @@
   let done = $state<Record<string, boolean>>({});
 
   async function load(production_id: string, id: string) {
+    problem = '';
     try {
       const [found, about] = await Promise.all([
         ask(() =>
@@ -35,7 +36,9 @@
       problem = (error as Error).message;
     }
   }
-  $effect(() => void load(production, pk));
+  $effect(() => {
+    if (production && pk) void load(production, pk);
+  });
 
   const groups = $derived.by(() => {
     const found: { name: string; lines: Schemas['CardLine'][] }[] = [];

@@ -11,7 +11,9 @@
 
   const production = $derived(route.params.production ?? '');
   const kit = $derived(new KitBook(production));
-  $effect(() => void kit.load());
+  $effect(() => {
+    if (production) void kit.load();
+  });
   let doomed = $state.raw<{ name: string; remove: () => Promise<void> } | null>(null);
   const chroma = ['4:4:4', '4:2:2', '4:2:0'].map((value) => ({ value, name: value }));
 

@@ -27,7 +27,9 @@
       problem = (error as Error).message;
     }
   }
-  $effect(() => void load(production));
+  $effect(() => {
+    if (production) void load(production);
+  });
 
   async function make(event: SubmitEvent) {
     event.preventDefault();

@@ -28,6 +28,7 @@
   }
 
   async function load() {
+    problem = '';
     try {
       const found = await refresh();
       const about = await ask(() =>
@@ -51,8 +52,12 @@
     }
   }
   $effect(() => {
-    void load();
-    return () => record?.dispose();
+    // While the address changes, the parameters pass through an empty moment.
+    if (production && pk) void load();
+  });
+  $effect(() => {
+    const shown = record;
+    return () => shown?.dispose();
   });
 </script>
 

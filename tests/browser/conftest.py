@@ -1,0 +1,73 @@
+"""The real interface in Debian's Chromium, against the live server with the demo production."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from jungoptic.web.demo import load
+
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    """Debian's browser; nothing is downloaded."""
+    return {
+        **browser_type_launch_args,
+        "executable_path": "/usr/bin/chromium",
+        "args": [
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+        ],
+    }
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    """The desk's size."""
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture
+def desk(page: Page, live_server: Any) -> Page:
+    """Signed in to the demo through the sign-in page, on the list of productions. Fails the test
+    when the page throws or any answer is a server error."""
+    load()
+    wrong: list[str] = []
+    page.on("pageerror", lambda error: wrong.append(str(error)))
+    page.on(
+        "response",
+        lambda r: wrong.append(f"{r.status} {r.url}") if r.status >= 500 else None,
+    )
+    page.set_default_timeout(15_000)
+    page.goto(live_server.url)
+    page.get_by_role("button", name="Open the demo production").click()
+    page.get_by_role("heading", name="Productions").wait_for()
+    yield page
+    assert wrong == []
+
+
+@pytest.fixture
+def mill(desk: Page) -> Page:
+    """The Bench of shot 2, where the miniature breaks."""
+    open_shot(desk, "The tide mill, wide")
+    return desk
+
+
+def open_shot(page: Page, title: str) -> None:
+    """From the list of productions to a shot's Bench."""
+    page.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    page.get_by_role("link", name=title).click()
+    page.get_by_test_id("drawing-elevation").wait_for()
+
+
+def saved(page: Page) -> None:
+    """Wait until everything is on the server."""
+    expect(page.get_by_test_id("saved-mark")).to_have_text("Saved")
