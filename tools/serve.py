@@ -134,6 +134,7 @@ def run(kind: str, port: int) -> int:
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":
+            env["JUNGOPTIC_COLLECTED_STATIC"] = "1"
             workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
             family.start(
                 "web server",

@@ -28,6 +28,7 @@ class Config:
     database_password: str
     data_dir: Path
     frontend_dist: Path
+    collected_static: bool
     vite_dev_port: int
     s3_bucket: str
     s3_endpoint: str
@@ -78,6 +79,7 @@ class Config:
             database_password=text("DB_PASSWORD"),
             data_dir=Path(text("DATA_DIR", str(ROOT / ".local" / "data"))),
             frontend_dist=Path(text("FRONTEND_DIST", str(ROOT / "frontend" / "dist"))),
+            collected_static=flag("COLLECTED_STATIC"),
             vite_dev_port=number("VITE_DEV_PORT", 0),
             s3_bucket=text("S3_BUCKET"),
             s3_endpoint=text("S3_ENDPOINT"),

@@ -98,9 +98,9 @@ STATIC_ROOT = CONFIG.data_dir / "static"
 STATICFILES_DIRS = [CONFIG.frontend_dist] if CONFIG.frontend_dist.exists() else []
 # Vite hashes the names already; hashing them again would load the application twice.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
-# Straight from Vite's folder only where nothing was collected (tests, development): a rebuild
-# under a running server would otherwise pull the files from under it.
-WHITENOISE_USE_FINDERS = CONFIG.debug or not STATIC_ROOT.exists()
+# Straight from Vite's folder unless they were collected: a rebuild under a running server would
+# otherwise pull the files from under it, and a test must never see an older collection.
+WHITENOISE_USE_FINDERS = not CONFIG.collected_static
 MEDIA_ROOT = CONFIG.data_dir / "media"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

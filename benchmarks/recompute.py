@@ -1,0 +1,77 @@
+"""One plate recomputed through the API against an empty authenticated request."""
+
+from __future__ import annotations
+
+import gc
+import json
+import statistics
+import time
+from collections.abc import Callable
+
+ROUNDS = 300
+
+
+def measure() -> str:
+    """The table as Markdown."""
+    from django.test import Client
+
+    from jungoptic.web.accounts.models import User
+    from jungoptic.web.demo import load
+    from jungoptic.web.plans.bridge import plan_json
+    from jungoptic.web.plans.models import Shot
+
+    load()
+    client = Client()
+    client.force_login(User.objects.get(username="supervisor"))
+    plan = plan_json(Shot.objects.get(number="2"))
+    broken, held = plan["plates"]
+    cases: dict[str, Callable[[], object]] = {
+        "empty authenticated request": lambda: client.post(
+            "/api/calc/shot", json.dumps({"shot": EMPTY}), content_type="application/json"
+        ),
+        "one plate that holds": _asker(client, {**plan, "plates": [held]}),
+        "one plate that breaks, while dragging (no remedies)": _asker(
+            client, {**plan, "plates": [broken], "remedies": False}
+        ),
+        "one plate that breaks, with its remedies tried": _asker(
+            client, {**plan, "plates": [broken]}
+        ),
+    }
+    times: dict[str, list[float]] = {name: [] for name in cases}
+    for case in cases.values():
+        for _ in range(20):
+            case()
+    gc.disable()
+    for _ in range(ROUNDS):
+        for name, case in cases.items():
+            begun = time.perf_counter()
+            case()
+            times[name].append(time.perf_counter() - begun)
+    gc.enable()
+    base = statistics.median(times["empty authenticated request"])
+    rows = "\n".join(
+        f"| {name} | {statistics.median(t) * 1000:.2f} | {statistics.median(t) / base:.2f} |"
+        for name, t in times.items()
+    )
+    return (
+        "## Recomputing one plate through the API\n\n"
+        f"Demo shot 2 (seven stand-ins, whole kit in the request), {ROUNDS} rounds, each case in "
+        "turn, through Django's test client. The empty request is the same address with a shot "
+        "that has no plates and no stand-ins: session, CSRF, parsing and answering. Aim: at most "
+        "3 times at the median.\n\n"
+        "| case | median ms | ratio to the empty request |\n| --- | ---: | ---: |\n" + rows
+    )
+
+
+EMPTY = {"number": "1", "title": "Empty"}
+
+
+def _asker(client: object, plan: dict) -> Callable[[], object]:
+    body = json.dumps(plan)
+
+    def ask() -> object:
+        answer = client.post("/api/calc/shot", body, content_type="application/json")  # type: ignore[attr-defined]
+        assert answer.status_code == 200
+        return answer
+
+    return ask
