@@ -31,9 +31,7 @@ WATCH = """
 
 def measure() -> str:
     """The table as Markdown."""
-    from django.contrib.staticfiles.handlers import StaticFilesHandler
-    from django.test.testcases import LiveServerThread
-    from playwright.sync_api import sync_playwright
+    from throwaway import chromium, open_demo, server
 
     from jungoptic.web.plans.models import Plate, Shot, StandIn
 
@@ -52,38 +50,24 @@ def measure() -> str:
             depth_m=0.3,
         )
     assert shot.stand_ins.count() == 12
-    server = LiveServerThread("127.0.0.1", StaticFilesHandler, connections_override={})
-    server.daemon = True
-    server.start()
-    server.is_ready.wait()
-    try:
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(
-                executable_path="/usr/bin/chromium",
-                args=["--no-sandbox", "--disable-gpu", "--disable-quic"],
-            )
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.goto(f"http://127.0.0.1:{server.port}/")
-            page.get_by_role("button", name="Open the demo production").click()
-            page.get_by_role("link", name="The Lock-Keeper's Heron").click()
-            page.get_by_role("link", name="The tide mill, wide").click()
-            page.get_by_test_id("drawing-elevation").wait_for()
-            gate = StandIn.objects.get(name="Lock gate")
-            box = page.locator(f'[data-testid=frame] [data-grip="{gate.pk}"]').bounding_box()
-            assert box is not None
-            x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-            page.evaluate(WATCH)
-            page.mouse.move(x, y)
-            page.mouse.down()
-            for i in range(MOVES):
-                page.mouse.move(x - 40 + 80 * abs((i % 40) - 20) / 20, y)
-                page.wait_for_timeout(30)
-            page.mouse.up()
-            page.wait_for_timeout(500)
-            answers = sorted(page.evaluate("window.answers"))
-            browser.close()
-    finally:
-        server.terminate()
+    with server() as address, chromium() as browser:
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        open_demo(page, address)
+        page.get_by_role("link", name="The tide mill, wide").click()
+        page.get_by_test_id("drawing-elevation").wait_for()
+        gate = StandIn.objects.get(name="Lock gate")
+        box = page.locator(f'[data-testid=frame] [data-grip="{gate.pk}"]').bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.evaluate(WATCH)
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for i in range(MOVES):
+            page.mouse.move(x - 40 + 80 * abs((i % 40) - 20) / 20, y)
+            page.wait_for_timeout(30)
+        page.mouse.up()
+        page.wait_for_timeout(500)
+        answers = sorted(page.evaluate("window.answers"))
     assert len(answers) > MOVES / 4, "too few redraws were seen to say anything"
     median = statistics.median(answers)
     ninety = answers[int(len(answers) * 0.9)]

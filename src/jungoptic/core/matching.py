@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 
 from .camera import Array, Camera
 from .checks_on_input import positive
@@ -59,18 +59,34 @@ def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:
 
 def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:
     """Mismatch of two pixel lists (n, 2); rows with a NaN in either are left out."""
-    seen = np.isfinite(world_px).all(axis=1) & np.isfinite(stage_px).all(axis=1)
-    if not seen.any():
+    rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
+    if not len(rows):
         return Mismatch(math.nan, math.nan, -1)
-    target, source = world_px[seen], stage_px[seen]
+    target, source = world_px[rows], stage_px[rows]
     if fit:
         source, _ = fit_similarity(source, target)
-    off = np.hypot(*(source - target).T)
-    worst = int(np.argmax(off))
+    return _measured(source - target, rows)
+
+
+def plain_and_fitted(world_px: Array, stage_px: Array) -> tuple[Mismatch, Mismatch]:
+    """`distances` without and with the fit, in one go."""
+    rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
+    if not len(rows):
+        nothing = Mismatch(math.nan, math.nan, -1)
+        return nothing, nothing
+    target, source = world_px[rows], stage_px[rows]
+    fitted, _ = fit_similarity(source, target)
+    return _measured(source - target, rows), _measured(fitted - target, rows)
+
+
+def _measured(off: Array, rows: NDArray[np.intp]) -> Mismatch:
+    """Largest and root-mean-square length of the offsets (n, 2), the worst named by its row."""
+    squares = np.einsum("ij,ij->i", off, off)
+    worst = int(squares.argmax())
     return Mismatch(
-        max_px=float(off[worst]),
-        rms_px=float(np.sqrt(np.mean(off**2))),
-        worst_index=int(np.flatnonzero(seen)[worst]),
+        max_px=math.sqrt(squares[worst]),
+        rms_px=math.sqrt(squares.sum() / len(rows)),
+        worst_index=int(rows[worst]),
     )
 
 

@@ -11,7 +11,6 @@ from .findings import Finding, Remedy, Verdict, worst, worst_first
 from .frame import Grip, Picture, Whisker, draw, grips, screen_edges
 from .judging import judge_plate
 from .judging.case import Case
-from .judging.position import stage_pixels
 from .plan import Plate, Shot, check_shot
 from .quantities import pixels
 from .stage_drawing import elevation, floor_tape_m, mark_of, plan
@@ -117,7 +116,7 @@ def plate_report(shot: Shot, plate: Plate, remedies: bool = True) -> PlateReport
 
 def _whiskers(case: Case) -> tuple[Whisker, ...]:
     """Departures of the compared points, where long enough to be seen."""
-    view, stage_px = case.shot.world_view, stage_pixels(case)
+    view, stage_px = case.shot.world_view, case.stage_pixels
     with np.errstate(invalid="ignore"):
         off = np.hypot(*(stage_px - view.world_px).T)
         shown = np.flatnonzero(off > WHISKER_FROM_PX)

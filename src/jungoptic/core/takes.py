@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from . import exposure, matching, optics
+from . import exposure, optics
 from . import quantities as say
 from .findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
 from .judging.case import Case
-from .judging.position import STRAINS_TO, stage_pixels
+from .judging.position import STRAINS_TO
 from .judging.sharpness import judge_depth
 from .judging.view import judge_view
 from .plan import Plate, Shot
@@ -164,11 +164,10 @@ def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
 
 
 def _match(actual: Case) -> Finding | None:
-    view, stage_px = actual.shot.world_view, stage_pixels(actual)
-    plain = matching.distances(view.world_px, stage_px)
+    plain, fitted = actual.matched
     if plain.worst_index < 0:
         return None
-    fitted = matching.distances(view.world_px, stage_px, fit=True)
+    view = actual.shot.world_view
     tolerance = actual.shot.tolerance
     return Finding(
         key="mismatch",

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any
 
+from ..camera import Array
 from ..findings import Finding, Remedy, Verdict
+from ..matching import Mismatch, plain_and_fitted
 from ..plan import Plate, Shot
 from ..staging import Choice, Stage, choose, derive
 
@@ -25,6 +28,22 @@ class Case:
     def choice(self) -> Choice:
         """Body, mode and lens in hand."""
         return self.stage.choice
+
+    @cached_property
+    def stage_pixels(self) -> Array:
+        """The shot's compared points (n, 3) as this stage's camera puts them, pixels (n, 2)."""
+        delivery = self.shot.delivery
+        return self.stage.camera.project(
+            self.shot.world_view.points.points / self.plate.scale,
+            delivery.width_px,
+            delivery.height_px,
+        )
+
+    @cached_property
+    def matched(self) -> tuple[Mismatch, Mismatch]:
+        """Mismatch with the world camera, before and after the best reframe. Kept, because
+        several judgements and the words of their remedies ask for it."""
+        return plain_and_fitted(self.shot.world_view.world_px, self.stage_pixels)
 
     @staticmethod
     def of(shot: Shot, plate: Plate) -> Case | None:

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from .. import matching
-from ..camera import Array
 from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..quantities import length, pixels, scale
 from .case import Case, best, remedy
@@ -14,23 +12,12 @@ from .case import Case, best, remedy
 STRAINS_TO = 3.0
 
 
-def stage_pixels(case: Case) -> Array:
-    """The shot's compared points (n, 3) as this stage's camera puts them, pixels (n, 2)."""
-    delivery = case.shot.delivery
-    return case.stage.camera.project(
-        case.shot.world_view.points.points / case.plate.scale,
-        delivery.width_px,
-        delivery.height_px,
-    )
-
-
 def judge_mismatch(case: Case) -> Finding | None:
     """How far the stage camera as built puts things from where the world camera does."""
-    view, stage_px = case.shot.world_view, stage_pixels(case)
-    plain = matching.distances(view.world_px, stage_px)
+    plain, fitted = case.matched
     if plain.worst_index < 0:
         return None
-    fitted = matching.distances(view.world_px, stage_px, fit=True)
+    view = case.shot.world_view
     tolerance = case.shot.tolerance
     verdict = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
     worst_name = view.points.names[fitted.worst_index]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from ninja import Schema
+from pydantic import BaseModel
 
 from jungoptic.core import plan as core
 from jungoptic.core.standins import StandIn
@@ -47,7 +47,7 @@ class PlanStandIn(StandInFields):
     id: uuid.UUID
 
 
-class Plan(Schema):
+class Plan(BaseModel):
     """A whole shot with the kit it may use: everything a computation needs and nothing stored."""
 
     shot: ShotFields

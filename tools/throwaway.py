@@ -1,0 +1,82 @@
+"""A throw-away demo for benchmarks and pictures: test cluster, demo data, server, Chromium."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path[:0] = [str(ROOT), str(ROOT / "src"), str(ROOT / "tools")]
+
+
+@contextmanager
+def database() -> Iterator[None]:
+    """The demo production in a database that the next run makes anew."""
+    from cluster import Cluster
+
+    cluster = Cluster("test", durable=False)
+    os.environ.update(cluster.start().env())
+    os.environ.update(
+        JUNGOPTIC_DB_NAME="postgres",
+        JUNGOPTIC_DEMO="1",
+        DJANGO_SETTINGS_MODULE="jungoptic.web.settings",
+        # The browser driver's event loop runs in the thread that also asks the database.
+        DJANGO_ALLOW_ASYNC_UNSAFE="1",
+    )
+    import django
+    from django.conf import settings
+    from django.test.utils import get_runner, setup_test_environment
+
+    try:
+        django.setup()
+        setup_test_environment()
+        # Left behind on purpose: stopping the cluster closes every connection.
+        get_runner(settings)(verbosity=0, interactive=False).setup_databases()
+        from jungoptic.web.demo import load
+
+        load()
+        yield
+    finally:
+        cluster.stop()
+
+
+@contextmanager
+def server() -> Iterator[str]:
+    """The address of a live server on the database of this process."""
+    from django.contrib.staticfiles.handlers import StaticFilesHandler
+    from django.test.testcases import LiveServerThread
+
+    thread = LiveServerThread("127.0.0.1", StaticFilesHandler, connections_override={})
+    thread.daemon = True
+    thread.start()
+    thread.is_ready.wait()
+    try:
+        yield f"http://127.0.0.1:{thread.port}"
+    finally:
+        thread.terminate()
+
+
+@contextmanager
+def chromium() -> Iterator[Any]:
+    """Debian's Chromium, headless."""
+    from playwright.sync_api import sync_playwright
+
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium",
+            args=["--no-sandbox", "--disable-gpu", "--disable-quic"],
+        )
+        yield browser
+        browser.close()
+
+
+def open_demo(page: Any, address: str) -> None:
+    """Sign in to the demo and open its shots."""
+    page.goto(address)
+    page.get_by_role("button", name="Open the demo production").click()
+    page.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    page.get_by_text("Shots in story order").wait_for()
