@@ -180,13 +180,16 @@ def _ray(start: Point, angle: float, far: float, top: float) -> tuple[Point, Poi
 
 
 def _figure_from_the_side(stand_in: StandIn, scale: float) -> tuple[Point, ...]:
-    """A standing figure seen from the side, at stage size."""
+    """A standing figure seen from the side, facing the camera, at stage size."""
     tall = stand_in.height_m / scale
     u, v = stand_in.y_m / scale, stand_in.z_m / scale
-    side = ((-0.05, 0), (0.07, 0), (0.05, 0.05), (0.06, 0.5), (0.08, 0.75), (0.02, 0.84))
-    back = ((0.055, 0.9), (0.045, 0.98), (0, 1), (-0.045, 0.97), (-0.05, 0.89), (-0.02, 0.84))
-    front = ((-0.07, 0.72), (-0.06, 0.5), (-0.045, 0.06))
-    return tuple((u + a * tall, v + b * tall) for a, b in (*side, *back, *front))
+    profile = (
+        *((-0.09, 0), (-0.03, 0.04), (-0.04, 0.28), (-0.05, 0.5), (-0.065, 0.62), (-0.06, 0.78)),
+        *((-0.02, 0.845), (-0.05, 0.875), (-0.06, 0.93), (-0.04, 0.985), (0.0, 1.0)),
+        *((0.045, 0.98), (0.055, 0.92), (0.03, 0.86), (0.06, 0.78), (0.05, 0.62), (0.075, 0.5)),
+        *((0.05, 0.28), (0.04, 0.04), (0.05, 0)),
+    )
+    return tuple((u + a * tall, v + b * tall) for a, b in profile)
 
 
 def _camera_from_the_side(case: Case, y0: float, h: float, tilt: float) -> list[Shape]:
