@@ -29,19 +29,25 @@ def say(text: str) -> None:
     print(text, flush=True)
 
 
-def free_or_explain(port: int) -> None:
-    """Raise `Trouble` when somebody listens on `port` already."""
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError as error:
-            if error.errno == errno.EADDRINUSE:
-                raise Trouble(
-                    f"Port {port} is taken by another program. Stop that one, or choose another: "
-                    f"make {sys.argv[1]} PORT={port + 10}"
-                ) from error
-            raise Trouble(f"Port {port} cannot be used: {error.strerror}.") from error
+def hold(port: int) -> socket.socket:
+    """Take `port` for ourselves before anything is started; raise `Trouble` when it is taken.
+
+    The open socket is handed to the web server, so nobody can slip in between.
+    """
+    held = socket.socket()
+    held.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        held.bind(("127.0.0.1", port))
+        held.listen(128)
+    except OSError as error:
+        held.close()
+        if error.errno == errno.EADDRINUSE:
+            raise Trouble(
+                f"Port {port} is taken by another program. Stop that one, or choose another: "
+                f"make {sys.argv[1]} PORT={port + 10}"
+            ) from error
+        raise Trouble(f"Port {port} cannot be used: {error.strerror}.") from error
+    return held
 
 
 def _die_with_parent() -> None:
@@ -56,7 +62,7 @@ class Family:
         self.env = env
         self.members: list[tuple[str, subprocess.Popen[bytes]]] = []
 
-    def start(self, name: str, *command: str, cwd: Path = ROOT) -> None:
+    def start(self, name: str, *command: str, cwd: Path = ROOT, keep: tuple[int, ...] = ()) -> None:
         """Start a child in a session of its own, so that Ctrl-C reaches only the launcher."""
         child = subprocess.Popen(
             command,
@@ -64,6 +70,7 @@ class Family:
             env=self.env,
             stdin=subprocess.DEVNULL,
             start_new_session=True,
+            pass_fds=keep,
             preexec_fn=_die_with_parent,
         )
         self.members.append((name, child))
@@ -114,7 +121,7 @@ def wait_until_answering(address: str, family: Family, seconds: float = 60.0) ->
 
 def run(kind: str, port: int) -> int:
     """Start, wait for Ctrl-C, stop."""
-    free_or_explain(port)
+    door = hold(port)
     say("Starting the database ...")
     cluster = Cluster("demo")
     reach = cluster.start()
@@ -129,7 +136,7 @@ def run(kind: str, port: int) -> int:
     try:
         vite_port = port + 1
         if kind == "dev":
-            free_or_explain(vite_port)
+            hold(vite_port).close()
             env.update(JUNGOPTIC_DEBUG="1", JUNGOPTIC_VITE_DEV_PORT=str(vite_port))
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
@@ -138,10 +145,12 @@ def run(kind: str, port: int) -> int:
             workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
             family.start(
                 "web server",
-                *(PYTHON, "-m", "gunicorn", "jungoptic.web.wsgi", "-b", f"127.0.0.1:{port}"),
+                *(PYTHON, "-m", "gunicorn", "jungoptic.web.wsgi", "-b", f"fd://{door.fileno()}"),
                 *("-w", workers, "-k", "gthread", "--threads", "4", "--no-control-socket"),
                 *("--log-level", "warning", "--worker-tmp-dir", "/dev/shm"),
+                keep=(door.fileno(),),
             )
+            door.close()
         else:
             own_node = LOCAL / "node" / "bin"
             npx = shutil.which("npx", path=f"{own_node}:{os.environ['PATH']}") or "npx"
@@ -151,6 +160,7 @@ def run(kind: str, port: int) -> int:
                 cwd=ROOT / "frontend",
             )
             wait_until_answering(f"http://127.0.0.1:{vite_port}/static/src/main.ts", family)
+            door.close()
             family.start("web server", PYTHON, "-m", "django", "runserver", f"127.0.0.1:{port}")
         family.start("worker", PYTHON, "-W", "ignore", "-m", "django", "procrastinate", "worker")
         wait_until_answering(f"http://127.0.0.1:{port}/api/health", family)
