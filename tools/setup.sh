@@ -22,7 +22,7 @@ fi
 
 # --- Debian packages
 packages=(postgresql chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
-  fonts-dejavu-core python3 python3-venv ca-certificates)
+  libatomic1 fonts-dejavu-core python3 python3-venv ca-certificates)
 missing=()
 for package in "${packages[@]}"; do
   dpkg-query -W -f='${db:Status-Status}' "$package" 2>/dev/null | grep -qx installed || missing+=("$package")
