@@ -149,7 +149,7 @@ def test_planning_a_first_shot_from_an_empty_production(desk: Page):
     desk.get_by_role("button", name="Add the shot").click()
     desk.get_by_label("Add a plate").select_option("miniature")
     desk.get_by_label("Add a stand-in").select_option("box")
-    desk.get_by_role("button", name=re.compile("^Box")).wait_for()
+    desk.get_by_role("button", name=re.compile(r"^Box \d")).wait_for()
     desk.get_by_role("button", name="Done").click()
     kit = finding(desk, "kit")
     expect(kit).to_contain_text("Choose a body, a recording mode and a lens")
@@ -158,6 +158,7 @@ def test_planning_a_first_shot_from_an_empty_production(desk: Page):
     saved(desk)
     plate = Plate.objects.get(shot__title="A tower at dusk")
     assert plate.lens is not None
+    assert plate.stand_ins.count() == 1  # added right after the plate, so it belongs to it
     desk.get_by_label("Add a plate").select_option("screen")
     expect(desk.get_by_role("button", name=re.compile("^Performer on a screen"))).to_be_visible()
 

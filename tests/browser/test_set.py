@@ -32,13 +32,13 @@ def test_from_the_plan_to_a_verdict_on_a_phone(mill: Page):
     # The next one stood too high and too near: it goes again, and the page says what cost it.
     mill.go_back()
     mill.get_by_role("button", name="Log take 2").click()
-    mill.get_by_role("textbox", name="Lens axis height").fill("1.35")
+    mill.get_by_role("textbox", name="Lens axis height").fill("450 mm")
     mill.get_by_role("textbox", name="Sensor mark to the mark").fill("14.2 m")
     mill.get_by_label("Note").fill("Cloth was in the way")
     mill.get_by_role("button", name="Save take 2").click()
     mill.get_by_role("link", name=re.compile("Cloth was in the way")).click()
     expect(mill.get_by_role("region", name="Verdict")).to_contain_text("Go again")
-    expect(mill.get_by_role("table")).to_contain_text("1.350 m")
+    expect(mill.get_by_role("table")).to_contain_text("450 mm")
     expect(mill.get_by_role("table")).to_contain_text("px after the best reframe")
     assert Take.objects.filter(card__slate="2B-1").count() == 2
 

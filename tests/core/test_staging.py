@@ -34,6 +34,16 @@ class TestDerivedNumbers:
     def test_heights_divide_by_the_scale(self):
         assert case_of(with_plate(MILL)).stage.axis_m == pytest.approx(1.5 / 12)
 
+    def test_a_stage_may_stand_for_higher_ground(self):
+        # Ansa stands 0.9 m up on the bridge; filmed on the floor, the camera comes down with her.
+        one = with_plate(ANSA, ground_m=0.9)
+        assert case_of(one).stage.axis_m == pytest.approx(0.6)
+        assert finding(one, "mismatch").workings[0].result.value < 1e-6
+        drawing = report(one).plates[0].elevation
+        assert drawing is not None
+        (figure,) = [s for s in drawing.shapes if s.stand_in_id == "figure"]
+        assert min(v for _, v in figure.points) == pytest.approx(0.0)
+
     def test_tape_numbers_add_up(self):
         one = with_plate(MILL)
         stage = case_of(one).stage

@@ -37,7 +37,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             "Camera stands",
             "Lens axis height",
             say.length(stage.axis_m),
-            "above the model's ground" if plate.scale != 1 else "above the floor",
+            "above the model's ground" if plate.scale != 1 else "above the floor here",
         )
     ]
     mark = next((m for m in report.marks if m.stand_in_id == report.mark_id), None)

@@ -99,8 +99,11 @@ def draw(
     scale: float,
     width_px: float,
     height_px: float,
+    ground_m: float = 0.0,
 ) -> Picture:
-    """The outlines of `stand_ins` (world metres) shrunk by `scale` and seen by `camera`."""
+    """The outlines of `stand_ins` (world metres) as `camera` sees them: shrunk by `scale`, from a
+    stage whose ground stands for the world height `ground_m`."""
+    down = np.array([0.0, 0.0, ground_m])
     lines: list[Array] = []
     owners: list[str] = []
     for stand_in in stand_ins:
@@ -111,7 +114,7 @@ def draw(
     if lines:
         # One transform for all lines: a call per line would cost more than the arithmetic.
         lengths = np.cumsum([len(line) for line in lines])[:-1]
-        stacked = np.concatenate(lines) / scale
+        stacked = (np.concatenate(lines) - down) / scale
         seen = camera.to_camera(stacked)
         whole = bool((seen[:, 2] >= NEAR_CUT_M).all())
         pixels = camera.to_pixels(seen, width_px, height_px)
@@ -122,7 +125,7 @@ def draw(
             if whole or (depth >= NEAR_CUT_M).all():
                 paths[owner].append(_path(flat))
                 continue
-            for piece in cut_behind(camera, line / scale, NEAR_CUT_M):
+            for piece in cut_behind(camera, (line - down) / scale, NEAR_CUT_M):
                 paths[owner].append(_path(camera.to_pixels(piece, width_px, height_px)))
     return Picture(
         outlines=tuple(Outline(owner, tuple(found)) for owner, found in paths.items()),

@@ -11,7 +11,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
-from .camera import Camera
+import numpy as np
+
+from .camera import Array, Camera
 from .checks_on_input import finite, not_negative, positive
 from .matching import WorldView
 from .standins import NamedPoints, StandIn, measured_points
@@ -124,6 +126,8 @@ class Kit:
 class Plate:
     """One piece of the shot and the decisions about its stage.
 
+    `ground_m` is the height in the world of what this stage's floor or table stands for: a
+    performer filmed on the floor may stand on a bridge in the story.
     None means "as derived": `focal_mm` (a zoom takes the focal length that matches),
     `focus_world_m` (best focus), `capture_fps`, `axis_height_m`, `tilt_deg`.
     """
@@ -132,6 +136,7 @@ class Plate:
     name: str
     kind: PlateKind
     scale: float = 1.0
+    ground_m: float = 0.0
     body_id: str | None = None
     mode_id: str | None = None
     lens_id: str | None = None
@@ -153,6 +158,11 @@ class Plate:
     screen_height_m: float = 0.0
     screen_gap_m: float = 2.0
     hazards: tuple[str, ...] = ()
+
+    def on_stage(self, points_m: Array) -> Array:
+        """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""
+        placed: Array = (points_m - np.array([0.0, 0.0, self.ground_m])) / self.scale
+        return placed
 
 
 @dataclass(frozen=True)
@@ -218,6 +228,7 @@ def check_shot(shot: Shot) -> None:
             not_negative(f"{stand_in.name}: {name}", getattr(stand_in, name))
     for plate in shot.plates:
         positive(f"{plate.name}: scale", plate.scale)
+        finite(f"{plate.name}: ground", plate.ground_m)
         positive(f"{plate.name}: stop", plate.f_number)
         if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
             raise ValueError(f"{plate.name}: tilt must be a finite number of degrees.")

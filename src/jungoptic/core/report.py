@@ -103,6 +103,7 @@ def plate_report(shot: Shot, plate: Plate, remedies: bool = True) -> PlateReport
             plate.scale,
             delivery.width_px,
             delivery.height_px,
+            plate.ground_m,
         ),
         whiskers=_whiskers(case),
         screen=screen_edges(case),

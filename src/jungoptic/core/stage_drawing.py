@@ -10,6 +10,7 @@ from .camera import Array
 from .drawing import Dimension, Drawing, Note, Point, Shape, bounds_of
 from .judging.backing import backing
 from .judging.case import Case
+from .plan import Plate
 from .standins import StandIn, outlines
 
 #: Drawn size of a body around its sensor mark, in metres: length behind the mount and width.
@@ -35,8 +36,8 @@ def _own(case: Case) -> list[StandIn]:
     return sorted(case.shot.stand_ins_of(case.plate), key=lambda s: s.kind != "ground")
 
 
-def _footprint(stand_in: StandIn, scale: float) -> tuple[Array, ...]:
-    return tuple(line / scale for line in outlines(stand_in))
+def _footprint(stand_in: StandIn, plate: Plate) -> tuple[Array, ...]:
+    return tuple(plate.on_stage(line) for line in outlines(stand_in))
 
 
 def _points(us: Array, vs: Array) -> tuple[Point, ...]:
@@ -53,10 +54,10 @@ def elevation(case: Case) -> Drawing:
     own: list[Shape] = []
     for stand_in in _own(case):
         if stand_in.kind == "figure":
-            turned = _figure_from_the_side(stand_in, plate.scale)
+            turned = _figure_from_the_side(stand_in, plate)
             own.append(Shape("figure", turned, True, stand_in.id))
             continue
-        points = np.concatenate(_footprint(stand_in, plate.scale))
+        points = np.concatenate(_footprint(stand_in, plate))
         u0, u1 = float(points[:, 1].min()), float(points[:, 1].max())
         v0, v1 = float(points[:, 2].min()), float(points[:, 2].max())
         corners = ((u0, v0), (u1, v0), (u1, v1), (u0, v1))
@@ -82,7 +83,7 @@ def elevation(case: Case) -> Drawing:
         at = mark.y_m / plate.scale
         dims.append(Dimension((back, 0.0), (at, 0.0), at - back, f"sensor mark to {mark.name}", -1))
         tall = mark.height_m / plate.scale
-        foot = mark.z_m / plate.scale
+        foot = (mark.z_m - plate.ground_m) / plate.scale
         dims.append(Dimension((at, foot), (at, foot + tall), tall, mark.name, 1))
     notes = []
     if math.isfinite(stage.focus_m):
@@ -129,7 +130,7 @@ def plan(case: Case) -> Drawing:
             ring = _points(y + radius * 0.7 * np.sin(turn), -x - radius * np.cos(turn))
             shapes.append(Shape("figure", ring, True, stand_in.id))
         else:
-            points = np.concatenate(_footprint(stand_in, plate.scale))
+            points = np.concatenate(_footprint(stand_in, plate))
             hull = _hull(np.stack([points[:, 1], -points[:, 0]], axis=1))
             shapes.append(Shape(stand_in.kind, hull, stand_in.kind != "card", stand_in.id))
         if stand_in.kind != "ground":
@@ -179,10 +180,10 @@ def _ray(start: Point, angle: float, far: float, top: float) -> tuple[Point, Poi
     return start, (start[0] + reach, start[1] + reach * math.tan(angle))
 
 
-def _figure_from_the_side(stand_in: StandIn, scale: float) -> tuple[Point, ...]:
+def _figure_from_the_side(stand_in: StandIn, plate: Plate) -> tuple[Point, ...]:
     """A standing figure seen from the side, facing the camera, at stage size."""
-    tall = stand_in.height_m / scale
-    u, v = stand_in.y_m / scale, stand_in.z_m / scale
+    tall = stand_in.height_m / plate.scale
+    u, v = stand_in.y_m / plate.scale, (stand_in.z_m - plate.ground_m) / plate.scale
     profile = (
         *((-0.09, 0), (-0.03, 0.04), (-0.04, 0.28), (-0.05, 0.5), (-0.065, 0.62), (-0.06, 0.78)),
         *((-0.02, 0.845), (-0.05, 0.875), (-0.06, 0.93), (-0.04, 0.985), (0.0, 1.0)),

@@ -110,7 +110,7 @@ def depth_range_m(shot: Shot, plate: Plate, camera: Camera) -> tuple[float, floa
     points = shot.points_of(plate).points
     if not len(points):
         return None
-    depths = camera.to_camera(points / plate.scale)[:, 2]
+    depths = camera.to_camera(plate.on_stage(points))[:, 2]
     depths = depths[depths > 0.01 / plate.scale]
     return (float(depths.min()), float(depths.max())) if len(depths) else None
 
@@ -154,7 +154,7 @@ def derive(
     crop that was planned). Raises ValueError when the focus lies inside the focal length.
     """
     world = shot.world
-    ideal_axis = world.height_m / plate.scale
+    ideal_axis = (world.height_m - plate.ground_m) / plate.scale
     floor_axis = choice.body.axis_height_mm / 1000.0 - plate.drop_m
     axis = plate.axis_height_m if plate.axis_height_m is not None else max(ideal_axis, floor_axis)
     camera = Camera(

@@ -200,6 +200,7 @@ def _tide_mill(production: Production, modes: list[Mode], lenses: dict[int, Lens
         kind="screen",
         position=2.0,
         scale=1.0,
+        ground_m=0.9,
         f_number=5.6,
         iso=800.0,
         motion="powered",

@@ -36,7 +36,7 @@
 <header
   class="border-line bg-card flex min-h-11 flex-wrap items-center gap-x-4 gap-y-1 border-b px-3 py-1 print:hidden"
 >
-  <nav aria-label="Where you are" class="flex min-w-0 flex-1 items-center gap-2">
+  <nav aria-label="Where you are" class="flex min-w-0 flex-1 basis-60 items-center gap-2">
     <a href="/" class="flex items-center gap-2 font-semibold">
       <svg viewBox="0 0 26 14" width="26" height="14" aria-hidden="true">
         <path

@@ -180,20 +180,22 @@
           {#if answer?.elevation && answer.plan}
             <section
               aria-label="Stage"
-              class="grid h-[26rem] min-h-0 grid-cols-[minmax(0,1fr)_19rem] xl:h-auto xl:grow"
+              class="grid min-h-0 lg:grid-cols-[minmax(0,1fr)_19rem] xl:grow"
             >
-              <StagePair
-                elevation={answer.elevation}
-                plan={answer.plan}
-                name={b.plate?.draft.name ?? ''}
-                selectedStandIn={b.standIn}
-                editable={b.editable}
-                onselect={(id) => (b.standIn = id)}
-                onmove={(id, right, away) => b.move(id, right * scaleOf(b), away * scaleOf(b))}
-                ondrop={(id) => b.drop(id)}
-                onaxis={(dv) => b.raise(dv)}
-                onaxisdrop={() => b.raised()}
-              />
+              <div class="h-[24rem] min-h-0 xl:h-full">
+                <StagePair
+                  elevation={answer.elevation}
+                  plan={answer.plan}
+                  name={b.plate?.draft.name ?? ''}
+                  selectedStandIn={b.standIn}
+                  editable={b.editable}
+                  onselect={(id) => (b.standIn = id)}
+                  onmove={(id, right, away) => b.move(id, right * scaleOf(b), away * scaleOf(b))}
+                  ondrop={(id) => b.drop(id)}
+                  onaxis={(dv) => b.raise(dv)}
+                  onaxisdrop={() => b.raised()}
+                />
+              </div>
               <div class="overflow-y-auto px-3 py-1"><MarkTable marks={answer.marks} /></div>
             </section>
           {:else if b.selected === WORLD}

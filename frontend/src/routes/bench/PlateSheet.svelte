@@ -133,6 +133,14 @@
     nullable
     derived={stage?.tilt_deg}
   />
+  <RecordNumber
+    {bench}
+    {record}
+    field="ground_m"
+    label="This ground, in the world"
+    hint="height of what the floor here stands for"
+    kind="length"
+  />
   <RecordNumber {bench} {record} field="setback_m" label="Set back from derived" kind="length" />
   <RecordNumber {bench} {record} field="drop_m" label="Base below the ground" kind="length" />
 </Section>

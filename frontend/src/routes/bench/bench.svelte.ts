@@ -36,6 +36,7 @@ export class Bench {
   dragging = $state(false);
   readonly history = new History();
   #waiting = false;
+  #queue: Promise<void> = Promise.resolve();
   #asking = false;
   /** Where each unsaved field began, by `id.field`; nothing on the screen reads it. */
   #before: Record<string, unknown> = {};
@@ -253,14 +254,21 @@ export class Bench {
 
   // --- making and removing -----------------------------------------------------------------
 
-  async #attempt(work: () => Promise<void>) {
-    this.notice = '';
-    try {
-      await work();
-    } catch (error) {
-      if (!(error instanceof Failure)) throw error;
-      this.notice = error.message;
-    }
+  /**
+   * Making and removing happen one after the other: a stand-in added right after a plate belongs
+   * to that plate, however slow the first answer is.
+   */
+  #attempt(work: () => Promise<void>): Promise<void> {
+    this.#queue = this.#queue.then(async () => {
+      this.notice = '';
+      try {
+        await work();
+      } catch (error) {
+        if (!(error instanceof Failure)) throw error;
+        this.notice = error.message;
+      }
+    });
+    return this.#queue;
   }
 
   async #postPlate(plate: Omit<Plate, 'revision'>) {
@@ -364,15 +372,15 @@ export class Bench {
   }
 
   addStandIn(kind: StandIn['kind']) {
-    const standIn = {
-      id: crypto.randomUUID(),
-      kind,
-      x_m: 0,
-      y_m: 6,
-      plate_id: this.plate?.id ?? null,
-      ...NEW_STAND_IN[kind],
-    } as Omit<StandIn, 'revision'>;
     return this.#attempt(async () => {
+      const standIn = {
+        id: crypto.randomUUID(),
+        kind,
+        x_m: 0,
+        y_m: 6,
+        plate_id: this.plate?.id ?? null,
+        ...NEW_STAND_IN[kind],
+      } as Omit<StandIn, 'revision'>;
       await this.#postStandIn(standIn);
       this.history.push({
         label: `Add ${standIn.name}`,

@@ -22,7 +22,7 @@
         ask(() => api.GET('/api/productions/{production_id}', path)),
         ask(() => api.GET('/api/productions/{production_id}/shots', path)),
       ]);
-      number ||= String((shots?.length ?? 0) + 1);
+      number ||= String(Math.max(0, ...shots.map((shot) => parseInt(shot.number) || 0)) + 1);
     } catch (error) {
       problem = (error as Error).message;
     }

@@ -48,7 +48,7 @@ def backing(case: Case) -> Backing | None:
     lefts, rights, tops = [], [], []
     for stand_in in own:
         for line in outlines(stand_in):
-            at = line / plate.scale
+            at = plate.on_stage(line)
             ahead = at[:, 1] - camera_y
             if (ahead <= 0.05).any():
                 return None

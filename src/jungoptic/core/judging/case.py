@@ -34,7 +34,7 @@ class Case:
         """The shot's compared points (n, 3) as this stage's camera puts them, pixels (n, 2)."""
         delivery = self.shot.delivery
         return self.stage.camera.project(
-            self.shot.world_view.points.points / self.plate.scale,
+            self.plate.on_stage(self.shot.world_view.points.points),
             delivery.width_px,
             delivery.height_px,
         )

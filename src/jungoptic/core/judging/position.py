@@ -41,7 +41,7 @@ def judge_mismatch(case: Case) -> Finding | None:
                 inputs=(
                     Quantity("S", "scale", case.plate.scale, ""),
                     Quantity("n", "points in frame", float(len(view.points.names)), ""),
-                    Quantity("h_w", "world axis height ÷ S", case.stage.ideal_axis_m * 1000, "mm"),
+                    Quantity("h_w", "axis height derived", case.stage.ideal_axis_m * 1000, "mm"),
                     Quantity("h_s", "axis height as built", case.stage.axis_m * 1000, "mm"),
                     Quantity("t_w", "world tilt", case.shot.world.tilt_deg, "°"),
                     Quantity("t_s", "tilt as built", case.stage.tilt_deg, "°"),
@@ -72,7 +72,7 @@ def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             judge_mismatch,
             before,
             {**back, "drop_m": _drop_needed(case)},
-            "Let the camera base sit below the model's ground.",
+            "Let the camera base sit below this stage's ground.",
             effect,
         ),
     ]
@@ -80,7 +80,7 @@ def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
 
 
 def _drop_needed(case: Case) -> float:
-    """How far below the model's ground the base must sit, rounded up to 5 mm."""
+    """How far below this stage's ground the base must sit, rounded up to 5 mm."""
     short_mm = case.choice.body.axis_height_mm - case.stage.ideal_axis_m * 1000.0
     return max(0.0, math.ceil(short_mm / 5.0 - 1e-9) * 5.0 / 1000.0)
 
@@ -96,10 +96,10 @@ def judge_floor(case: Case) -> Finding:
         seen = judge_mismatch(_at_floor(case))
         verdict = Verdict.STRAINS if seen and seen.verdict is Verdict.HOLDS else Verdict.BREAKS
     sentence = (
-        f"The lens axis belongs {length(stage.ideal_axis_m)} above the ground; this body reaches "
-        f"down to {length(max(stage.floor_axis_m, 0.0))}."
+        f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground; this body "
+        f"reaches down to {length(max(stage.floor_axis_m, 0.0))}."
         if holds
-        else f"The lens axis belongs {length(stage.ideal_axis_m)} above the model's ground, but "
+        else f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground, but "
         f"this body cannot go below {length(stage.floor_axis_m)}: {length(short)} too high."
     )
     return Finding(
@@ -109,9 +109,10 @@ def judge_floor(case: Case) -> Finding:
         sentence=sentence,
         workings=(
             Working(
-                formula="ideal = H / S;  lowest = base-to-axis height − drop of the base",
+                formula="ideal = (H − G) / S;  lowest = base-to-axis height − drop of the base",
                 inputs=(
                     Quantity("H", "world camera height", case.shot.world.height_m * 1000, "mm"),
+                    Quantity("G", "world height of this ground", case.plate.ground_m * 1000, "mm"),
                     Quantity("S", "scale", case.plate.scale, ""),
                     Quantity("b", "base to axis", stage.choice.body.axis_height_mm, "mm"),
                     Quantity("d", "base below the ground", case.plate.drop_m * 1000, "mm"),
@@ -145,7 +146,7 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             judge_floor,
             before,
             {"drop_m": drop, "axis_height_m": None},
-            f"Let the camera base sit {length(drop)} below the model's ground: past the table's "
+            f"Let the camera base sit {length(drop)} below this stage's ground: past the table's "
             "edge, or in a cut-out.",
             effect,
         )
@@ -164,7 +165,9 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                     effect,
                 )
             )
-    larger = math.floor(case.shot.world.height_m * 1000.0 / case.choice.body.axis_height_mm)
+    larger = math.floor(
+        (case.shot.world.height_m - plate.ground_m) * 1000.0 / case.choice.body.axis_height_mm
+    )
     if 1 <= larger < plate.scale:
         ways.append(
             remedy(

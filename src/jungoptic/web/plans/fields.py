@@ -44,6 +44,7 @@ class PlateFields(Fields):
     kind: Literal["miniature", "screen", "live"]
     position: bounded(-1e6, 1e6) = 0.0
     scale: bounded(0.01, 10_000) = 1.0
+    ground_m: bounded(-10_000, 100_000) = 0.0
     body_id: uuid.UUID | None = None
     mode_id: uuid.UUID | None = None
     lens_id: uuid.UUID | None = None

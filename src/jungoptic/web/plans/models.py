@@ -52,6 +52,7 @@ class Plate(Record):
     kind = models.CharField(max_length=12)
     position = models.FloatField(default=0.0)
     scale = models.FloatField(default=1.0)
+    ground_m = models.FloatField(default=0.0)
     body = models.ForeignKey(Body, null=True, on_delete=models.SET_NULL, related_name="+")
     mode = models.ForeignKey(Mode, null=True, on_delete=models.SET_NULL, related_name="+")
     lens = models.ForeignKey(Lens, null=True, on_delete=models.SET_NULL, related_name="+")
