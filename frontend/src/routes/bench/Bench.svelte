@@ -180,7 +180,7 @@
           {#if answer?.elevation && answer.plan}
             <section
               aria-label="Stage"
-              class="grid min-h-0 lg:grid-cols-[minmax(0,1fr)_19rem] xl:grow"
+              class="grid min-h-0 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_19rem] xl:grow"
             >
               <div class="h-[24rem] min-h-0 xl:h-full">
                 <StagePair

@@ -1,0 +1,28 @@
+import { expect, it } from 'vitest';
+import { bare, NEW_PLATE, NEW_STAND_IN, question, type Kit, type Plate, type Shot } from './plan';
+
+const shot = { id: 's', revision: 3, number: '2', title: 'Mill', focal_mm: 32 } as Shot;
+const plate = { id: 'p', revision: 5, name: 'Mill', kind: 'miniature', scale: 12 } as Plate;
+const kit = {
+  bodies: [{ id: 'b', revision: 1, name: 'B', modes: [{ id: 'm', revision: 2, name: 'M' }] }],
+  lenses: [{ id: 'l', revision: 1, name: 'L' }],
+} as unknown as Kit;
+
+it('asks with decisions and ids only: a revision is no decision', () => {
+  const asked = question(shot, [plate], [], kit, false);
+  expect(asked.shot).toEqual({ number: '2', title: 'Mill', focal_mm: 32 });
+  expect(asked.plates).toEqual([{ id: 'p', name: 'Mill', kind: 'miniature', scale: 12 }]);
+  expect(JSON.stringify(asked)).not.toContain('revision');
+  expect(asked.remedies).toBe(false);
+});
+
+it('leaves the records themselves alone', () => {
+  expect(bare(plate)).not.toHaveProperty('revision');
+  expect(plate.revision).toBe(5);
+});
+
+it('begins new things at sizes of ordinary ones', () => {
+  expect(NEW_STAND_IN.figure.height_m).toBe(1.7);
+  expect(NEW_PLATE.miniature.scale).toBe(12);
+  expect(NEW_PLATE.screen.screen_gap_m).toBe(2);
+});

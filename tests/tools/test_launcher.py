@@ -1,0 +1,113 @@
+"""The start command's own parts: the port, the private cluster, and what they say when stuck."""
+
+from __future__ import annotations
+
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+import cluster as cluster_module
+import pytest
+import serve
+from cluster import Cluster, Reach, Trouble
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+@pytest.fixture
+def taken_port():
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        yield other.getsockname()[1]
+
+
+def test_a_taken_port_is_explained_with_a_way_out(taken_port, monkeypatch):
+    monkeypatch.setattr(sys, "argv", ["serve.py", "demo"])
+    with pytest.raises(Trouble, match=rf"Port {taken_port} is taken.*PORT={taken_port + 10}"):
+        serve.hold(taken_port)
+
+
+def test_a_free_port_is_held_until_handed_on():
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    held = serve.hold(port)
+    try:
+        with socket.socket() as second, pytest.raises(OSError, match="in use"):
+            second.bind(("127.0.0.1", port))
+    finally:
+        held.close()
+
+
+@pytest.mark.parametrize("port", ["abc", "80", "70000", "-1"])
+def test_a_port_that_is_none(port):
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "tools" / "serve.py"), "demo"],
+        env={"PORT": port, "PATH": "/usr/bin:/bin"},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.returncode == 1
+    assert "PORT must be a number" in done.stderr
+
+
+def test_children_end_with_the_family():
+    family = serve.Family({"PATH": "/usr/bin:/bin"})
+    family.start("sleeper", "sleep", "60")
+    assert family.first_dead() is None
+    family.stop()
+    assert family.first_dead() == "sleeper"
+
+
+def test_a_child_that_dies_at_once_is_named():
+    family = serve.Family({"PATH": "/usr/bin:/bin"})
+    family.start("web server", "false")
+    with pytest.raises(Trouble, match="web server ended at once"):
+        serve.wait_until_answering("http://127.0.0.1:9/", family, seconds=5)
+
+
+def test_the_running_cluster_is_found_and_used_again():
+    own = Cluster("test", durable=False)
+    first, second = own.start(), own.start()
+    assert first == second
+    assert first.port in cluster_module.PORTS
+    assert set(first.env()) == {
+        f"JUNGOPTIC_DB_{name}" for name in ("HOST", "PORT", "NAME", "USER", "PASSWORD")
+    }
+
+
+def test_the_password_is_long_and_private():
+    own = Cluster("test", durable=False)
+    assert len(own.secret.read_text().strip()) >= 24
+    assert own.secret.stat().st_mode & 0o077 == 0
+
+
+def test_nobody_gets_in_without_the_password():
+    import psycopg
+
+    reach = Cluster("test", durable=False).start()
+    with pytest.raises(psycopg.OperationalError, match="password"):
+        psycopg.connect(
+            host="127.0.0.1", port=reach.port, user="jungoptic", dbname="jungoptic", password="no"
+        )
+
+
+def test_a_full_disk_is_said_plainly():
+    own = Cluster("test", durable=False)
+    told = own._explained("initdb", "could not write: No space left on device")
+    assert told.startswith("The disk is full")
+
+
+def test_the_command_line_explains_itself():
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "tools" / "cluster.py")],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.returncode == 2
+    assert "start demo" in done.stdout
+    assert Reach(1, "x").env()["JUNGOPTIC_DB_PORT"] == "1"
