@@ -6,7 +6,11 @@ export default defineConfig({
   base: '/static/',
   plugins: [svelte(), tailwindcss()],
   resolve: { conditions: process.env.VITEST ? ['browser'] : undefined },
-  server: { cors: { origin: /^http:\/\/127\.0\.0\.1(:\d+)?$/ } },
+  server: {
+    cors: { origin: /^http:\/\/127\.0\.0\.1(:\d+)?$/ },
+    // In development the page comes from Django; fonts and the like come from here.
+    origin: process.env.VITE_ORIGIN,
+  },
   build: {
     manifest: 'manifest.json',
     outDir: 'dist',

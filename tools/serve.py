@@ -80,10 +80,10 @@ class Family:
         return next((name for name, child in self.members if child.poll() is not None), None)
 
     def stop(self) -> None:
-        """Ask each to end, then insist."""
+        """Ask each to end, with whatever it has started itself, then insist."""
         for _, child in reversed(self.members):
             if child.poll() is None:
-                child.terminate()
+                os.killpg(child.pid, signal.SIGTERM)
         for _, child in reversed(self.members):
             try:
                 child.wait(timeout=10)
@@ -137,7 +137,11 @@ def run(kind: str, port: int) -> int:
         vite_port = port + 1
         if kind == "dev":
             hold(vite_port).close()
-            env.update(JUNGOPTIC_DEBUG="1", JUNGOPTIC_VITE_DEV_PORT=str(vite_port))
+            env.update(
+                JUNGOPTIC_DEBUG="1",
+                JUNGOPTIC_VITE_DEV_PORT=str(vite_port),
+                VITE_ORIGIN=f"http://127.0.0.1:{vite_port}",
+            )
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":

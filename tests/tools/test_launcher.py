@@ -5,6 +5,7 @@ from __future__ import annotations
 import socket
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import cluster as cluster_module
@@ -60,6 +61,23 @@ def test_children_end_with_the_family():
     assert family.first_dead() is None
     family.stop()
     assert family.first_dead() == "sleeper"
+
+
+def test_grandchildren_end_too(tmp_path):
+    family = serve.Family({"PATH": "/usr/bin:/bin"})
+    family.start("npx", "sh", "-c", f"sleep 61 & echo $! > {tmp_path}/pid; wait")
+    for _ in range(100):
+        if (tmp_path / "pid").exists() and (tmp_path / "pid").read_text().strip():
+            break
+        time.sleep(0.05)
+    grandchild = int((tmp_path / "pid").read_text())
+    family.stop()
+    for _ in range(100):
+        stat = Path(f"/proc/{grandchild}/stat")
+        if not stat.exists() or stat.read_text().split()[2] == "Z":
+            return
+        time.sleep(0.05)
+    pytest.fail("the grandchild lives on")
 
 
 def test_a_child_that_dies_at_once_is_named():
