@@ -56,8 +56,8 @@ if ! stamped python "$want" || [ ! -x .venv/bin/python ]; then
   step "Installing Python packages"
   export UV_PYTHON_DOWNLOADS=never
   {
-    [ -x "$local_dir/tools/bin/uv" ] || { "$python" -m venv "$local_dir/tools" && "$local_dir/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9; }
-    [ -x .venv/bin/python ] || "$local_dir/tools/bin/uv" venv -q --python "$python" .venv
+    [ -x "$local_dir/tools/bin/uv" ] || { "$python" -m venv "$local_dir/tools" && "$local_dir/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9; } &&
+    { [ -x .venv/bin/python ] || "$local_dir/tools/bin/uv" venv -q --python "$python" .venv; } &&
     "$local_dir/tools/bin/uv" pip sync -q --require-hashes --python .venv/bin/python requirements.lock
   } >"$local_dir/python.log" 2>&1 || {
     tail -n 5 "$local_dir/python.log" >&2
