@@ -142,10 +142,11 @@ def run(kind: str, port: int) -> int:
                 JUNGOPTIC_VITE_DEV_PORT=str(vite_port),
                 VITE_ORIGIN=f"http://127.0.0.1:{vite_port}",
             )
+        if kind == "demo":
+            env["JUNGOPTIC_COLLECTED_STATIC"] = "1"
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":
-            env["JUNGOPTIC_COLLECTED_STATIC"] = "1"
             workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
             family.start(
                 "web server",

@@ -94,7 +94,7 @@ TIME_ZONE = "UTC"
 USE_TZ = True
 
 STATIC_URL = "/static/"
-STATIC_ROOT = CONFIG.data_dir / "static"
+STATIC_ROOT = CONFIG.data_dir / "static" if CONFIG.collected_static else None
 STATICFILES_DIRS = [CONFIG.frontend_dist] if CONFIG.frontend_dist.exists() else []
 # Vite hashes the names already; hashing them again would load the application twice.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandParser
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from jungoptic.web.demo import load
 
@@ -26,4 +27,6 @@ class Command(BaseCommand):
         if options["demo"]:
             load()
         if options["static"]:
+            if settings.STATIC_ROOT is None:
+                raise CommandError("Set JUNGOPTIC_COLLECTED_STATIC=1 to collect static files.")
             call_command("collectstatic", interactive=False, clear=True, verbosity=0)
