@@ -47,6 +47,10 @@ class TestPublishedValues:
     def test_airy_disc_in_green_light(self, f_number, micrometres):
         assert optics.airy_disc_mm(f_number) * 1000 == pytest.approx(micrometres, abs=0.05)
 
+    def test_defocus_and_diffraction_add_as_squares(self):
+        # Common approximation: independent blurs add in quadrature (3, 4, 5).
+        assert optics.total_blur_mm(0.03, 0.04) == pytest.approx(0.05)
+
     def test_life_size_costs_two_stops(self):
         # Common practice: at 1:1 a symmetrical lens works at twice its marked f-number.
         assert optics.effective_f_number(8, 1.0) == pytest.approx(16.0)

@@ -59,13 +59,8 @@ def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:
 
 def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:
     """Mismatch of two pixel lists (n, 2); rows with a NaN in either are left out."""
-    rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
-    if not len(rows):
-        return Mismatch(math.nan, math.nan, -1)
-    target, source = world_px[rows], stage_px[rows]
-    if fit:
-        source, _ = fit_similarity(source, target)
-    return _measured(source - target, rows)
+    plain, fitted = plain_and_fitted(world_px, stage_px)
+    return fitted if fit else plain
 
 
 def plain_and_fitted(world_px: Array, stage_px: Array) -> tuple[Mismatch, Mismatch]:

@@ -9,7 +9,7 @@ from . import exposure, optics
 from . import quantities as say
 from .findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
 from .judging.case import Case
-from .judging.position import STRAINS_TO
+from .judging.position import STRAINS_TO, off_by
 from .judging.sharpness import judge_depth
 from .judging.view import judge_view
 from .plan import Plate, Shot
@@ -173,9 +173,7 @@ def _match(actual: Case) -> Finding | None:
         key="mismatch",
         title="Match with the world camera",
         verdict=banded(fitted.max_px, tolerance, tolerance * STRAINS_TO),
-        sentence=f"Off by {say.pixels(plain.max_px)} at most, {say.pixels(fitted.max_px)} after "
-        f"the best reframe in post; worst at {view.points.names[fitted.worst_index]}. Tolerance "
-        f"{say.pixels(tolerance)}.",
+        sentence=off_by(actual),
         workings=(
             Working(
                 "largest |world picture − picture as filmed| after the best scale, turn and shift",

@@ -1,5 +1,6 @@
 <script lang="ts">
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+  import { snap } from '../drawings/geometry';
   import { read, say, stepFor, TYPICAL, type Kind } from '../quantities';
 
   type Props = {
@@ -70,7 +71,7 @@
   function step(by: number) {
     const from = shown ?? 0;
     const size = stepFor(from, kind);
-    onlive(Number((Math.round(from / size + by) * size).toPrecision(12)));
+    onlive(snap(from + by * size, size));
     typed = null;
     unread = '';
     // A held arrow key is one edit, not fifty.
@@ -101,7 +102,7 @@
     if (!grab) return;
     const size = stepFor(grab.from, kind);
     const ticks = Math.round((event.clientX - grab.x) / 3);
-    onlive(Number(((Math.round(grab.from / size) + ticks) * size).toPrecision(12)));
+    onlive(snap(grab.from + ticks * size, size));
   }
   function release() {
     if (grab) oncommit();

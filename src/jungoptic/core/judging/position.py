@@ -12,6 +12,16 @@ from .case import Case, best, remedy
 STRAINS_TO = 3.0
 
 
+def off_by(case: Case) -> str:
+    """How far apart the two pictures are, before and after the best reframe, in one sentence."""
+    plain, fitted = case.matched
+    return (
+        f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
+        f"reframe in post; worst at {case.shot.world_view.points.names[fitted.worst_index]}. "
+        f"Tolerance {pixels(case.shot.tolerance)}."
+    )
+
+
 def judge_mismatch(case: Case) -> Finding | None:
     """How far the stage camera as built puts things from where the world camera does."""
     plain, fitted = case.matched
@@ -20,14 +30,10 @@ def judge_mismatch(case: Case) -> Finding | None:
     view = case.shot.world_view
     tolerance = case.shot.tolerance
     verdict = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
-    worst_name = view.points.names[fitted.worst_index]
     if plain.max_px < 0.05:
         sentence = "Every point falls where the world camera puts it."
     else:
-        sentence = (
-            f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
-            f"reframe in post; worst at {worst_name}. Tolerance {pixels(tolerance)}."
-        )
+        sentence = off_by(case)
     return Finding(
         key="mismatch",
         title="Match with the world camera",
