@@ -131,6 +131,14 @@ def checklist(plate: Plate) -> list[str]:
         items.append("Lights-off plate before anything moves")
         if plate.focus_passes > 1:
             items.append(f"{plate.focus_passes} focus passes, same lock-off, same light")
+    if plate.kind == "puppet":
+        items.insert(1, "Curtains shut, dark clothes, lamps marked and dimmers read")
+        items.append("Set photographed from above with a tape, for the rebuild")
+    if plate.kind == "element":
+        items.insert(1, "Black behind it unlit; nothing bright clipped on the meter")
+        items.append("Lens at the height and angle of the plate it goes into")
+    if plate.kind == "still":
+        items.append("Bracketed exposures, raw if the body can")
     if plate.kind == "screen":
         items.insert(1, "Screen lit and even before the performer steps in")
         items.append("Nothing of the screen's colour on the performer")

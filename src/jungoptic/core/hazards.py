@@ -111,9 +111,10 @@ BY_KEY = {hazard.key: hazard for hazard in HAZARDS}
 
 
 def cautions_for(plate: Plate) -> list[Hazard]:
-    """The hazards of a plate: lamps always, stands for a screen, then those marked on it."""
+    """The hazards of a plate: lamps always, stands for a screen, then those that its recipe brings
+    and those marked on it."""
     keys = ["lamps"]
     if plate.kind == "screen":
         keys.append("stands")
-    keys += [key for key in plate.hazards if key in BY_KEY]
+    keys += [key for key in (*plate.recipe_hazards, *plate.hazards) if key in BY_KEY]
     return [BY_KEY[key] for key in dict.fromkeys(keys)]

@@ -18,7 +18,12 @@ from .checks_on_input import finite, not_negative, positive
 from .matching import WorldView
 from .standins import NamedPoints, StandIn, measured_points
 
-PlateKind = Literal["miniature", "screen", "live"]
+#: Miniature: built to scale. Screen: in front of an even backing. Live: at life size, as it is.
+#: Puppet: animated frame by frame. Element: fire, smoke or water over black. Still: a photograph,
+#: painting or sky.
+PlateKind = Literal["miniature", "screen", "live", "puppet", "element", "still"]
+#: Kinds without real time: their rate on set says nothing.
+TIMELESS: frozenset[str] = frozenset({"puppet", "still"})
 Motion = Literal["still", "gravity", "powered"]
 
 
@@ -158,6 +163,8 @@ class Plate:
     screen_height_m: float = 0.0
     screen_gap_m: float = 2.0
     hazards: tuple[str, ...] = ()
+    #: Hazards that its recipe brings; they cannot be taken off the plate.
+    recipe_hazards: tuple[str, ...] = ()
 
     def on_stage(self, points_m: Array) -> Array:
         """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""

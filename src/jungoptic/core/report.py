@@ -152,6 +152,21 @@ def _marks(case: Case) -> tuple[Mark, ...]:
 
 def judge_kit(shot: Shot, plate: Plate) -> Finding:
     """Body, mode or lens is missing: say so, and offer what is owned that fits best."""
+    ways = kit_choices(shot, plate)
+    return Finding(
+        key="kit",
+        title="Body and lens",
+        verdict=Verdict.STRAINS,
+        sentence="Choose a body, a recording mode and a lens: then every number follows."
+        if ways
+        else "Nothing to film with yet: add a body with a recording mode and a lens to the kit.",
+        remedies=ways[:3],
+    )
+
+
+def kit_choices(shot: Shot, plate: Plate) -> tuple[Remedy, ...]:
+    """Every body, mode and lens that can film `plate`, best first: fewest rules broken, best
+    verdict, most pixels left."""
     tries: list[tuple[int, float, Remedy]] = []
     for body in shot.kit.bodies:
         for mode in body.modes:
@@ -166,28 +181,15 @@ def judge_kit(shot: Shot, plate: Plate) -> Finding:
                 effect = f"{pixels(case.stage.pixels_across)} left across. " + (
                     first.sentence if first.verdict is not Verdict.HOLDS else "Everything holds."
                 )
-                tries.append(
-                    (
-                        broken,
-                        -case.stage.pixels_across,
-                        Remedy(
-                            f"Use {body.name}, {mode.name}, with the {lens.name}.",
-                            effect,
-                            worst(findings),
-                            changes,
-                        ),
-                    )
+                way = Remedy(
+                    f"Use {body.name}, {mode.name}, with the {lens.name}.",
+                    effect,
+                    worst(findings),
+                    changes,
                 )
+                tries.append((broken, -case.stage.pixels_across, way))
     tries.sort(key=lambda t: (t[0], t[2].verdict.rank, t[1]))
-    return Finding(
-        key="kit",
-        title="Body and lens",
-        verdict=Verdict.STRAINS,
-        sentence="Choose a body, a recording mode and a lens: then every number follows."
-        if tries
-        else "Nothing to film with yet: add a body with a recording mode and a lens to the kit.",
-        remedies=tuple(r for _, _, r in tries[:3]),
-    )
+    return tuple(way for _, _, way in tries)
 
 
 def _try_kit(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan import TIMELESS
 from ..quantities import rate, scale
 from .case import Case, best, remedy
 
@@ -14,9 +15,12 @@ HOLDS_TO = 1.02
 STRAINS_TO = 1.2
 
 
-def judge_rate(case: Case) -> Finding:
-    """Whether the mode records the rate that the motion at this scale needs."""
+def judge_rate(case: Case) -> Finding | None:
+    """Whether the mode records the rate that the motion at this scale needs; None where frames
+    are taken one by one."""
     stage, plate = case.stage, case.plate
+    if plate.kind in TIMELESS:
+        return None
     mode = stage.choice.mode
     beyond = plate.capture_fps is not None and not (
         mode.min_fps * 0.999 <= plate.capture_fps <= mode.max_fps * 1.001
