@@ -2,11 +2,22 @@
 
 from __future__ import annotations
 
+import io
+import json
+
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
 from jungoptic.web.api import api
+from jungoptic.web.breakdown import book
+from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
+from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.permissions import Verb, may
+from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
+from jungoptic.web.sketches.api import draw_for
+from jungoptic.web.sketches.models import Annotation
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
 from tests.conftest import Api, make_person
@@ -33,6 +44,13 @@ LENS = {
     "close_focus_m": 0.3,
 }
 EDIT = {"revision": 1, "name": "N"}
+MARK = {"layer": "matte", "points": [[0, 0.5], [1, 0.5]]}
+#: Stands for a file to be sent.
+FILE = {"a file": "see `call`"}
+MAPPING = json.dumps({"number": "number", "title": "title"})
+_OUT = io.BytesIO()
+Image.new("RGB", (16, 16)).save(_OUT, "PNG")
+PNG = _OUT.getvalue()
 
 #: method, path after the production, body, and the right it takes.
 TABLE = [
@@ -71,7 +89,80 @@ TABLE = [
     ("get", "/shots/{shot}/plates.csv", None, Verb.VIEW),
     ("get", "/shots/{shot}/takes.csv", None, Verb.VIEW),
     ("get", "/shots/{shot}/export.json", None, Verb.VIEW),
+    ("get", "/board", None, Verb.VIEW),
+    ("get", "/board/verdicts?shots={shot}", None, Verb.VIEW),
+    ("post", "/board/order", {"ids": ["{shot}"]}, Verb.PLAN),
+    ("post", "/board/remove", {"ids": ["{shot}"]}, Verb.PLAN),
+    ("post", "/board/duplicate", {"ids": ["{shot}"]}, Verb.PLAN),
+    ("post", "/board/split", {"id": "{shot}", "at_s": 1}, Verb.PLAN),
+    ("post", "/board/merge", {"ids": ["{shot}", "{second}"]}, Verb.PLAN),
+    ("post", "/board/set", {"ids": ["{shot}"], "place": "P"}, Verb.PLAN),
+    ("get", "/steps", None, Verb.VIEW),
+    ("get", "/recipes", None, Verb.VIEW),
+    ("post", "/shots/{shot}/recipes/save", {"name": "Ours"}, Verb.PLAN),
+    ("patch", "/recipes/{own}", EDIT, Verb.PLAN),
+    ("delete", "/recipes/{own}", None, Verb.PLAN),
+    ("get", "/recipes/{own}/drawings", None, Verb.VIEW),
+    ("post", "/shots/{shot}/recipes/preview", {"recipe": "twin-split"}, Verb.VIEW),
+    ("post", "/shots/{shot}/recipes/apply", {"recipe": "twin-split"}, Verb.PLAN),
+    ("post", "/shots/{shot}/advice", {"shows": ["double"]}, Verb.VIEW),
+    ("get", "/hours", None, Verb.VIEW),
+    ("get", "/shots/{shot}/effort", None, Verb.VIEW),
+    ("post", "/shots/{shot}/hours", {"phase": "post", "hours": 2}, Verb.FILM),
+    ("get", "/shots/{shot}/cautions", None, Verb.VIEW),
+    ("post", "/shots/{shot}/cautions/{hazard}/read", {"name": "Per"}, Verb.FILM),
+    ("get", "/days", None, Verb.VIEW),
+    ("get", "/continuity", None, Verb.VIEW),
+    ("post", "/threads", {"name": "Flag"}, Verb.PLAN),
+    ("patch", "/threads/{thread}", EDIT, Verb.PLAN),
+    ("delete", "/threads/{thread}", None, Verb.PLAN),
+    ("post", "/threads/{thread}/kept", {"shot_id": "{shot}"}, Verb.PLAN),
+    ("delete", "/kept/{kept}", None, Verb.PLAN),
+    ("get", "/shots/{shot}/sketches", None, Verb.VIEW),
+    ("post", "/shots/{shot}/sketches", FILE, Verb.PLAN),
+    ("post", "/shots/{shot}/sketches/frame", {}, Verb.PLAN),
+    ("post", "/sketches/{sketch}/redraw", None, Verb.PLAN),
+    ("patch", "/sketches/{sketch}", {"revision": 1, "title": "T"}, Verb.PLAN),
+    ("delete", "/sketches/{sketch}", None, Verb.PLAN),
+    ("get", "/sketches/{sketch}/picture", None, Verb.VIEW),
+    ("get", "/sketches/{sketch}/report", None, Verb.VIEW),
+    ("get", "/shots/{shot}/sketches.pdf", None, Verb.VIEW),
+    ("post", "/sketches/{sketch}/annotations", MARK, Verb.PLAN),
+    ("patch", "/annotations/{mark}", EDIT, Verb.PLAN),
+    ("delete", "/annotations/{mark}", None, Verb.PLAN),
+    ("post", "/import/table/read", FILE, Verb.VIEW),
+    ("post", "/import/table/preview", FILE, Verb.VIEW),
+    ("post", "/import/table/apply", FILE, Verb.PLAN),
+    ("post", "/import/edit/preview", FILE, Verb.VIEW),
+    ("post", "/import/edit/apply", FILE, Verb.PLAN),
+    ("get", "/export/board.csv", None, Verb.VIEW),
+    ("get", "/export/board.otio", None, Verb.VIEW),
+    ("get", "/export/breakdown.pdf", None, Verb.VIEW),
 ]
+#: Undo and redo belong to whoever made the step; see test_breakdown.
+OWN_STEPS = [("post", "/steps/{step}/undo"), ("post", "/steps/{step}/redo")]
+
+
+def filled(body, ids):
+    """The body with the ids that it names."""
+    text = json.dumps(body)
+    for name, pk in ids.items():
+        text = text.replace("{" + name + "}", str(pk))
+    return json.loads(text)
+
+
+def call(api, method, path, body, ids):
+    """One row of the table, as a file where it is one that takes a file."""
+    path = path.format(**ids)
+    if body is not FILE:
+        return api.call(method, path, filled(body, ids))
+    name, data = "x.png", PNG
+    if "/import/table" in path:
+        name, data = "x.csv", b"number,title\n7,Seven\n"
+    elif "/import/edit" in path:
+        name, data = "x.edl", edit_list().encode()
+    form = {"file": SimpleUploadedFile(name, data), "mapping": MAPPING}
+    return api.client.post(f"/api{path}", form)
 
 
 def paths(stage) -> dict[str, str]:
@@ -81,7 +172,26 @@ def paths(stage) -> dict[str, str]:
     card = issue(stage.owner, stage.plate)
     take = Take.objects.create(card=card, number=1)
     bare = Plate.objects.create(shot=stage.shot, name="Bare", kind="live")
+    second = Shot.objects.create(
+        production=stage.production,
+        number="2",
+        title="Second",
+        delivery_width_px=1920,
+        delivery_height_px=804,
+        playback_fps=24,
+    )
+    recipe = book.frozen(book.remembered(stage.shot, "Ours", ""))
+    own = OwnRecipe.objects.create(production=stage.production, name="Ours", content=recipe)
+    thread = Thread.objects.create(production=stage.production, name="Flag")
+    sketch = draw_for(stage.owner, stage.shot, "Frame")
     return {
+        "second": second.pk,
+        "own": own.pk,
+        "thread": thread.pk,
+        "kept": KeptThread.objects.create(thread=thread, shot=stage.shot).pk,
+        "sketch": sketch.pk,
+        "mark": Annotation.objects.create(sketch=sketch, layer="split", points=[[0, 0]]).pk,
+        "hazard": "lamps",
         "body": stage.plate.body_id,
         "mode": stage.plate.mode_id,
         "lens": stage.plate.lens_id,
@@ -95,7 +205,8 @@ def paths(stage) -> dict[str, str]:
 
 
 @pytest.mark.parametrize("role", ["owner", "crew", "viewer", "nobody"])
-def test_every_endpoint_for(role, stage):
+def test_every_endpoint_for(role, stage, settings, tmp_path):
+    settings.MEDIA_ROOT = tmp_path
     ids = paths(stage)
     for method, path, body, verb in TABLE:
         from django.db import transaction
@@ -105,7 +216,7 @@ def test_every_endpoint_for(role, stage):
             Membership.objects.create(production=stage.production, user=person, role=role)
         # Each call is undone, so that removing something does not starve the next row.
         with transaction.atomic():
-            answer = Api(person).call(method, stage.path + path.format(**ids), body)
+            answer = call(Api(person), method, stage.path + path, body, ids)
             transaction.set_rollback(True)
         allowed = may(None if role == "nobody" else role, verb)
         want = {200, 204} if allowed else {404} if role == "nobody" else {403}
@@ -122,15 +233,17 @@ def test_the_table_knows_every_endpoint_of_a_production():
         for method in item
     }
     shape = lambda path: [p if not p.startswith("{") else "{}" for p in path.split("/")]  # noqa: E731
-    known = [(method, shape(path)) for method, path, _, _ in TABLE]
+    known = [(method, shape(path.split("?")[0])) for method, path, _, _ in TABLE]
+    known += [(method, shape(path)) for method, path in OWN_STEPS]
     for method, path in described:
         assert (method, shape(path)) in known, f"{method} {path} has no row in the table"
 
 
-def test_nothing_answers_without_a_session(stage):
+def test_nothing_answers_without_a_session(stage, settings, tmp_path):
+    settings.MEDIA_ROOT = tmp_path
     ids = paths(stage)
     for method, path, body, _ in TABLE:
-        answer = Api().call(method, stage.path + path.format(**ids), body)
+        answer = call(Api(), method, stage.path + path, body, ids)
         assert answer.status_code == 401, (method, path)
         assert "Sign in" in answer.json()["message"]
 

@@ -131,7 +131,7 @@ def plan(case: Case) -> Drawing:
             shapes.append(Shape("figure", ring, True, stand_in.id))
         else:
             points = np.concatenate(_footprint(stand_in, plate))
-            hull = _hull(np.stack([points[:, 1], -points[:, 0]], axis=1))
+            hull = convex_hull(np.stack([points[:, 1], -points[:, 0]], axis=1))
             shapes.append(Shape(stand_in.kind, hull, stand_in.kind != "card", stand_in.id))
         if stand_in.kind != "ground":
             notes.append(Note((y, -x), stand_in.name))
@@ -258,7 +258,7 @@ def _camera_from_above(case: Case, y0: float, pan: float) -> list[Shape]:
     return [Shape("camera", body, True), Shape("lens", lens, True), Shape("mark", mark)]
 
 
-def _hull(points: Array) -> tuple[Point, ...]:
+def convex_hull(points: Array) -> tuple[Point, ...]:
     """Convex outline of points (n, 2), by Andrew's monotone chain."""
     rows = sorted({(round(float(u), 5), round(float(v), 5)) for u, v in points})
     if len(rows) < 3:

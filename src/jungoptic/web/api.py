@@ -13,11 +13,19 @@ from pydantic_core import to_json
 
 from . import errors
 from .accounts.api import router as accounts
+from .breakdown.board_api import router as board
+from .breakdown.continuity_api import router as continuity
+from .breakdown.hours_api import router as hours
+from .breakdown.recipes_api import book_router
+from .breakdown.recipes_api import router as recipes
+from .breakdown.steps_api import router as steps
 from .exchange.api import router as exchange
+from .exchange.board_api import router as board_exchange
 from .kit.api import router as kit
 from .plans.api import router as plans
 from .plans.calc_api import router as calc
 from .productions.api import router as productions
+from .sketches.api import router as sketches
 from .takes.api import router as takes
 
 
@@ -51,5 +59,19 @@ def health(request: HttpRequest) -> dict[str, bool]:
 
 api.add_router("/", accounts)
 api.add_router("/calc", calc)
-for router in (productions, kit, plans, takes, exchange):
+api.add_router("/recipes", book_router)
+for router in (
+    productions,
+    kit,
+    plans,
+    takes,
+    exchange,
+    board_exchange,
+    sketches,
+    board,
+    recipes,
+    steps,
+    hours,
+    continuity,
+):
     api.add_router("/productions", router)

@@ -19,6 +19,8 @@ log = logging.getLogger(__name__)
 CONSTRAINTS = {
     "one_role_per_member": ("user", "This person belongs to the production already."),
     "one_card_per_slate": ("slate", "Two cards were issued at the same moment; try again."),
+    "one_log_per_piece": ("hours", "Somebody logged this at the same moment; try again."),
+    "read_once_by_name": ("name", "This name has acknowledged it already."),
     "one_take_per_number": ("number", "Two takes were logged at the same moment; try again."),
 }
 
@@ -41,7 +43,8 @@ WORDS = {
 }
 
 
-def _sentence(error: dict[str, Any]) -> str:
+def sentence_of(error: dict[str, Any]) -> str:
+    """One problem that pydantic found, in words that follow the field's name."""
     kind, context = error["type"], error.get("ctx") or {}
     if kind in {"greater_than_equal", "greater_than"}:
         return f"must be {context.get('ge', context.get('gt')):g} or more"
@@ -72,7 +75,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fields = {_place(tuple(e["loc"])): _sentence(e) for e in error.errors}
+        fields = {_place(tuple(e["loc"])): sentence_of(e) for e in error.errors}
         named = "; ".join(f"{name} {sentence}" for name, sentence in list(fields.items())[:5])
         return answer(request, 422, f"{named}.", fields)
 

@@ -15,9 +15,11 @@ def refuse_oversize(get_response: Handler) -> Handler:
 
     def handle(request: HttpRequest) -> HttpResponse:
         length = request.META.get("CONTENT_LENGTH") or "0"
-        limit = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        files = request.META.get("CONTENT_TYPE", "").startswith("multipart/form-data")
+        limit = settings.FILE_UPLOAD_LIMIT if files else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
         if length.isdigit() and int(length) > limit:
-            message = f"This is larger than {limit // 1000:,} kB, the most that fits in one edit."
+            what = "a file may have" if files else "that fits in one edit"
+            message = f"This is larger than {limit // 1000:,} kB, the most {what}."
             return JsonResponse({"message": message, "fields": {}}, status=413)
         return get_response(request)
 

@@ -6,11 +6,13 @@ never overwrites: it raises `Stale`, which carries what is stored now.
 
 from __future__ import annotations
 
+import datetime
 import uuid
 from typing import Any, TypeVar
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models, transaction
+from django.db.models.fields.files import FieldFile
 
 
 class Record(models.Model):
@@ -66,7 +68,11 @@ def values_of(record: Record, names: list[str]) -> dict[str, Any]:
 
 
 def _plain(value: Any) -> Any:
-    return str(value) if isinstance(value, uuid.UUID) else value
+    if isinstance(value, uuid.UUID):
+        return str(value)
+    if isinstance(value, FieldFile):
+        return value.name
+    return value.isoformat() if isinstance(value, datetime.date) else value
 
 
 def _write_down(user: Any, production: Any, record: Record, action: str, **what: Any) -> None:

@@ -36,6 +36,12 @@ class Fields(BaseModel):
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
 
 
+class Out(BaseModel):
+    """Base of what is sent: filled from plain dicts and from the core's own records alike."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+
 class Stored(BaseModel):
     """What every saved thing carries."""
 

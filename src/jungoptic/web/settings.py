@@ -24,6 +24,8 @@ INSTALLED_APPS = [
     "jungoptic.web.kit",
     "jungoptic.web.plans",
     "jungoptic.web.takes",
+    "jungoptic.web.breakdown",
+    "jungoptic.web.sketches",
 ]
 
 MIDDLEWARE = [
@@ -88,6 +90,8 @@ SECURE_REFERRER_POLICY = "same-origin"
 
 #: The largest body of a plan or an edit. Anything above answers 413.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+#: The largest file: a photograph or an edit list.
+FILE_UPLOAD_LIMIT = 25_000_000
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"

@@ -313,7 +313,10 @@ RECIPES: tuple[Recipe, ...] = (
                 "Each layer runs past at a speed in inverse ratio to its distance.",
                 "still",
                 settings={"motion": "still"},
-                things=(fills("Middle layer", 4.0), fills("Far layer", 12.0)),
+                things=(
+                    Thing("Middle layer", "card", 0.0, 4.0, 40.0, 3.0),
+                    Thing("Far layer", "card", 0.0, 12.0, 150.0, 9.0),
+                ),
                 work=Work(takes=1),
             ),
             Pass(
@@ -392,7 +395,10 @@ RECIPES: tuple[Recipe, ...] = (
                 "Day plate",
                 "Filmed against the light and under-exposed, so that the shadows read as night.",
                 "live",
-                things=(performer("Performer", -0.2, 1.4), fills("Horizon", 10.0)),
+                things=(
+                    performer("Performer", -0.2, 1.4),
+                    Thing("Far bank", "card", 0.0, 6.0, 60.0, 2.0),
+                ),
                 settings={"nd_stops": 2.0},
                 work=Work(cut="roto", shapes=1, takes=4),
             ),

@@ -64,7 +64,8 @@ def safe_cell(value: Any) -> Any:
     return "" if value is None else value
 
 
-def _csv(name: str, header: Iterable[str], rows: Iterable[Iterable[Any]]) -> HttpResponse:
+def csv_response(name: str, header: Iterable[str], rows: Iterable[Iterable[Any]]) -> HttpResponse:
+    """A table as a CSV download; what a spreadsheet would run as a formula is disarmed."""
     text = io.StringIO()
     writer = csv.writer(text)
     writer.writerow(header)
@@ -112,7 +113,7 @@ def plates_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) ->
                     }[header]
                 )
         rows.append(row)
-    return _csv(_file(shot, "plates.csv"), [h for h, _ in PLATE_COLUMNS], rows)
+    return csv_response(_file(shot, "plates.csv"), [h for h, _ in PLATE_COLUMNS], rows)
 
 
 def _rounded(value: float | None) -> float | str | None:
@@ -145,7 +146,7 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
                 take.note,
             ]
         )
-    return _csv(_file(shot, "takes.csv"), header, rows)
+    return csv_response(_file(shot, "takes.csv"), header, rows)
 
 
 @router.get("/{uuid:production_id}/shots/{uuid:pk}/export.json", response=dict[str, Any])

@@ -7,13 +7,15 @@ from typing import Any
 
 from django.db.models import Count
 from django.http import HttpRequest
-from ninja import Query, Router, Schema
+from ninja import Query, Router, Schema, Status
 
 from .. import crud
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Stored
+from ..steps import Recorder
+from .bridge import plate_json
 from .fields import (
     PlateEdit,
     PlateFields,
@@ -25,7 +27,7 @@ from .fields import (
     StandInFields,
     StandInIn,
 )
-from .models import Body, Lens, Mode, Plate, Shot, StandIn
+from .models import Body, Lens, Mode, Plate, RecipeUse, Shot, StandIn
 
 router = Router(tags=["plans"])
 
@@ -49,7 +51,9 @@ class ShotPage(Schema):
 
 
 class PlateOut(Stored, PlateFields):
-    """A stored plate."""
+    """A stored plate. `recipe_hazards` come with its recipe and cannot be taken off."""
+
+    recipe_hazards: list[str] = []
 
 
 class StandInOut(Stored, StandInFields):
@@ -71,7 +75,7 @@ def shot_out(shot: Shot) -> dict[str, Any]:
 
 def plate_out(plate: Plate) -> dict[str, Any]:
     """A plate, ready for JSON."""
-    return crud.fields_out(plate, PlateFields)
+    return plate_json(plate)
 
 
 def stand_in_out(stand_in: StandIn) -> dict[str, Any]:
@@ -86,11 +90,13 @@ def shots_of(production: Production) -> Any:
 
 def plates_of(production: Production) -> Any:
     """The plates of a production."""
-    return Plate.objects.filter(shot__production=production)
+    return Plate.objects.filter(shot__production=production, shot__removed_at=None).select_related(
+        "use"
+    )
 
 
 def _stand_ins_of(production: Production) -> Any:
-    return StandIn.objects.filter(shot__production=production)
+    return StandIn.objects.filter(shot__production=production, shot__removed_at=None)
 
 
 @router.get("/{uuid:production_id}/shots", response=ShotPage)
@@ -105,7 +111,7 @@ def list_shots(
     counted = rows.annotate(
         plate_count=Count("plates", distinct=True),
         take_count=Count("plates__cards__takes", distinct=True),
-    )
+    ).order_by("position", "created_at", "id")
     return {
         "items": [
             {**shot_out(s), "plate_count": s.plate_count, "take_count": s.take_count}
@@ -129,7 +135,7 @@ def make_shot(request: HttpRequest, production_id: uuid.UUID, payload: ShotIn) -
 def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> dict[str, Any]:
     """A shot with its plates and stand-ins."""
     production = enter(request, production_id, Verb.VIEW)
-    shot = shots_of(production).prefetch_related("plates", "stand_ins").get(pk=pk)
+    shot = shots_of(production).prefetch_related("plates__use", "stand_ins").get(pk=pk)
     return {
         "shot": shot_out(shot),
         "plates": [plate_out(p) for p in shot.plates.all()],
@@ -147,22 +153,36 @@ def edit_shot(
 
 @router.delete("/{uuid:production_id}/shots/{uuid:pk}", response={204: None})
 def remove_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a shot with its plates, cards and takes."""
-    return crud.drop(request, production_id, shots_of, pk)
+    """Put a shot away, with its plates, cards and takes; the Board's undo fetches it back."""
+    production = enter(request, production_id, Verb.PLAN)
+    with Recorder(request.user, production, "Remove a shot") as step:
+        for shot in shots_of(production).filter(pk=pk):
+            step.put_away(shot)
+    return Status(204, None)
 
 
 def _with_kit(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-    """Refuse kit of another production, saying which field."""
+    """Refuse kit or a recipe of another production, saying which field."""
     for field, rows in (
+        ("use_id", RecipeUse.objects.filter(shot__production=production)),
         ("body_id", Body.objects.filter(production=production)),
         ("mode_id", Mode.objects.filter(body__production=production)),
         ("lens_id", Lens.objects.filter(production=production)),
     ):
         wanted = values.get(field)
         if wanted is not None and not rows.filter(pk=wanted).exists():
-            what = field.removesuffix("_id")
-            raise Refused(field, f"There is no such {what} in this production's kit.")
+            what = {"use_id": "recipe in this production"}.get(
+                field, f"{field.removesuffix('_id')} in this production's kit"
+            )
+            raise Refused(field, f"There is no such {what}.")
     return values
+
+
+def _edited(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+    """As `_with_kit`; and a plate stays with the recipe it came from, whose cautions it carries."""
+    if {"use_id", "pass_key"} & set(values):
+        raise Refused("use_id", "A plate keeps the recipe it came from, and its cautions.")
+    return _with_kit(production, values)
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/plates", response=PlateOut)
@@ -182,7 +202,7 @@ def edit_plate(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PlateEdit
 ) -> Any:
     """Change a plate."""
-    return crud.change(request, production_id, plates_of, pk, payload, plate_out, _with_kit)
+    return crud.change(request, production_id, plates_of, pk, payload, plate_out, _edited)
 
 
 @router.delete("/{uuid:production_id}/plates/{uuid:pk}", response={204: None})

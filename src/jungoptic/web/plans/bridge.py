@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import copy
 import uuid
 from typing import Any
 
+from django.db.models import prefetch_related_objects
 from pydantic import BaseModel
 
 from jungoptic.core import plan as core
@@ -12,8 +14,8 @@ from jungoptic.core.standins import StandIn
 
 from ..crud import fields_out
 from ..kit.api import BodyFields, LensFields, ModeFields, kit_out
-from .fields import PlateFields, ShotFields, StandInFields
-from .models import Shot
+from .fields import Hazard, PlateFields, ShotFields, StandInFields
+from .models import Plate, Shot
 
 
 class PlanMode(ModeFields):
@@ -36,9 +38,10 @@ class PlanLens(LensFields):
 
 
 class PlanPlate(PlateFields):
-    """A plate with its id."""
+    """A plate with its id, and the hazards that its recipe brings."""
 
     id: uuid.UUID
+    recipe_hazards: list[Hazard] = []
 
 
 class PlanStandIn(StandInFields):
@@ -101,11 +104,16 @@ def to_core(plan: Plan) -> core.Shot:
     )
 
 
+#: Fields of a plate that the core's stages are derived from.
+CORE_PLATE = set(core.Plate.__dataclass_fields__)
+
+
 def _plate(plate: PlanPlate) -> core.Plate:
-    values = plate.model_dump(exclude={"position", "note"})
+    values = plate.model_dump(include=CORE_PLATE)
     for name in ("id", "body_id", "mode_id", "lens_id"):
         values[name] = _id(values[name])
-    values["hazards"] = tuple(values["hazards"])
+    for name in ("hazards", "recipe_hazards"):
+        values[name] = tuple(values[name])
     return core.Plate(**values)
 
 
@@ -129,11 +137,28 @@ def _lens(lens: PlanLens) -> core.Lens:
     return core.Lens(id=str(lens.id), **lens.model_dump(exclude={"id"}))
 
 
-def plan_json(shot: Shot, plate_id: uuid.UUID | None = None) -> dict[str, Any]:
+def recipe_hazards(plate: Plate) -> list[str]:
+    """The hazards that a plate's recipe brings: those of the recipe and those of its own pass."""
+    if plate.use is None:
+        return []
+    content = plate.use.content
+    own = [p["hazards"] for p in content["passes"] if p["key"] == plate.pass_key]
+    return list(dict.fromkeys([*content["hazards"], *(key for keys in own for key in keys)]))
+
+
+def plate_json(plate: Plate) -> dict[str, Any]:
+    """A stored plate as the plan holds it, revision included."""
+    return {**fields_out(plate, PlateFields), "recipe_hazards": recipe_hazards(plate)}
+
+
+def plan_json(
+    shot: Shot, plate_id: uuid.UUID | None = None, kit: dict[str, Any] | None = None
+) -> dict[str, Any]:
     """The stored shot as a plan in plain JSON values; with `plate_id` only that plate and the
-    kit it uses, which is what a set card freezes."""
-    kit = kit_out(shot.production)
-    plates = [fields_out(p, PlateFields) for p in shot.plates.all()]
+    kit it uses, which is what a set card freezes. `kit` spares reading it for every shot."""
+    prefetch_related_objects([shot], "plates__use", "stand_ins")
+    kit = kit_out(shot.production) if kit is None else copy.copy(kit)
+    plates = [plate_json(p) for p in shot.plates.all()]
     if plate_id is not None:
         plates = [p for p in plates if p["id"] == str(plate_id)]
         used = plates[0] if plates else {}
@@ -148,7 +173,7 @@ def plan_json(shot: Shot, plate_id: uuid.UUID | None = None) -> dict[str, Any]:
         return {k: v for k, v in row.items() if k != "revision"}
 
     return {
-        "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
+        "shot": {n: getattr(shot, n) for n in ShotFields.model_fields if n != "facts"},
         "plates": [bare(p) for p in plates],
         "stand_ins": [bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
         "bodies": [{**bare(b), "modes": [bare(m) for m in b["modes"]]} for b in kit["bodies"]],

@@ -2,17 +2,36 @@
 
 from __future__ import annotations
 
+import datetime
 import uuid
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from jungoptic.core.advisor import OWNED, SUBJECTS
 from jungoptic.core.hazards import BY_KEY
+from jungoptic.core.plan import PlateKind
+from jungoptic.core.recipes import Cut
 
 from ..schemas import Fields, LongText, Name, ShortText, edit_of, made_from, whole
 from ..schemas import number as bounded
 
 Hazard = Literal[tuple(BY_KEY)]
+Subject = Literal[tuple(SUBJECTS)]
+Owned = Literal[tuple(OWNED)]
+
+
+class FactsFields(Fields):
+    """What the advisor is told about a shot; screen time and rate come from the shot itself."""
+
+    shows: Annotated[list[Subject], Field(min_length=1, max_length=len(SUBJECTS))] = ["performer"]
+    camera: Literal["locked", "moving"] = "locked"
+    people: whole(1, 200) = 4
+    owned: Annotated[list[Owned], Field(max_length=len(OWNED))] = list(OWNED)
+    realism: whole(1, 3) = 3
+    screen_fits: bool = True
+    night: bool = False
+    seen_again: whole(1, 500) = 1
 
 
 class ShotFields(Fields):
@@ -35,13 +54,20 @@ class ShotFields(Fields):
     pan_deg: bounded(-180, 180) = 0.0
     roll_deg: bounded(-180, 180) = 0.0
     shutter_deg: bounded(1, 360) = 180.0
+    time_of_day: Annotated[str, Field(max_length=40)] = ""
+    camera_bearing_deg: bounded(-360, 360) | None = None
+    key_from_deg: bounded(-360, 360) | None = None
+    key_elevation_deg: bounded(-90, 90) | None = None
+    light_note: Annotated[str, Field(max_length=300)] = ""
+    edit_name: ShortText = ""
+    facts: FactsFields | None = None
 
 
 class PlateFields(Fields):
     """A plate: what the stage decides; null means "as derived"."""
 
     name: Name
-    kind: Literal["miniature", "screen", "live"]
+    kind: PlateKind
     position: bounded(-1e6, 1e6) = 0.0
     scale: bounded(0.01, 10_000) = 1.0
     ground_m: bounded(-10_000, 100_000) = 0.0
@@ -67,6 +93,20 @@ class PlateFields(Fields):
     screen_gap_m: bounded(0, 200) = 2.0
     hazards: Annotated[list[Hazard], Field(max_length=20)] = []
     note: LongText = ""
+    use_id: uuid.UUID | None = None
+    pass_key: Annotated[str, Field(max_length=40)] = ""
+    why: Annotated[str, Field(max_length=400)] = ""
+    required: bool = True
+    lock_group: Annotated[str, Field(max_length=20)] = ""
+    film_on: datetime.date | None = None
+    cut: Cut = "none"
+    shapes: whole(1, 500) = 1
+    key_every: whole(1, 240) = 4
+    keying: Literal["bisect", "nth"] = "bisect"
+    paint_share: bounded(0, 1) = 0.0
+    tracked: bool = False
+    takes_planned: whole(1, 200) = 4
+    hold: whole(1, 24) = 1
 
 
 class StandInFields(Fields):

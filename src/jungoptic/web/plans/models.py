@@ -10,6 +10,14 @@ from ..productions.models import Production
 from ..records import Record
 
 
+class LiveShots(models.Manager["Shot"]):
+    """Shots that have not been put away. What is put away can be fetched back by undo."""
+
+    def get_queryset(self) -> models.QuerySet[Shot]:
+        """Without those put away."""
+        return super().get_queryset().filter(removed_at=None)
+
+
 class Shot(Record):
     """One delivered picture and the world camera that pretends to see it."""
 
@@ -31,9 +39,24 @@ class Shot(Record):
     pan_deg = models.FloatField(default=0.0)
     roll_deg = models.FloatField(default=0.0)
     shutter_deg = models.FloatField(default=180.0)
+    time_of_day = models.CharField(max_length=40, blank=True, default="")
+    camera_bearing_deg = models.FloatField(null=True, default=None)
+    key_from_deg = models.FloatField(null=True, default=None)
+    key_elevation_deg = models.FloatField(null=True, default=None)
+    light_note = models.CharField(max_length=300, blank=True, default="")
+    #: What the advisor was told, as `core.advisor.Facts`.
+    facts = models.JSONField(null=True, default=None)
+    #: What this shot is called in the edit; how a re-import finds it again.
+    edit_name = models.CharField(max_length=120, blank=True, default="")
+    variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+    removed_at = models.DateTimeField(null=True, default=None, editable=False)
+
+    objects = LiveShots()
+    everything: models.Manager[Shot] = models.Manager()
 
     class Meta:
         ordering = ["position", "created_at", "id"]
+        base_manager_name = "everything"
         indexes = [models.Index(fields=["production", "position"])]
 
     def __str__(self) -> str:
@@ -42,6 +65,28 @@ class Shot(Record):
     def production_of(self) -> Production:
         """The production it belongs to."""
         return self.production
+
+
+class RecipeUse(Record):
+    """A recipe applied to a shot: its frozen text, and what it wrote into each plate, so that
+    applying it again can tell the recipe's values from a person's edits."""
+
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="recipe_uses")
+    recipe = models.CharField(max_length=60)
+    name = models.CharField(max_length=120)
+    position = models.FloatField(default=0.0)
+    content = models.JSONField()
+    written = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["position", "created_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.name} in {self.shot}"
+
+    def production_of(self) -> Production:
+        """The production its shot belongs to."""
+        return self.shot.production
 
 
 class Plate(Record):
@@ -75,6 +120,21 @@ class Plate(Record):
     screen_gap_m = models.FloatField(default=2.0)
     hazards = ArrayField(models.CharField(max_length=20), default=list)
     note = models.TextField(max_length=2000, blank=True, default="")
+    use = models.ForeignKey(RecipeUse, null=True, on_delete=models.SET_NULL, related_name="plates")
+    pass_key = models.CharField(max_length=40, blank=True, default="")
+    why = models.CharField(max_length=400, blank=True, default="")
+    required = models.BooleanField(default=True)
+    lock_group = models.CharField(max_length=20, blank=True, default="")
+    film_on = models.DateField(null=True, default=None)
+    # What post does with it, as far as it costs hours.
+    cut = models.CharField(max_length=8, default="none")
+    shapes = models.PositiveSmallIntegerField(default=1)
+    key_every = models.PositiveSmallIntegerField(default=4)
+    keying = models.CharField(max_length=8, default="bisect")
+    paint_share = models.FloatField(default=0.0)
+    tracked = models.BooleanField(default=False)
+    takes_planned = models.PositiveSmallIntegerField(default=4)
+    hold = models.PositiveSmallIntegerField(default=1)
 
     class Meta:
         ordering = ["position", "created_at", "id"]

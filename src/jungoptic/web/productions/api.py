@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Count
+from django.db.models import Count, Q
 from django.http import HttpRequest
 from ninja import Query, Router, Schema, Status
 
@@ -66,6 +66,10 @@ def _out(production: Production, role: str, shots: int) -> dict[str, Any]:
     }
 
 
+#: Shots that have not been put away.
+LIVE = Q(production__shots__removed_at=None)
+
+
 @router.get("", response=Page)
 def list_productions(
     request: HttpRequest, limit: int = Query(100, ge=1, le=200), offset: int = Query(0, ge=0)
@@ -74,7 +78,7 @@ def list_productions(
     rows = (
         Membership.objects.filter(user_id=request.user.pk)
         .select_related("production")
-        .annotate(shot_count=Count("production__shots"))
+        .annotate(shot_count=Count("production__shots", filter=LIVE))
         .order_by("production__name", "production_id")
     )
     return {

@@ -45,6 +45,9 @@ def issue(user: Any, plate: Plate) -> SetCard:
     letters = [str(pk) for pk in shot.plates.values_list("pk", flat=True)]
     letter = chr(ord("A") + min(letters.index(str(plate.pk)), 25))
     slate = f"{shot.number}{letter}-{plate.cards.count() + 1}"
+    read: dict[str, list[dict[str, str]]] = {}
+    for one in shot.read_cautions.all():
+        read.setdefault(one.hazard, []).append({"name": one.name, "at": one.at.isoformat()})
     content = {
         "shot": str(shot),
         "action": shot.action,
@@ -61,7 +64,10 @@ def issue(user: Any, plate: Plate) -> SetCard:
             if f.verdict != "holds"
         ],
         "checklist": checklist(core_plate),
-        "cautions": [asdict(hazard) for hazard in cautions(core_plate)],
+        "cautions": [
+            {**asdict(hazard), "read_by": read.get(hazard.key, [])}
+            for hazard in cautions(core_plate)
+        ],
         "elevation": asdict(report.elevation) if report.elevation else None,
         "plan": asdict(report.plan) if report.plan else None,
         "planned": asdict(planned_numbers(case)),

@@ -10,6 +10,7 @@ from django.utils.safestring import mark_safe
 
 from jungoptic.core import quantities as say
 
+from ..paper import document
 from .models import SetCard
 
 #: Print widths of the two drawings, in millimetres.
@@ -109,9 +110,6 @@ def card_pdf(card: SetCard) -> bytes:
 
 def card_document(card: SetCard) -> Any:
     """The laid-out pages of an issued card."""
-    # Imported here: the library takes long to load, and only printing needs it.
-    from weasyprint import HTML
-
     groups: dict[str, list[dict[str, Any]]] = {}
     for line in card.content["lines"]:
         groups.setdefault(line["group"], []).append(line)
@@ -139,8 +137,4 @@ def card_document(card: SetCard) -> Any:
             "drawings": [(d["view"], mark_safe(drawing_svg(d))) for d in drawings],
         },
     )
-    return HTML(string=html, url_fetcher=_nothing_from_outside).render()
-
-
-def _nothing_from_outside(url: str, *args: Any, **kwargs: Any) -> Any:
-    raise ValueError(f"a set card loads nothing from elsewhere: {url}")
+    return document(html)

@@ -1,0 +1,279 @@
+"""The rows of the Board, and what is done to several shots at once."""
+
+from __future__ import annotations
+
+import datetime
+import hashlib
+import json
+import uuid
+from typing import Any
+
+from django.core.cache import cache
+
+from jungoptic.core.findings import Finding, Verdict, worst_first
+from jungoptic.core.progress import next_thing, readiness
+from jungoptic.core.report import report
+
+from ..kit.api import kit_out
+from ..plans.bridge import load, plan_json
+from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..productions.models import Production
+from ..records import Refused
+from ..steps import NOT_VALUES, Recorder
+from .book import forgotten
+from .loading import USUAL, Loaded, hazards_of, state_of
+
+#: A finding of the Board lives this long between two looks at it, in seconds.
+KEEP_S = 24 * 3600
+
+
+def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
+    """One shot as the Board shows it; verdicts come separately, since they are computed."""
+    plates = list(shot.plates.all())
+    states = [state_of(p) for p in plates]
+    uses = list(shot.recipe_uses.all())
+    missing = [name for use in uses for name in forgotten(use, plates)]
+    hours = loaded.effort_of(shot)
+    hazards = set(hazards_of(plates)) - USUAL
+    unread = hazards - {c.hazard for c in shot.read_cautions.all()}
+    sketch = next(iter(shot.sketches.all()), None)
+    return {
+        "id": shot.pk,
+        "revision": shot.revision,
+        "number": shot.number,
+        "title": shot.title,
+        "action": shot.action,
+        "place": shot.place,
+        "time_of_day": shot.time_of_day,
+        "screen_time_s": shot.screen_time_s,
+        "variant_of": shot.variant_of_id,
+        "sketch": None if sketch is None else {"id": sketch.pk, "revision": sketch.revision},
+        "recipes": [{"key": u.recipe, "name": u.name} for u in uses],
+        "plates": [
+            {
+                "id": p.pk,
+                "name": p.name,
+                "kind": p.kind,
+                "required": p.required,
+                "step": int(state.step),
+                "lock_group": p.lock_group,
+                "film_on": p.film_on,
+            }
+            for p, state in zip(plates, states, strict=True)
+        ],
+        "set_hours": hours.set,
+        "post_hours": hours.post,
+        "logged": sum(entry.hours for entry in shot.logged_hours.all()),
+        "readiness": readiness(states),
+        "next": next_thing(states, bool(uses), missing, None, len(unread)),
+        "forgotten": missing,
+        "unread_cautions": len(unread),
+        "continuity": [f for f in loaded.continuity_of(shot) if f.verdict != Verdict.HOLDS],
+    }
+
+
+def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
+    """The worst finding of each shot, computed, or kept from when nothing had changed."""
+    kit = kit_out(production)
+    found = []
+    shots = (
+        Shot.objects.filter(production=production, pk__in=ids)
+        .select_related("production")
+        .prefetch_related("plates__use", "stand_ins")
+    )
+    for shot in shots:
+        plan = plan_json(shot, kit=kit)
+        text = json.dumps(plan, sort_keys=True, default=str)
+        key = "board:" + hashlib.sha256(text.encode()).hexdigest()
+        answer = cache.get(key)
+        if answer is None:
+            answer = _judged(plan)
+            cache.set(key, answer, KEEP_S)
+        found.append({"id": shot.pk, **answer})
+    return found
+
+
+def _judged(plan: dict[str, Any]) -> dict[str, Any]:
+    try:
+        plates = report(load(plan), remedies=False).plates
+    except ValueError as error:
+        return {"verdict": "breaks", "title": "Cannot be built", "sentence": str(error)} | {
+            "plates": {}
+        }
+    names = {p["id"]: p["name"] for p in plan["plates"]}
+    every = [(names[p.plate_id], f) for p in plates for f in p.findings]
+    worst: Finding | None = None
+    owner = ""
+    if every:
+        worst = worst_first([f for _, f in every])[0]
+        owner = next(name for name, f in every if f is worst)
+    quiet = worst is None or worst.verdict is Verdict.HOLDS
+    return {
+        "verdict": None if worst is None else str(worst.verdict),
+        "title": "" if quiet or worst is None else f"{owner}: {worst.title}",
+        "sentence": "" if quiet or worst is None else worst.sentence,
+        "plates": {p.plate_id: str(p.verdict) for p in plates},
+    }
+
+
+# --- what is done to several shots at once -----------------------------------------------------
+
+
+def _chosen(production: Production, ids: list[uuid.UUID]) -> list[Shot]:
+    """The named shots in story order; `Refused` when one is not there."""
+    found = list(
+        Shot.objects.filter(production=production, pk__in=ids).select_for_update(of=("self",))
+    )
+    if len(found) != len(set(ids)):
+        raise Refused("ids", "One of these shots is no longer there; the Board has been changed.")
+    return found
+
+
+def reorder(
+    user: Any, production: Production, ids: list[uuid.UUID], before: uuid.UUID | None
+) -> Recorder:
+    """Move shots, kept in their order, before another one, or to the end."""
+    with Recorder(user, production, "Reorder") as step:
+        moving = _chosen(production, ids)
+        rest = [s for s in Shot.objects.filter(production=production) if s.pk not in set(ids)]
+        place = next((i for i, s in enumerate(rest) if s.pk == before), len(rest))
+        if before is not None and place == len(rest):
+            raise Refused("before", "The shot to put them before is no longer there.")
+        for position, shot in enumerate([*rest[:place], *moving, *rest[place:]], start=1):
+            step.change(shot, position=float(position))
+    return step
+
+
+def put_away(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
+    """Remove shots so that undo can fetch them back."""
+    label = "Remove a shot" if len(ids) == 1 else f"Remove {len(ids)} shots"
+    with Recorder(user, production, label) as step:
+        for shot in _chosen(production, ids):
+            step.put_away(shot)
+    return step
+
+
+def _copied(shot: Shot) -> dict[str, Any]:
+    names = [f.attname for f in shot._meta.concrete_fields if f.attname not in NOT_VALUES]
+    return {n: getattr(shot, n) for n in names}
+
+
+def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
+    """A shot with copies of its recipes, plates and stand-ins; cards and takes stay behind."""
+    twin = step.make(Shot, **{**_copied(shot), **changes})
+    uses: dict[Any, RecipeUse] = {}
+    plates: dict[Any, Plate] = {}
+    for use in shot.recipe_uses.all():
+        uses[use.pk] = step.make(RecipeUse, **{**_copied(use), "shot_id": twin.pk})
+    for plate in shot.plates.all():
+        use_id = uses[plate.use_id].pk if plate.use_id in uses else None
+        plates[plate.pk] = step.make(
+            Plate, **{**_copied(plate), "shot_id": twin.pk, "use_id": use_id}
+        )
+    for stand_in in shot.stand_ins.all():
+        plate_id = plates[stand_in.plate_id].pk if stand_in.plate_id in plates else None
+        step.make(StandIn, **{**_copied(stand_in), "shot_id": twin.pk, "plate_id": plate_id})
+    return twin
+
+
+def _free_number(production: Production, wanted: str) -> str:
+    """`wanted`, or with a letter after it where that number is taken."""
+    taken = set(Shot.objects.filter(production=production).values_list("number", flat=True))
+    for letter in ("", *"bcdefghijklmnopqrstuvwxyz"):
+        number = f"{wanted[:18]}{letter}"
+        if number not in taken:
+            return number
+    return wanted[:11] + uuid.uuid4().hex[:8]
+
+
+def _between(production: Production, shot: Shot) -> float:
+    """A position right after `shot`."""
+    after = (
+        Shot.objects.filter(production=production, position__gt=shot.position)
+        .values_list("position", flat=True)
+        .first()
+    )
+    return shot.position + 1.0 if after is None else (shot.position + after) / 2.0
+
+
+def duplicate(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
+    """Copy shots as variants: to try another way without touching the first."""
+    with Recorder(user, production, "Duplicate as variant") as step:
+        for shot in _chosen(production, ids):
+            _copy(
+                step,
+                shot,
+                number=_free_number(production, shot.number),
+                title=f"{shot.title[:108]} (variant)",
+                position=_between(production, shot),
+                variant_of_id=shot.pk,
+                edit_name="",
+            )
+    return step
+
+
+def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Recorder:
+    """Split a shot in two at a moment: the second half keeps world and plates as copies."""
+    with Recorder(user, production, "Split") as step:
+        (shot,) = _chosen(production, [pk])
+        if not 0.04 <= at_s <= shot.screen_time_s - 0.04:
+            raise Refused(
+                "at_s",
+                f"Split between 0.04 s and {shot.screen_time_s - 0.04:g} s of this shot's "
+                f"{shot.screen_time_s:g} s.",
+            )
+        _copy(
+            step,
+            shot,
+            number=_free_number(production, shot.number),
+            screen_time_s=round(shot.screen_time_s - at_s, 6),
+            position=_between(production, shot),
+            edit_name="",
+        )
+        step.change(shot, screen_time_s=at_s)
+    return step
+
+
+def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
+    """Make one shot of several neighbours: the first keeps its world; plates of the others, with
+    their cards and takes, move to it."""
+    with Recorder(user, production, f"Merge {len(ids)} shots") as step:
+        first, *others = _chosen(production, ids)
+        if not others:
+            raise Refused("ids", "Choose two shots or more to merge.")
+        whole = sum(s.screen_time_s for s in (first, *others))
+        actions = [s.action for s in (first, *others) if s.action]
+        last = max((p.position for p in first.plates.all()), default=0.0)
+        for number, other in enumerate(others, start=2):
+            for use in other.recipe_uses.all():
+                step.change(use, shot_id=first.pk)
+            for plate in other.plates.all():
+                last += 1.0
+                # A lock-off of the other shot is not one of this shot, even under the same letter.
+                group = f"{number}.{plate.lock_group}"[:20] if plate.lock_group else ""
+                step.change(plate, shot_id=first.pk, position=last, lock_group=group)
+            for stand_in in other.stand_ins.all():
+                step.change(stand_in, shot_id=first.pk)
+            step.put_away(other)
+        step.change(
+            first,
+            screen_time_s=min(whole, 3600.0),
+            action="\n".join(actions)[:2000],
+        )
+    return step
+
+
+def set_together(
+    user: Any, production: Production, ids: list[uuid.UUID], changes: dict[str, Any]
+) -> Recorder:
+    """Give several shots the same place, time of day, or day of filming."""
+    with Recorder(user, production, "Change several shots") as step:
+        for shot in _chosen(production, ids):
+            own = {k: v for k, v in changes.items() if k in {"place", "time_of_day"}}
+            if own:
+                step.change(shot, **own)
+            if "film_on" in changes:
+                day: datetime.date | None = changes["film_on"]
+                for plate in shot.plates.all():
+                    step.change(plate, film_on=day)
+    return step

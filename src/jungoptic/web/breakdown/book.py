@@ -1,0 +1,217 @@
+"""Recipes between the core and the database: read, frozen, applied, shown before applying."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Collection
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from jungoptic.core.recipes import BY_KEY, Recipe
+from jungoptic.core.recipes.apply import (
+    KIT_FIELDS,
+    FieldChange,
+    again,
+    fill,
+    from_shot,
+    in_order,
+)
+
+from ..plans.bridge import load, plan_json
+from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..productions.models import Production
+from ..records import Refused, values_of
+from ..steps import Recorder
+from .models import OwnRecipe
+
+_RECIPE = TypeAdapter(Recipe)
+OWN = "own:"
+
+
+def frozen(recipe: Recipe) -> dict[str, Any]:
+    """A recipe as JSON, so that a shot keeps the text it was built by."""
+    found: dict[str, Any] = _RECIPE.dump_python(recipe, mode="json")
+    return found
+
+
+def thawed(content: dict[str, Any]) -> Recipe:
+    """The inverse of `frozen`."""
+    return _RECIPE.validate_python(content)
+
+
+def recipe_of(production: Production, key: str) -> Recipe:
+    """A recipe of the book, or one of the production's own (`own:` and its id).
+
+    Raises `Refused` where there is none.
+    """
+    if key in BY_KEY:
+        return BY_KEY[key]
+    if key.startswith(OWN):
+        try:
+            found = OwnRecipe.objects.filter(
+                production=production, pk=uuid.UUID(key.removeprefix(OWN))
+            ).first()
+        except ValueError:
+            found = None
+        if found is not None:
+            return own_recipe(found)
+    raise Refused("recipe", f"There is no recipe called “{key}” in the book.")
+
+
+def own_recipe(stored: OwnRecipe) -> Recipe:
+    """A production's own recipe as the core reads it, under its key."""
+    content = {**stored.content, "key": f"{OWN}{stored.pk}", "name": stored.name}
+    return thawed(content)
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What applying a recipe would do, or did: plates to add, fields to change, edits spared."""
+
+    added: tuple[str, ...]
+    stand_ins: tuple[str, ...]
+    changes: tuple[FieldChange, ...]
+
+    @property
+    def nothing(self) -> bool:
+        """Whether all is as the recipe has it already."""
+        return not self.added and not any(not c.edited for c in self.changes)
+
+
+def _use_of(shot: Shot, key: str) -> RecipeUse | None:
+    return next((u for u in shot.recipe_uses.all() if u.recipe == key), None)
+
+
+def _letters(shot: Shot, use: RecipeUse | None) -> str:
+    """What makes lock groups of several recipes in one shot distinct: nothing for the first."""
+    uses = list(shot.recipe_uses.all())
+    place = uses.index(use) if use in uses else len(uses)
+    return "" if place == 0 else str(place + 1)
+
+
+def _present(use: RecipeUse | None) -> dict[str, Plate]:
+    return {} if use is None else {p.pass_key: p for p in use.plates.all()}
+
+
+def outcome(shot: Shot, recipe: Recipe, passes: Collection[str] | None) -> Outcome:
+    """What applying `recipe` with these passes would do to `shot`. Nothing is stored."""
+    use = _use_of(shot, recipe.key)
+    present = _present(use)
+    wanted = _wanted(recipe, passes, present)
+    core_shot = load(plan_json(shot))
+    new = fill(core_shot, recipe, wanted - set(present), _letters(shot, use))
+    changes = again(
+        recipe,
+        _letters(shot, use),
+        use.written if use else {},
+        {key: _values(plate) for key, plate in present.items()},
+    )
+    return Outcome(
+        tuple(n.recipe_pass.name for n in new),
+        tuple(s.name for n in new for s in n.stand_ins),
+        changes,
+    )
+
+
+def _wanted(recipe: Recipe, passes: Collection[str] | None, present: dict[str, Plate]) -> set[str]:
+    asked = {p.key for p in recipe.required} if passes is None else set(passes)
+    unknown = asked - {p.key for p in recipe.passes}
+    if unknown:
+        raise Refused("passes", f"{recipe.name} has no pass called {sorted(unknown)[0]}.")
+    return asked | set(present)
+
+
+def _values(plate: Plate) -> dict[str, Any]:
+    names = [f.attname for f in plate._meta.concrete_fields]
+    return values_of(plate, names)
+
+
+def apply(
+    user: Any,
+    production: Production,
+    shot: Shot,
+    recipe: Recipe,
+    passes: Collection[str] | None = None,
+    things: bool = True,
+) -> tuple[Recorder, Outcome]:
+    """Fill the shot with the recipe's plates in one step that can be undone.
+
+    A recipe that is there already adds what is missing and updates what nobody edited.
+    """
+    with Recorder(user, production, f"Apply {recipe.name}") as step:
+        use = _use_of(shot, recipe.key)
+        letters = _letters(shot, use)
+        present = _present(use)
+        wanted = _wanted(recipe, passes, present)
+        done = outcome(shot, recipe, passes)
+        if use is None:
+            place = max((u.position for u in shot.recipe_uses.all()), default=0.0) + 1.0
+            use = step.make(
+                RecipeUse,
+                shot=shot,
+                recipe=recipe.key,
+                name=recipe.name,
+                position=place,
+                content=frozen(recipe),
+            )
+        written = dict(use.written)
+        for change in done.changes:
+            if not change.edited:
+                step.change(present[change.pass_key], **{change.field: change.recipe})
+                written.setdefault(change.pass_key, {})[change.field] = change.recipe
+        last = max((p.position for p in shot.plates.all()), default=0.0)
+        new = fill(load(plan_json(shot)), recipe, wanted - set(present), letters, things)
+        for place_in, one in enumerate(new, start=1):
+            fields = dict(one.fields)
+            plate = step.make(
+                Plate,
+                shot=shot,
+                use=use,
+                pass_key=one.recipe_pass.key,
+                position=last + place_in,
+                **fields,
+            )
+            written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}
+            for s in one.stand_ins:
+                step.make(
+                    StandIn,
+                    shot=shot,
+                    plate=plate,
+                    **{k: getattr(s, k) for k in STAND_IN_FIELDS},
+                )
+        step.change(use, written=written, content=frozen(recipe))
+    return step, done
+
+
+STAND_IN_FIELDS = (
+    "name",
+    "kind",
+    "x_m",
+    "y_m",
+    "z_m",
+    "width_m",
+    "height_m",
+    "depth_m",
+    "heading_deg",
+)
+
+
+def remembered(shot: Shot, name: str, effect: str) -> Recipe:
+    """A recipe of one's own from the plates of a shot. Raises `Refused` when it has none."""
+    plates = list(shot.plates.all())
+    if not plates:
+        raise Refused("shot", "This shot has no plates yet; a recipe is saved from its plates.")
+    core_shot = load(plan_json(shot))
+    paired = [
+        (core_plate, _values(plate))
+        for core_plate, plate in zip(core_shot.plates, plates, strict=True)
+    ]
+    return from_shot(core_shot, f"{OWN}new", name, effect, paired)
+
+
+def forgotten(use: RecipeUse, plates: Collection[Plate]) -> list[str]:
+    """Names of required passes of a recipe in use that have no plate in the shot."""
+    there = {p.pass_key for p in plates if p.use_id == use.pk}
+    return [p.name for p in in_order(thawed(use.content)) if p.required and p.key not in there]

@@ -1,0 +1,104 @@
+"""The demo's bodies, modes and lenses. Invented; no maker is meant."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..kit.models import Body, Lens, Mode
+from ..productions.models import Production
+
+UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
+FULL_FRAME_ISO = {"base_iso": 100.0, "min_iso": 100.0, "max_iso": 12800.0}
+BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
+    (
+        {
+            "name": "Super 35 cinema body",
+            "axis_height_mm": 105.0,
+            "flange_mm": 44.0,
+            "note": "With baseplate. Ours.",
+        },
+        (
+            {
+                "name": "4096 × 2160, 10-bit intra",
+                "sensor_width_mm": 24.9,
+                "sensor_height_mm": 13.1,
+                "width_px": 4096,
+                "height_px": 2160,
+                "min_fps": 1.0,
+                "max_fps": 60.0,
+                "codec": "intra",
+                "bit_depth": 10,
+                "subsampling": "4:2:2",
+                "base_iso": 800.0,
+                "min_iso": 200.0,
+                "max_iso": 3200.0,
+            },
+        ),
+    ),
+    (
+        {
+            "name": "Full-frame stills body",
+            "axis_height_mm": 62.0,
+            "flange_mm": 18.0,
+            "note": "Borrowed at weekends.",
+        },
+        (
+            {
+                "name": "3840 × 2160, 8-bit long-GOP",
+                **UHD,
+                "min_fps": 24.0,
+                "max_fps": 30.0,
+                "codec": "long-GOP",
+                **FULL_FRAME_ISO,
+            },
+            {
+                "name": "1920 × 1080 fast, 8-bit long-GOP",
+                **UHD,
+                "width_px": 1920,
+                "height_px": 1080,
+                "min_fps": 24.0,
+                "max_fps": 120.0,
+                "codec": "long-GOP",
+                **FULL_FRAME_ISO,
+            },
+        ),
+    ),
+)
+LENSES: tuple[dict[str, Any], ...] = (
+    {"name": "20 mm prime", "focal": 20.0, "widest_stop": 2.0, "close_focus_m": 0.2, "length": 78},
+    {"name": "28 mm prime", "focal": 28.0, "widest_stop": 2.0, "close_focus_m": 0.25, "length": 72},
+    {"name": "50 mm prime", "focal": 50.0, "widest_stop": 1.4, "close_focus_m": 0.45, "length": 74},
+    {"name": "85 mm prime", "focal": 85.0, "widest_stop": 1.8, "close_focus_m": 0.85, "length": 92},
+    {
+        "name": "60 mm close-focus",
+        "focal": 60.0,
+        "widest_stop": 2.8,
+        "close_focus_m": 0.19,
+        "length": 96,
+    },
+)
+
+
+def make_kit(production: Production) -> tuple[list[Mode], dict[int, Lens]]:
+    """The kit: modes in order, lenses by focal length."""
+    modes = []
+    for body_values, mode_rows in BODIES:
+        body = Body.objects.create(production=production, **body_values)
+        modes += [Mode.objects.create(body=body, **row) for row in mode_rows]
+    lenses = {}
+    for row in LENSES:
+        focal = row["focal"]
+        lenses[int(focal)] = Lens.objects.create(
+            production=production,
+            name=row["name"],
+            focal_min_mm=focal,
+            focal_max_mm=focal,
+            widest_stop=row["widest_stop"],
+            smallest_stop=22.0,
+            close_focus_m=row["close_focus_m"],
+            t_over_f=1.08,
+            length_mm=float(row["length"]),
+            # The pupil of such lenses lies a little past the middle (invented, plausible).
+            pupil_from_mount_mm=row["length"] * 0.55,
+        )
+    return modes, lenses

@@ -1,0 +1,318 @@
+"""The whole breakdown in and out: tables, edit lists, paper."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any, Literal
+
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
+from django.template.loader import render_to_string
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
+
+from jungoptic.core.hazards import BY_KEY as HAZARDS
+
+from ..breakdown.hours_api import totals
+from ..breakdown.loading import Loaded, hazards_of, load_breakdown
+from ..breakdown.steps_api import StepOut, step_out
+from ..paper import pdf
+from ..permissions import Verb, enter
+from ..plans.models import Shot
+from ..productions.models import Production
+from ..records import Refused
+from ..schemas import Out
+from ..sketches.pdf import picture_address
+from . import edits, tables
+from .api import csv_response
+from .arriving import TAKEN, Plan, carry_out, settle
+
+router = Router(tags=["exchange"])
+
+
+class Reading(Out):
+    """A table as it was read: its columns, some lines, and which column seems to be what."""
+
+    columns: list[str]
+    sample: list[list[str]]
+    count: int
+    delimiter: str
+    encoding: str
+    fields: dict[str, str]
+    guess: dict[str, str]
+
+
+class Change(Out):
+    """A field that would change."""
+
+    field: str
+    now: str
+    then: str
+
+
+class RowOut(Out):
+    """What would become of an arriving line."""
+
+    line: int
+    name: str
+    title: str
+    fate: Literal["new", "changed", "same", "error"]
+    problems: list[str]
+    changes: list[Change]
+    seconds: float | None
+
+
+class PlanOut(Out):
+    """What an import would do."""
+
+    rows: list[RowOut]
+    new: int
+    changed: int
+    same: int
+    errors: int
+    unmentioned: list[str]
+    notes: list[str]
+
+
+class Imported(Out):
+    """What an import did, and the step that undoes it."""
+
+    plan: PlanOut
+    step: StepOut | None
+
+
+def plan_out(plan: Plan) -> dict[str, Any]:
+    """A plan, ready for JSON."""
+    return {
+        "rows": [
+            {
+                "line": r.line,
+                "name": r.name[:120],
+                "title": str(r.values.get("title", ""))[:120],
+                "fate": r.fate,
+                "problems": r.problems,
+                "changes": [
+                    {"field": TAKEN.get(n, n), "now": _said(now), "then": _said(then)}
+                    for n, (now, then) in r.changes.items()
+                ],
+                "seconds": r.values.get("screen_time_s"),
+            }
+            for r in plan.rows
+        ],
+        "new": plan.count("new"),
+        "changed": plan.count("changed"),
+        "same": plan.count("same"),
+        "errors": plan.count("error"),
+        "unmentioned": plan.unmentioned,
+        "notes": plan.notes,
+    }
+
+
+def _said(value: Any) -> str:
+    return f"{value:g}" if isinstance(value, float) else str(value)
+
+
+@router.post("/{uuid:production_id}/import/table/read", response=Reading)
+def read_table(
+    request: HttpRequest, production_id: uuid.UUID, file: File[UploadedFile]
+) -> dict[str, Any]:
+    """Read a CSV and guess its columns. Nothing is stored."""
+    enter(request, production_id, Verb.VIEW)
+    sheet = tables.read(file.read())
+    return {
+        "columns": list(sheet.columns),
+        "sample": [list(cells) for _, cells in sheet.rows[:5]],
+        "count": len(sheet.rows),
+        "delimiter": sheet.delimiter,
+        "encoding": sheet.encoding,
+        "fields": TAKEN,
+        "guess": tables.guess(sheet.columns),
+    }
+
+
+def _mapping(text: str) -> dict[str, str]:
+    try:
+        found = json.loads(text)
+    except ValueError:
+        found = None
+    if not isinstance(found, dict) or not all(isinstance(v, str) for v in found.values()):
+        raise Refused("mapping", "The mapping must name a column for each field.")
+    return found
+
+
+@router.post("/{uuid:production_id}/import/table/preview", response=PlanOut)
+def preview_table(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    file: File[UploadedFile],
+    mapping: Form[str],
+) -> Any:
+    """What importing the table would do, line by line. Nothing is stored."""
+    production = enter(request, production_id, Verb.VIEW)
+    return plan_out(_table_plan(production, file, mapping))
+
+
+def _table_plan(production: Production, file: UploadedFile, mapping: str) -> Plan:
+    sheet = tables.read(file.read())
+    return settle(production, tables.rows_of(sheet, _mapping(mapping)), "number")
+
+
+@router.post("/{uuid:production_id}/import/table/apply", response=Imported)
+def apply_table(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    file: File[UploadedFile],
+    mapping: Form[str],
+    leave_out: Form[bool] = False,
+) -> Any:
+    """Import the table, whole or not at all; with `leave_out`, without the lines that have a
+    problem."""
+    production = enter(request, production_id, Verb.PLAN)
+    with transaction.atomic():
+        _hold(production)
+        plan = _table_plan(production, file, mapping)
+        return _carried(request, production, plan, f"Import {file.name or 'a table'}", leave_out)
+
+
+def _hold(production: Production) -> None:
+    """One import at a time, so that what was matched stays matched."""
+    Production.objects.select_for_update(of=("self",)).get(pk=production.pk)
+
+
+def _carried(
+    request: HttpRequest, production: Production, plan: Plan, label: str, leave_out: bool
+) -> dict[str, Any]:
+    if leave_out:
+        plan.rows = [r for r in plan.rows if r.fate != "error"]
+        if not plan.rows:
+            raise Refused("file", "Every line has a problem; nothing is left to import.")
+    step = carry_out(request.user, production, plan, label[:120])
+    return {
+        "plan": plan_out(plan),
+        "step": None if step.step is None else step_out(step.step),
+    }
+
+
+def _edit_plan(production: Production, file: UploadedFile) -> Plan:
+    rows, notes = edits.rows_of(file.name or "", file.read(), production)
+    plan = settle(production, rows, "edit_name")
+    plan.notes = notes
+    return plan
+
+
+@router.post("/{uuid:production_id}/import/edit/preview", response=PlanOut)
+def preview_edit(request: HttpRequest, production_id: uuid.UUID, file: File[UploadedFile]) -> Any:
+    """What importing an edit list (.otio, .edl) would do. Nothing is stored."""
+    production = enter(request, production_id, Verb.VIEW)
+    return plan_out(_edit_plan(production, file))
+
+
+@router.post("/{uuid:production_id}/import/edit/apply", response=Imported)
+def apply_edit(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    file: File[UploadedFile],
+    leave_out: Form[bool] = False,
+) -> Any:
+    """Import an edit list: clips are matched by name, durations become screen time."""
+    production = enter(request, production_id, Verb.PLAN)
+    with transaction.atomic():
+        _hold(production)
+        plan = _edit_plan(production, file)
+        name = f"Import {file.name or 'an edit list'}"
+        return _carried(request, production, plan, name, leave_out)
+
+
+# --- out ---------------------------------------------------------------------------------------
+
+BOARD_COLUMNS = (
+    "number",
+    "title",
+    "line of action",
+    "place",
+    "time of day",
+    "screen time (s)",
+    "recipes",
+    "plates",
+    "hours on set (likely)",
+    "hours in post (likely)",
+    "name in the edit",
+)
+
+
+def _names(shot: Shot) -> tuple[str, str]:
+    recipes = "; ".join(u.name for u in shot.recipe_uses.all())
+    return recipes, "; ".join(p.name for p in shot.plates.all())
+
+
+@router.get("/{uuid:production_id}/export/board.csv", response=bytes)
+def board_csv(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
+    """The Board as a table that can be imported again."""
+    loaded = load_breakdown(enter(request, production_id, Verb.VIEW))
+    rows = []
+    for shot in loaded.shots:
+        hours = loaded.effort_of(shot)
+        recipes, plates = _names(shot)
+        rows.append(
+            [
+                shot.number,
+                shot.title,
+                shot.action,
+                shot.place,
+                shot.time_of_day,
+                shot.screen_time_s,
+                recipes,
+                plates,
+                round(hours.set.likely, 2),
+                round(hours.post.likely, 2),
+                shot.edit_name,
+            ]
+        )
+    return csv_response("breakdown.csv", BOARD_COLUMNS, rows)
+
+
+@router.get("/{uuid:production_id}/export/board.otio", response=bytes)
+def board_otio(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
+    """The shots in story order as a timeline."""
+    production = enter(request, production_id, Verb.VIEW)
+    shots = list(Shot.objects.filter(production=production))
+    response = HttpResponse(edits.timeline_of(production, shots), content_type="application/json")
+    response["Content-Disposition"] = 'attachment; filename="breakdown.otio"'
+    return response
+
+
+@router.get("/{uuid:production_id}/export/breakdown.pdf", response=bytes)
+def breakdown_pdf(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
+    """The breakdown on paper: every shot with its sketch, plates and why, hours, cautions."""
+    production = enter(request, production_id, Verb.VIEW)
+    loaded = load_breakdown(production)
+    html = render_to_string(
+        "exchange/breakdown.html",
+        {
+            "production": production,
+            "shots": [_on_paper(loaded, shot) for shot in loaded.shots],
+            "whole": totals(loaded)["whole"],
+        },
+    )
+    response = HttpResponse(pdf(html), content_type="application/pdf")
+    response["Content-Disposition"] = 'inline; filename="breakdown.pdf"'
+    return response
+
+
+def _on_paper(loaded: Loaded, shot: Shot) -> dict[str, Any]:
+    hours = loaded.effort_of(shot)
+    sketch = next(iter(shot.sketches.all()), None)
+    return {
+        "shot": shot,
+        "sketch": "" if sketch is None else picture_address(sketch, thumb=True),
+        "recipes": ", ".join(u.name for u in shot.recipe_uses.all()),
+        "plates": list(shot.plates.all()),
+        "set": hours.set,
+        "post": hours.post,
+        "cautions": [
+            f"{HAZARDS[key].name}: {' '.join(HAZARDS[key].cautions)}"
+            for key in hazards_of(shot.plates.all())
+        ],
+        "remarks": [f.sentence for f in loaded.continuity_of(shot) if f.verdict != "holds"],
+    }

@@ -1,0 +1,127 @@
+"""Pictures that come from outside: read with suspicion, stored as our own."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+from typing import Any
+
+from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
+
+from ..records import Refused
+
+#: What is taken; anything else is named in the refusal.
+FORMATS = ("PNG", "JPEG", "WEBP")
+#: The most pixels that are unpacked, and the longest side that is kept.
+MOST_PIXELS = 60_000_000
+LONGEST_PX = 4096
+THUMB_PX = 480
+PAPER = (253, 251, 246)
+
+
+@dataclass(frozen=True)
+class Stored:
+    """A picture as we keep it: upright, without metadata, no larger than needed."""
+
+    data: bytes
+    thumb: bytes
+    suffix: str
+    width_px: int
+    height_px: int
+
+
+def read(upload: Any) -> Stored:
+    """Take in an uploaded file. Raises `Refused` with a sentence for whatever is not a still PNG,
+    JPEG or WebP picture of reasonable size.
+
+    Only pixels are kept: whatever else the file holds (places, scripts, thumbnails) is dropped.
+    """
+    data = upload.read()
+    if not data:
+        raise Refused("file", "The file is empty.")
+    # The printing library makes this lenient for the whole process; what is cut off must not pass.
+    ImageFile.LOAD_TRUNCATED_IMAGES = False
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            picture = _opened(data)
+            picture.load()
+            upright = ImageOps.exif_transpose(picture)
+    except Refused:
+        raise
+    except (Image.DecompressionBombWarning, Image.DecompressionBombError):
+        raise _too_large() from None
+    except UnidentifiedImageError:
+        raise Refused("file", _what_it_is(data)) from None
+    except (OSError, SyntaxError, ValueError, EOFError, MemoryError):
+        raise Refused(
+            "file", "The picture is broken or cut short; export or photograph it again."
+        ) from None
+    return keep(upright, "PNG" if picture.format == "PNG" else "JPEG")
+
+
+def _too_large() -> Refused:
+    return Refused(
+        "file",
+        f"The picture has more than {MOST_PIXELS // 1_000_000} million pixels; make it smaller.",
+    )
+
+
+def _opened(data: bytes) -> Image.Image:
+    picture = Image.open(io.BytesIO(data), formats=FORMATS)
+    if picture.width * picture.height > MOST_PIXELS:
+        raise _too_large()
+    if getattr(picture, "n_frames", 1) > 1:
+        raise Refused("file", "The picture is animated; send one still frame of it.")
+    if min(picture.size) < 8:
+        raise Refused("file", "The picture is smaller than 8 pixels; there is nothing to see.")
+    return picture
+
+
+def _what_it_is(data: bytes) -> str:
+    """A name for what was sent instead, from its first bytes."""
+    known = (
+        (b"GIF8", "a GIF"),
+        (b"%PDF", "a PDF"),
+        (b"BM", "a BMP picture"),
+        (b"II*\x00", "a TIFF or raw picture"),
+        (b"MM\x00*", "a TIFF or raw picture"),
+        (b"PK", "a ZIP archive or document"),
+        (b"<", "a text or SVG file"),
+    )
+    what = next((name for start, name in known if data.startswith(start)), "no picture we know")
+    if data[4:8] == b"ftyp":
+        what = "a phone's HEIC picture or a film clip"
+    return f"This is {what}, whatever its name says. Send a PNG, a JPEG or a WebP."
+
+
+def keep(picture: Image.Image, kind: str) -> Stored:
+    """Flatten, shrink and write a picture anew."""
+    if picture.mode in {"RGBA", "LA", "PA"} or "transparency" in picture.info:
+        over = picture.convert("RGBA")
+        flat = Image.new("RGBA", over.size, (*PAPER, 255))
+        flat.alpha_composite(over)
+        picture = flat
+    picture = picture.convert("RGB")
+    picture.thumbnail((LONGEST_PX, LONGEST_PX), Image.Resampling.LANCZOS)
+    small = picture.copy()
+    small.thumbnail((THUMB_PX, THUMB_PX), Image.Resampling.LANCZOS)
+    return Stored(
+        _written(picture, kind),
+        _written(small, "JPEG"),
+        ".png" if kind == "PNG" else ".jpg",
+        *picture.size,
+    )
+
+
+def _written(picture: Image.Image, kind: str) -> bytes:
+    out = io.BytesIO()
+    # A bare copy: information of the old file must not travel along.
+    bare = Image.new("RGB", picture.size)
+    bare.paste(picture)
+    if kind == "PNG":
+        bare.save(out, "PNG", optimize=False, compress_level=6)
+    else:
+        bare.save(out, "JPEG", quality=88, subsampling=0)
+    return out.getvalue()

@@ -1,0 +1,209 @@
+"""Steps: several records made, changed or put away at once, written down so that they can be
+undone and redone as one.
+
+A step is one transaction: either all of it is stored or nothing. Undo never tramples on what
+somebody changed since: it refuses and says what.
+"""
+
+from __future__ import annotations
+
+from types import TracebackType
+from typing import Any, Literal, TypeVar
+
+from django.apps import apps
+from django.db import transaction
+from django.utils import timezone
+
+from . import records
+from .records import Record, Refused
+
+#: What a step may touch, by the name used in its operations.
+MODELS = {
+    "shot": "plans.Shot",
+    "plate": "plans.Plate",
+    "standin": "plans.StandIn",
+    "recipeuse": "plans.RecipeUse",
+}
+NOT_VALUES = {"id", "revision", "created_at", "updated_at", "removed_at"}
+R = TypeVar("R", bound=Record)
+
+
+def _manager(name: str) -> Any:
+    model = apps.get_model(MODELS[name])
+    return getattr(model, "everything", model.objects)
+
+
+def values(record: Record) -> dict[str, Any]:
+    """Every stored decision of a record, as JSON can hold it."""
+    names = [f.attname for f in record._meta.concrete_fields if f.attname not in NOT_VALUES]
+    return records.values_of(record, names)
+
+
+class Recorder:
+    """A step in the making, used with `with`: leaving it stores the step; an error undoes all."""
+
+    def __init__(self, user: Any, production: Any, label: str) -> None:
+        self.user, self.production, self.label = user, production, label
+        self.ops: list[dict[str, Any]] = []
+        #: The stored step, after leaving; None when nothing was done.
+        self.step: Any = None
+        self._atomic = transaction.atomic()
+
+    def __enter__(self) -> Recorder:
+        self._atomic.__enter__()
+        return self
+
+    def __exit__(
+        self,
+        kind: type[BaseException] | None,
+        error: BaseException | None,
+        trace: TracebackType | None,
+    ) -> Literal[False]:
+        if kind is None and self.ops:
+            model = apps.get_model("breakdown.BoardStep")
+            self.step = model.objects.create(
+                production=self.production, user=self.user, label=self.label, ops=self.ops
+            )
+            # A new step ends what could be redone.
+            model.objects.filter(production=self.production, user=self.user, undone=True).delete()
+        self._atomic.__exit__(kind, error, trace)
+        return False
+
+    def make(self, model: type[R], **fields: Any) -> R:
+        """Make a record."""
+        record = model(**fields)
+        record.rules()
+        record.save(force_insert=True)
+        self._note("make", record, after=values(record))
+        records._write_down(self.user, self.production, record, "made", after=values(record))
+        return record
+
+    def make_many(self, made: list[Any]) -> None:
+        """Make many records of one kind in few queries."""
+        if not made:
+            return
+        for record in made:
+            record.rules()
+        type(made[0])._default_manager.bulk_create(made)
+        journal = apps.get_model("productions.JournalEntry")
+        entries = []
+        for record in made:
+            after = values(record)
+            self._note("make", record, after=after)
+            entries.append(
+                journal(
+                    production=self.production,
+                    user=self.user,
+                    kind=record._meta.model_name,
+                    record_id=record.pk,
+                    action="made",
+                    after=after,
+                )
+            )
+        journal.objects.bulk_create(entries)
+
+    def change(self, record: Record, **fields: Any) -> None:
+        """Change fields of a record; those that are the same already are left alone."""
+        before = {n: records._plain(getattr(record, n)) for n in fields}
+        after = {n: records._plain(v) for n, v in fields.items()}
+        changed = [n for n in fields if before[n] != after[n]]
+        if not changed:
+            return
+        for name in changed:
+            setattr(record, name, fields[name])
+        record.rules()
+        record.revision += 1
+        record.save()
+        was, now = {n: before[n] for n in changed}, {n: after[n] for n in changed}
+        self._note("change", record, before=was, after=now)
+        records._write_down(self.user, self.production, record, "edited", before=was, after=now)
+
+    def put_away(self, shot: Any) -> None:
+        """Put a shot away."""
+        shot.removed_at = timezone.now()
+        shot.revision += 1
+        shot.save()
+        self._note("put_away", shot)
+        records._write_down(self.user, self.production, shot, "removed", before=values(shot))
+
+    def _note(self, op: str, record: Record, **what: Any) -> None:
+        name = record._meta.model_name or ""
+        self.ops.append({"op": op, "model": name, "id": str(record.pk), **what})
+
+
+@transaction.atomic
+def undo(step: Any) -> None:
+    """Take a step back. Raises `Refused` when something in it was changed or used since."""
+    for op in reversed(step.ops):
+        if op["op"] == "make":
+            _unmake(op)
+        elif op["op"] == "change":
+            _swap(op, "after", "before")
+        else:
+            _show(op["id"], True)
+    step.undone = True
+    step.save()
+
+
+@transaction.atomic
+def redo(step: Any) -> None:
+    """Do an undone step again. Raises `Refused` when something in it was changed since."""
+    for op in step.ops:
+        if op["op"] == "make":
+            _remake(op)
+        elif op["op"] == "change":
+            _swap(op, "before", "after")
+        else:
+            _show(op["id"], False)
+    step.undone = False
+    step.save()
+
+
+def _show(pk: str, shown: bool) -> None:
+    """Fetch a shot back or put it away."""
+    shot = _manager("shot").select_for_update(of=("self",)).filter(pk=pk).first()
+    if shot is not None:
+        shot.removed_at = None if shown else timezone.now()
+        shot.revision += 1
+        shot.save()
+
+
+def _unmake(op: dict[str, Any]) -> None:
+    if op["model"] == "shot":
+        _show(op["id"], False)
+        return
+    record = _manager(op["model"]).filter(pk=op["id"]).first()
+    if record is None:
+        return
+    if op["model"] == "plate" and record.cards.exists():
+        raise Refused(
+            "step", f"{record.name} has issued set cards by now; undo would lose them and takes."
+        )
+    # What was edited since comes back with redo.
+    op["after"] = values(record)
+    record.delete()
+
+
+def _remake(op: dict[str, Any]) -> None:
+    if op["model"] == "shot":
+        _show(op["id"], True)
+        return
+    manager = _manager(op["model"])
+    if not manager.filter(pk=op["id"]).exists():
+        manager.create(id=op["id"], **op["after"])
+
+
+def _swap(op: dict[str, Any], now: str, then: str) -> None:
+    record = _manager(op["model"]).select_for_update(of=("self",)).filter(pk=op["id"]).first()
+    if record is None:
+        raise Refused("step", "Something that this step changed has been removed since.")
+    for name, value in op[now].items():
+        if records._plain(getattr(record, name)) != value:
+            raise Refused(
+                "step",
+                f"{record}: {name.replace('_', ' ')} was changed since; undoing would lose that.",
+            )
+    for name, value in op[then].items():
+        setattr(record, name, value)
+    record.revision += 1
+    record.save()
