@@ -303,19 +303,22 @@ def turns(facts: Facts, book: tuple[Recipe, ...] = BOOK) -> tuple[Turn, ...]:
         ("half the screen time", replace(facts, seconds=facts.seconds / 2.0)),
         ("twice the screen time", replace(facts, seconds=facts.seconds * 2.0)),
         ("four more people", replace(facts, people=facts.people + 4)),
-        ("nobody but you", replace(facts, people=1)),
+        ("only you there", replace(facts, people=1)),
         ("three more shots that see the same", replace(facts, seen_again=facts.seen_again + 3)),
     ]
     tries += [
-        (f"without {OWNED[o].removeprefix('a ')}", replace(facts, owned=facts.owned - {o}))
+        (f"no {OWNED[o].removeprefix('a ')}", replace(facts, owned=facts.owned - {o}))
         for o in sorted(facts.owned)
     ]
     tries += [
-        (f"with {OWNED[o]}", replace(facts, owned=facts.owned | {o}))
+        (OWNED[o], replace(facts, owned=facts.owned | {o}))
         for o in sorted(set(OWNED) - facts.owned)
     ]
     tries += [
-        (f"not showing: {SUBJECTS[s].lower()}", replace(facts, shows=facts.shows - {s}))
+        (
+            f"no need to show {SUBJECTS[s][0].lower()}{SUBJECTS[s][1:]}",
+            replace(facts, shows=facts.shows - {s}),
+        )
         for s in sorted(facts.shows)
         if len(facts.shows) > 1
     ]

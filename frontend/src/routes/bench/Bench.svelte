@@ -7,6 +7,7 @@
   import StagePair from '../../lib/drawings/StagePair.svelte';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
+  import ShotRooms from '../../lib/ui/ShotRooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
@@ -111,6 +112,7 @@
         { name: `${b.shot.draft.number} ${b.shot.draft.title}` },
       ]}
     >
+      <ShotRooms {production} {shot} here="bench" />
       <div class="flex items-center gap-3" role="group" aria-label="Findings of all plates">
         {#each counts as { verdict, count } (verdict)}
           <span class="flex items-center gap-1" data-testid={`count-${verdict}`}>
@@ -203,6 +205,14 @@
               This is the story's own world at full size. Drag the ochre feet in the picture to move
               things on the ground; choose a plate on the left to see its stage.
             </p>
+            {#if b.plates.length === 0}
+              <p class="px-4">
+                No plates yet.
+                <a class="underline" href="/productions/{production}/shots/{shot}/method"
+                  >Choose how to build this shot</a
+                >, or add a plate on the left.
+              </p>
+            {/if}
           {:else}
             <p class="text-soft max-w-prose p-4">
               The stage drawing appears once this plate has a body, a mode and a lens.

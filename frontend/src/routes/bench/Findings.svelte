@@ -4,7 +4,7 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { Bench } from './bench.svelte';
   import type { Plate } from './plan';
-  import WorkingCard from './WorkingCard.svelte';
+  import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 
   type Props = {
     bench: Bench;
@@ -32,7 +32,9 @@
               <span
                 >{finding.title} <span class="text-soft font-normal">{finding.verdict}</span></span
               >
-              {#if finding.workings.length > 0}<WorkingCard {finding} />{/if}
+              {#if finding.workings.length > 0}<WorkingCard
+                  workings={finding.workings ?? []}
+                />{/if}
             </h3>
             <p>{finding.sentence}</p>
             {#if finding.remedies.length > 0}

@@ -6,6 +6,8 @@
 
   type Props = { bench: Bench; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
+  /** What the recipe brings stays. */
+  const fixed = $derived<string[]>(record.draft.recipe_hazards ?? []);
   let table = $state<Schemas['HazardOut'][]>([]);
   let problem = $state('');
   ask(() => api.GET('/api/calc/hazards'))
@@ -29,11 +31,12 @@
       <label class="flex items-center gap-1.5 py-0.5" title={hazard.cautions.join(' ')}>
         <input
           type="checkbox"
-          disabled={!bench.editable}
-          checked={(record.draft.hazards ?? []).includes(hazard.key as never)}
+          disabled={!bench.editable || fixed.includes(hazard.key)}
+          checked={fixed.includes(hazard.key) ||
+            (record.draft.hazards ?? []).includes(hazard.key as never)}
           onchange={(event) => toggle(hazard.key, event.currentTarget.checked)}
         />
-        {hazard.name}
+        {hazard.name}{fixed.includes(hazard.key) ? ' (recipe)' : ''}
       </label>
     {/each}
   </div>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
+  import { KINDS } from '../../lib/kinds';
   import { say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { WORLD, type Bench } from './bench.svelte';
@@ -7,22 +8,12 @@
 
   type Props = { bench: Bench };
   let { bench }: Props = $props();
-  const kinds: { kind: Plate['kind']; name: string }[] = [
-    { kind: 'miniature', name: 'Miniature' },
-    { kind: 'screen', name: 'Performer on a screen' },
-    { kind: 'live', name: 'Live plate' },
-  ];
   const shapes: { kind: StandIn['kind']; name: string }[] = [
     { kind: 'figure', name: 'Figure' },
     { kind: 'box', name: 'Box' },
     { kind: 'card', name: 'Card' },
     { kind: 'ground', name: 'Ground' },
   ];
-  const words: Record<string, string> = {
-    miniature: 'miniature',
-    screen: 'on a screen',
-    live: 'live',
-  };
   const scenery = $derived(
     bench.standIns.filter((s) => !bench.plates.some((p) => p.id === s.draft.plate_id)),
   );
@@ -86,7 +77,7 @@
           <span class="min-w-0 grow">
             <span class="block truncate font-semibold">{plate.draft.name}</span>
             <span class="text-soft block text-sm">
-              {words[plate.draft.kind]}
+              {KINDS[plate.draft.kind].short}
               {(plate.draft.scale ?? 1) === 1 ? '' : say(plate.draft.scale, 'scale')}
             </span>
           </span>
@@ -112,7 +103,9 @@
           }}
         >
           <option value="">choose what is filmed</option>
-          {#each kinds as { kind, name } (kind)}<option value={kind}>{name}</option>{/each}
+          {#each Object.entries(KINDS) as [kind, { name }] (kind)}<option value={kind}
+              >{name}</option
+            >{/each}
         </select>
       </label>
       <label class="text-sm">

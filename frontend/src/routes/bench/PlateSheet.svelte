@@ -10,6 +10,7 @@
   import type { Plate } from './plan';
   import RecordNumber from './RecordNumber.svelte';
   import Section from './Section.svelte';
+  import WorkSheet from './WorkSheet.svelte';
 
   type Props = {
     bench: Bench;
@@ -28,6 +29,9 @@
     { value: 'gravity', name: 'falls, splashes, swings' },
     { value: 'still', name: 'nothing moves' },
   ];
+  const hazards = $derived(
+    new Set([...(draft.hazards ?? []), ...(draft.recipe_hazards ?? [])]).size,
+  );
   let cards = $state<Schemas['CardRow'][]>([]);
   let issuing = $state('');
 
@@ -256,9 +260,10 @@
   </Section>
 {/if}
 
+<WorkSheet {bench} {record} />
 <details class="border-line border-b px-3 py-1.5">
   <summary class="text-soft text-sm">
-    Name, note, hazards{draft.hazards?.length ? ` (${draft.hazards.length})` : ''}
+    Name, note, hazards{hazards ? ` (${hazards})` : ''}
   </summary>
   <TextField
     label="Name"

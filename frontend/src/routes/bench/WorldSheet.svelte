@@ -20,7 +20,7 @@
 
 <h2 class="px-3 pt-3 text-lg">The world</h2>
 <Section title="The shot">
-  {#each [['number', 'Number'], ['title', 'Title'], ['place', 'Place']] as const as [field, label] (field)}
+  {#each [['number', 'Number'], ['title', 'Title'], ['place', 'Place'], ['time_of_day', 'Time of day'], ['edit_name', 'Name in the edit']] as const as [field, label] (field)}
     <TextField
       {label}
       value={shot.draft[field] ?? ''}
@@ -31,13 +31,13 @@
     />
   {/each}
   <TextField
-    label="What we see"
+    label="Line of action"
     rows={3}
     value={shot.draft.action ?? ''}
     problem={shot.problems.action}
     disabled={!bench.editable}
     onlive={(value) => bench.live(shot, 'action', value)}
-    oncommit={() => bench.commit(shot, 'What we see')}
+    oncommit={() => bench.commit(shot, 'Line of action')}
   />
   <RecordNumber {bench} record={shot} field="screen_time_s" label="Screen time" kind="seconds" />
 </Section>
@@ -87,6 +87,43 @@
     {/each}
   </p>
   <RecordNumber {bench} record={shot} field="shutter_deg" label="Shutter" kind="degrees" />
+</Section>
+<Section title="Light of the story">
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="camera_bearing_deg"
+    label="Camera looks"
+    hint="degrees from the place's north"
+    kind="degrees"
+    nullable
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_from_deg"
+    label="Key from"
+    hint="0 ahead, 90 right, 180 behind us"
+    kind="degrees"
+    nullable
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_elevation_deg"
+    label="Key height"
+    hint="above the horizon"
+    kind="degrees"
+    nullable
+  />
+  <TextField
+    label="Why it may differ"
+    value={shot.draft.light_note ?? ''}
+    problem={shot.problems.light_note}
+    disabled={!bench.editable}
+    onlive={(value) => bench.live(shot, 'light_note', value)}
+    oncommit={() => bench.commit(shot, 'Light note')}
+  />
 </Section>
 <Section title="Delivery">
   <RecordNumber {bench} record={shot} field="delivery_width_px" label="Width" kind="pixels" />

@@ -271,11 +271,14 @@ export class Bench {
     return this.#queue;
   }
 
-  async #postPlate(plate: Omit<Plate, 'revision'>) {
+  async #postPlate(whole: Omit<Plate, 'revision'>) {
+    // What the recipe brings is the server's to say.
+    const plate: Partial<Plate> & Pick<Plate, 'name' | 'kind'> = { ...whole };
+    delete plate.recipe_hazards;
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/shots/{shot_id}/plates', {
         params: { path: { production_id: this.productionId, shot_id: this.shotId } },
-        body: plate,
+        body: plate as never,
       }),
     );
     const rest = this.plates.filter((p) => p.id !== made.id);

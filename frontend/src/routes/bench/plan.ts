@@ -55,4 +55,7 @@ export const NEW_PLATE: Record<Plate['kind'], Partial<Plate>> = {
     screen_gap_m: 2,
   },
   live: { name: 'Live plate', scale: 1, f_number: 5.6 },
+  puppet: { name: 'Puppet', scale: 6, f_number: 11, motion: 'still', cut: 'key', takes_planned: 1 },
+  element: { name: 'Element over black', scale: 1, f_number: 5.6, motion: 'gravity', cut: 'luma' },
+  still: { name: 'Still', scale: 1, f_number: 8, motion: 'still', takes_planned: 1 },
 };

@@ -168,6 +168,11 @@
         <div class="border-ink mt-2 border-2 p-2">
           <h3>{hazard.name}</h3>
           {#each hazard.cautions as caution (caution)}<p>{caution}</p>{/each}
+          {#each hazard.read_by ?? [] as read (read.name)}
+            <p class="text-soft text-sm">
+              Read by {read.name}, {read.at.slice(0, 16).replace('T', ' ')} UTC
+            </p>
+          {/each}
         </div>
       {/each}
     </section>

@@ -3,6 +3,7 @@
   import Modal from '../../lib/ui/Modal.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { route } from '../../router';
   import { BODY, FORMATS, LENS, MODE } from './fields';
@@ -29,6 +30,7 @@
     ? [{ name: kit.production.name, href: `/productions/${production}` }, { name: 'Kit' }]
     : []}
 >
+  {#if production}<Rooms {production} here="kit" />{/if}
   <SavedMark />
 </TopStrip>
 <main class="mx-auto max-w-6xl p-6">

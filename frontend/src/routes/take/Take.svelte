@@ -8,7 +8,7 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
-  import WorkingCard from '../bench/WorkingCard.svelte';
+  import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { READINGS, type Take } from './readings';
 
   const production = $derived(route.params.production ?? '');
@@ -138,7 +138,7 @@
             <div class="grow">
               <h3 class="flex justify-between">
                 {finding.title}
-                {#if finding.workings.length > 0}<WorkingCard {finding} />{/if}
+                {#if finding.workings.length > 0}<WorkingCard workings={finding.workings} />{/if}
               </h3>
               <p>{finding.sentence}</p>
             </div>

@@ -13,8 +13,9 @@ from ..standins import StandInKind
 Cut = Literal["none", "split", "key", "luma", "roto"]
 CUTS: tuple[Cut, ...] = ("none", "split", "key", "luma", "roto")
 
-Family = Literal["sets", "performers", "objects", "elements", "frames"]
+Family = Literal["plain", "sets", "performers", "objects", "elements", "frames"]
 FAMILIES: Mapping[str, str] = {
+    "plain": "Without a trick",
     "sets": "Places that are not there",
     "performers": "People doubled, many, changed or in the air",
     "objects": "Things that move, change or break by themselves",

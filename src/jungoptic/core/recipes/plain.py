@@ -8,7 +8,7 @@ RECIPES: tuple[Recipe, ...] = (
     Recipe(
         key="as-it-is",
         name="As it is",
-        family="performers",
+        family="plain",
         effect="Filmed in one piece, where it happens.",
         suits=("It can be done safely, and the place can be had.",),
         avoid=("Fire, deep water, height, traffic or an unwilling animal near people.",),

@@ -21,7 +21,7 @@ from ..productions.models import Production
 from ..records import Refused
 from ..steps import NOT_VALUES, Recorder
 from .book import forgotten
-from .loading import USUAL, Loaded, hazards_of, state_of
+from .loading import USUAL, Loaded, full_shots, hazards_of, state_of
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
 KEEP_S = 24 * 3600
@@ -34,8 +34,6 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
     uses = list(shot.recipe_uses.all())
     missing = [name for use in uses for name in forgotten(use, plates)]
     hours = loaded.effort_of(shot)
-    hazards = set(hazards_of(plates)) - USUAL
-    unread = hazards - {c.hazard for c in shot.read_cautions.all()}
     sketch = next(iter(shot.sketches.all()), None)
     return {
         "id": shot.pk,
@@ -65,9 +63,9 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
         "post_hours": hours.post,
         "logged": sum(entry.hours for entry in shot.logged_hours.all()),
         "readiness": readiness(states),
-        "next": next_thing(states, bool(uses), missing, None, len(unread)),
+        "next": _next(shot, None),
         "forgotten": missing,
-        "unread_cautions": len(unread),
+        "unread_cautions": len(unread_of(shot)),
         "continuity": [f for f in loaded.continuity_of(shot) if f.verdict != Verdict.HOLDS],
     }
 
@@ -76,12 +74,8 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     """The worst finding of each shot, computed, or kept from when nothing had changed."""
     kit = kit_out(production)
     found = []
-    shots = (
-        Shot.objects.filter(production=production, pk__in=ids)
-        .select_related("production")
-        .prefetch_related("plates__use", "stand_ins")
-    )
-    for shot in shots:
+    shots = full_shots(production).filter(pk__in=ids).select_related("production")
+    for shot in shots.prefetch_related("stand_ins"):
         plan = plan_json(shot, kit=kit)
         text = json.dumps(plan, sort_keys=True, default=str)
         key = "board:" + hashlib.sha256(text.encode()).hexdigest()
@@ -89,8 +83,25 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
         if answer is None:
             answer = _judged(plan)
             cache.set(key, answer, KEEP_S)
-        found.append({"id": shot.pk, **answer})
+        worst = None if answer["verdict"] is None else Verdict(answer["verdict"])
+        found.append({"id": shot.pk, "next": _next(shot, worst), **answer})
     return found
+
+
+def _next(shot: Shot, worst: Verdict | None) -> str:
+    """The next thing to do for a shot from `full_shots`."""
+    plates = list(shot.plates.all())
+    uses = list(shot.recipe_uses.all())
+    missing = [name for use in uses for name in forgotten(use, plates)]
+    return next_thing(
+        [state_of(p) for p in plates], bool(uses), missing, worst, len(unread_of(shot))
+    )
+
+
+def unread_of(shot: Shot) -> set[str]:
+    """Hazards of a shot, the usual ones left out, that nobody has acknowledged."""
+    hazards = set(hazards_of(shot.plates.all())) - USUAL
+    return hazards - {c.hazard for c in shot.read_cautions.all()}
 
 
 def _judged(plan: dict[str, Any]) -> dict[str, Any]:

@@ -47,7 +47,7 @@ class BoardRecipe(Out):
     name: str
 
 
-class Picture(Out):
+class BoardPicture(Out):
     """The sketch that stands for a shot; its revision tells when to fetch it anew."""
 
     id: uuid.UUID
@@ -74,7 +74,7 @@ class BoardRow(Out):
     time_of_day: str
     screen_time_s: float
     variant_of: uuid.UUID | None
-    sketch: Picture | None
+    sketch: BoardPicture | None
     recipes: list[BoardRecipe]
     plates: list[BoardPlate]
     set_hours: HoursRange
@@ -95,9 +95,11 @@ class BoardOut(Out):
 
 
 class RowVerdict(Out):
-    """The worst finding of a shot's plates; no verdict while it has none."""
+    """The worst finding of a shot's plates, and so the next thing to do; no verdict while it has
+    no plates."""
 
     id: uuid.UUID
+    next: str
     verdict: str | None
     title: str
     sentence: str

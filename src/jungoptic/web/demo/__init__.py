@@ -98,6 +98,11 @@ def _from_the_edit(user: User, production: Production) -> dict[str, Shot]:
             "time_of_day": told.time_of_day,
             **told.world,
             **told.light,
+            "facts": {
+                "shows": list(told.shows),
+                "camera": "moving" if told.number in {"1", "13"} else "locked",
+                "people": 8 if told.number == "10" else 4,
+            },
         }.items():
             setattr(shot, name, value)
         shot.save()
@@ -199,6 +204,7 @@ def _kitchen(shot: Shot, user: User, modes: list[Mode], lenses: dict[int, Lens])
             name=name,
             position=position,
             **first,
+            motion="still" if key == "clean" else "powered",
             **_uses(modes[0], lenses[28]),
             **_pass(use, key),
         )

@@ -31,6 +31,8 @@ class Told:
     recipes: tuple[tuple[str, tuple[str, ...] | None], ...] = ()
     light: dict[str, Any] = field(default_factory=dict)
     film_on: str | None = None
+    #: What the advisor was told that the shot must show.
+    shows: tuple[str, ...] = ("performer",)
     #: Stand-ins beyond those of the recipes: name, kind, x, y, z, width, height, depth.
     scenery: tuple[tuple[str, str, float, float, float, float, float, float], ...] = ()
 
@@ -60,6 +62,7 @@ SHOTS: tuple[Told, ...] = (
         _camera(24.0, 1.6, 2.0),
         (("hyper-lapse", None),),
         _light(80.0, 15.0, 4.0),
+        shows=("weather",),
     ),
     Told(
         "2",
@@ -74,6 +77,7 @@ SHOTS: tuple[Told, ...] = (
         (),
         _light(60.0, 40.0, 12.0),
         "mill",
+        shows=("performer", "place"),
     ),
     Told(
         "3",
@@ -87,6 +91,7 @@ SHOTS: tuple[Told, ...] = (
         (),
         _light(0.0, -60.0, 35.0),
         "kitchen",
+        shows=("performer", "double"),
     ),
     Told(
         "4",
@@ -100,6 +105,7 @@ SHOTS: tuple[Told, ...] = (
         (("unseen-hand", None),),
         _light(90.0, 25.0, 35.0),
         "kitchen2",
+        shows=("object",),
     ),
     Told(
         "5",
@@ -113,6 +119,7 @@ SHOTS: tuple[Told, ...] = (
         (("puppet-in-plate", ("clean", "acting", "puppet", "distortion")),),
         _light(180.0, 50.0, 40.0),
         "table",
+        shows=("creature",),
     ),
     Told(
         "6",
@@ -126,6 +133,7 @@ SHOTS: tuple[Told, ...] = (
         (("puppet-stage", None),),
         _light(200.0, 35.0, 40.0),
         "table",
+        shows=("creature", "place"),
     ),
     Told(
         "7",
@@ -139,6 +147,7 @@ SHOTS: tuple[Told, ...] = (
         (("moving-split", None),),
         _light(0.0, -55.0, 35.0),
         "kitchen2",
+        shows=("performer", "double", "transformation"),
     ),
     Told(
         "8",
@@ -152,6 +161,7 @@ SHOTS: tuple[Told, ...] = (
         (("view-through", ("front", "backing", "sky", "haze")),),
         _light(30.0, 10.0, 20.0),
         "yard",
+        shows=("performer", "opening"),
     ),
     Told(
         "9",
@@ -165,6 +175,7 @@ SHOTS: tuple[Told, ...] = (
         (("fire-element", ("element", "guess")),),
         _light(60.0, -30.0, 30.0),
         "mill",
+        shows=("water", "impact"),
     ),
     Told(
         "10",
@@ -178,6 +189,7 @@ SHOTS: tuple[Told, ...] = (
         (("small-crowd", ("tiles", "clean", "low")),),
         _light(120.0, 150.0, 25.0),
         "yard",
+        shows=("crowd",),
     ),
     Told(
         "11",
@@ -190,6 +202,7 @@ SHOTS: tuple[Told, ...] = (
         _camera(35.0, 1.4, 0.0),
         (("fire-by-light", None),),
         _light(210.0, 190.0, 10.0),
+        shows=("fire", "night"),
     ),
     Told(
         "12",
@@ -202,6 +215,7 @@ SHOTS: tuple[Told, ...] = (
         _camera(32.0, 1.4, 0.0),
         (("wire-rod-rig", None),),
         _light(30.0, 20.0, 20.0),
+        shows=("object",),
     ),
     Told(
         "13",
@@ -215,7 +229,8 @@ SHOTS: tuple[Told, ...] = (
         (("parallax-extension", None), ("day-for-night", ("take", "moon"))),
         _light(150.0, 5.0, 35.0),
         None,
-        (
+        shows=("performer", "place", "flight", "night"),
+        scenery=(
             ("Poplar", "box", 5.2, 31.0, 0.0, 1.6, 7.4, 1.6),
             ("Ilse", "figure", -1.6, 7.0, 0.0, 0.5, 1.68, 0.0),
         ),
@@ -231,6 +246,7 @@ SHOTS: tuple[Told, ...] = (
         _camera(45.0, 1.6, 1.0),
         (("old-photo-match", None), ("lock-off-join", None)),
         _light(60.0, 120.0, 45.0),
+        shows=("picture",),
     ),
 )
 

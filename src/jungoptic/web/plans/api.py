@@ -17,6 +17,7 @@ from ..schemas import Conflict, Stored
 from ..steps import Recorder
 from .bridge import plate_json
 from .fields import (
+    Hazard,
     PlateEdit,
     PlateFields,
     PlateIn,
@@ -53,7 +54,7 @@ class ShotPage(Schema):
 class PlateOut(Stored, PlateFields):
     """A stored plate. `recipe_hazards` come with its recipe and cannot be taken off."""
 
-    recipe_hazards: list[str] = []
+    recipe_hazards: list[Hazard] = []
 
 
 class StandInOut(Stored, StandInFields):

@@ -101,6 +101,7 @@ class SketchPage(Out):
 
     number: str
     title: str
+    delivery_width_px: int
     layers: list[LayerOut]
     sketches: list[SketchOut]
 
@@ -148,6 +149,7 @@ def list_sketches(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
     return {
         "number": shot.number,
         "title": shot.title,
+        "delivery_width_px": shot.delivery_width_px,
         "layers": [{"key": k, "name": n, "meaning": m} for k, (n, m) in LAYERS.items()],
         "sketches": [sketch_out(s) for s in rows],
     }

@@ -14,7 +14,6 @@ from ninja import Router, Schema
 from jungoptic.core.card import CardLine
 from jungoptic.core.drawing import Drawing
 from jungoptic.core.findings import Verdict
-from jungoptic.core.hazards import Hazard
 from jungoptic.core.report import Mark
 from jungoptic.core.takes import Taken, TakeReport, judge_take
 
@@ -74,6 +73,22 @@ class Planned(Schema):
     capture_fps: float
 
 
+class CardReader(Schema):
+    """Who had read a caution when the card was issued, and when."""
+
+    name: str
+    at: str
+
+
+class CardCaution(Schema):
+    """A hazard on a card, as it stood when the card was issued."""
+
+    key: str
+    name: str
+    cautions: list[str]
+    read_by: list[CardReader] = []
+
+
 class CardContent(Schema):
     """What stands on a card."""
 
@@ -88,7 +103,7 @@ class CardContent(Schema):
     marks: list[Mark]
     findings: list[CardFinding]
     checklist: list[str]
-    cautions: list[Hazard]
+    cautions: list[CardCaution]
     elevation: Drawing | None
     plan: Drawing | None
     planned: Planned

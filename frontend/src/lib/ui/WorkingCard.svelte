@@ -1,9 +1,9 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
-  import type { Schemas } from '../../lib/api/client';
+  import type { Schemas } from '../api/client';
 
-  type Props = { finding: Schemas['Finding'] };
-  let { finding }: Props = $props();
+  type Props = { workings: Schemas['Working'][] };
+  let { workings }: Props = $props();
 
   /** Up to five figures, so that a hand calculation can be compared. */
   function figure(value: number | null): string {
@@ -24,7 +24,7 @@
       sideOffset={6}
       collisionPadding={8}
     >
-      {#each finding.workings as working, i (i)}
+      {#each workings as working, i (i)}
         <div class={i > 0 ? 'border-line mt-3 border-t pt-3' : ''}>
           <p class="font-semibold">{working.formula}</p>
           <table class="mt-1 w-full text-sm">

@@ -1,0 +1,39 @@
+/** The kinds of plate, in words. */
+
+import type { Schemas } from './api/client';
+
+export type PlateKind = Schemas['PlateOut']['kind'];
+
+export const KINDS: Record<PlateKind, { name: string; short: string }> = {
+  miniature: { name: 'Miniature', short: 'miniature' },
+  screen: { name: 'Performer on a screen', short: 'on a screen' },
+  live: { name: 'Live plate', short: 'live' },
+  puppet: { name: 'Puppet, frame by frame', short: 'puppet' },
+  element: { name: 'Element over black', short: 'over black' },
+  still: { name: 'Still, painting or sky', short: 'still' },
+};
+
+/** How far a plate is, by `core.progress.Step`. */
+export const STEPS = ['named', 'planned', 'on a card', 'filmed', 'take chosen'];
+
+export const CUTS: { value: string; name: string }[] = [
+  { value: 'none', name: 'not cut' },
+  { value: 'split', name: 'split along a line' },
+  { value: 'key', name: 'keyed' },
+  { value: 'luma', name: 'pulled by brightness' },
+  { value: 'roto', name: 'cut out by hand' },
+];
+
+/** Hours in words: `40 min`, `1.5 h`, `26 h`. */
+export function hours(value: number): string {
+  if (value === 0) return '0 h';
+  if (value < 0.95) return `${Math.max(1, Math.round(value * 60))} min`;
+  return value < 20 ? `${value.toFixed(1)} h` : `${Math.round(value)} h`;
+}
+
+export type Range = { low: number; likely: number; high: number };
+
+/** `1.5 h (50 min to 2.8 h)`. */
+export function range(r: Range): string {
+  return `${hours(r.likely)} (${hours(r.low)} to ${hours(r.high)})`;
+}
