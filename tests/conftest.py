@@ -142,9 +142,10 @@ def new_id() -> str:
 
 
 @pytest.fixture(autouse=True)
-def quick_and_clean(settings: Any) -> None:
-    """A fast password hash, and no sign-in attempts counted yet."""
+def quick_and_clean(settings: Any, tmp_path: Any) -> None:
+    """A fast password hash, no sign-in attempts counted yet, and an own folder for files."""
     from django.core.cache import cache
 
+    settings.MEDIA_ROOT = tmp_path / "media"
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     cache.clear()

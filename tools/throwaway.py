@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -19,6 +20,7 @@ def database() -> Iterator[None]:
     from cluster import Cluster
 
     cluster = Cluster("test", durable=False)
+    files = tempfile.TemporaryDirectory()
     os.environ.update(cluster.start().env())
     os.environ.update(
         JUNGOPTIC_DB_NAME="postgres",
@@ -34,6 +36,7 @@ def database() -> Iterator[None]:
     try:
         django.setup()
         setup_test_environment()
+        settings.MEDIA_ROOT = files.name
         # Left behind on purpose: stopping the cluster closes every connection.
         get_runner(settings)(verbosity=0, interactive=False).setup_databases()
         from jungoptic.web.demo import load
@@ -42,6 +45,7 @@ def database() -> Iterator[None]:
         yield
     finally:
         cluster.stop()
+        files.cleanup()
 
 
 @contextmanager

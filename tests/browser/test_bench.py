@@ -147,6 +147,7 @@ def test_planning_a_first_shot_from_an_empty_production(desk: Page):
     desk.get_by_role("link", name="Second film").click()
     desk.get_by_label("What we see").fill("A tower at dusk")
     desk.get_by_role("button", name="Add the shot").click()
+    desk.get_by_role("link", name="A tower at dusk").click()
     desk.get_by_label("Add a plate").select_option("miniature")
     desk.get_by_label("Add a stand-in").select_option("box")
     desk.get_by_role("button", name=re.compile(r"^Box \d")).wait_for()

@@ -120,7 +120,37 @@ def test_no_serious_accessibility_issue_on_any_screen(desk: Page, theme: str):
     check("productions")
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
     desk.get_by_text("Shots in story order").wait_for()
-    check("shots")
+    check("board")
+    for name, ready in (
+        ("Recipes", desk.get_by_test_id("drawing-plan")),
+        ("Continuity", desk.get_by_text("Light side, place by place")),
+        ("Hours and days", desk.get_by_test_id("whole-hours")),
+        ("Board", desk.get_by_text("Shots in story order")),
+    ):
+        rooms = desk.get_by_role("navigation", name="Rooms of the production")
+        rooms.get_by_role("link", name=name).click()
+        ready.wait_for()
+        check(name)
+    desk.get_by_role("checkbox", name="Choose shot 2", exact=True).click()
+    desk.get_by_role("button", name="In and out").click()
+    check("board with a choice and a menu")
+    desk.get_by_role("menuitem", name="Bring in a table").click()
+    desk.get_by_label("File").wait_for()
+    check("import")
+    desk.goto(desk.url.removesuffix("/import"))
+    desk.get_by_role("link", name="The heron flies").click()
+    for name, ready in (
+        ("Method", desk.get_by_text("Saving work here")),
+        ("Sketches", desk.get_by_text("Poplar is 7.400 m").first),
+        ("Hours and cautions", desk.get_by_test_id("shot-hours")),
+    ):
+        rooms = desk.get_by_role("navigation", name="Rooms of the shot")
+        rooms.get_by_role("link", name=name).click()
+        ready.wait_for()
+        check(name)
+    desk.go_back()
+    desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    desk.get_by_text("Shots in story order").wait_for()
     desk.get_by_role("link", name="Kit", exact=True).click()
     desk.get_by_role("button", name="Add a lens").wait_for()
     check("kit")

@@ -205,8 +205,7 @@ def paths(stage) -> dict[str, str]:
 
 
 @pytest.mark.parametrize("role", ["owner", "crew", "viewer", "nobody"])
-def test_every_endpoint_for(role, stage, settings, tmp_path):
-    settings.MEDIA_ROOT = tmp_path
+def test_every_endpoint_for(role, stage):
     ids = paths(stage)
     for method, path, body, verb in TABLE:
         from django.db import transaction
@@ -239,8 +238,7 @@ def test_the_table_knows_every_endpoint_of_a_production():
         assert (method, shape(path)) in known, f"{method} {path} has no row in the table"
 
 
-def test_nothing_answers_without_a_session(stage, settings, tmp_path):
-    settings.MEDIA_ROOT = tmp_path
+def test_nothing_answers_without_a_session(stage):
     ids = paths(stage)
     for method, path, body, _ in TABLE:
         answer = call(Api(), method, stage.path + path, body, ids)

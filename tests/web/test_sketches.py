@@ -15,11 +15,6 @@ from jungoptic.web.sketches.pictures import MOST_PIXELS
 from tests.conftest import Stage
 
 
-@pytest.fixture(autouse=True)
-def own_folder(settings, tmp_path):
-    settings.MEDIA_ROOT = tmp_path
-
-
 def picture(kind="PNG", size=(64, 40), mode="RGB", **save) -> bytes:
     out = io.BytesIO()
     image = Image.new(mode, size, "red" if mode != "RGBA" else (255, 0, 0, 128))

@@ -74,8 +74,8 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     """The worst finding of each shot, computed, or kept from when nothing had changed."""
     kit = kit_out(production)
     found = []
-    shots = full_shots(production).filter(pk__in=ids).select_related("production")
-    for shot in shots.prefetch_related("stand_ins"):
+    rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
+    for shot in full_shots(rows.prefetch_related("stand_ins")):
         plan = plan_json(shot, kit=kit)
         text = json.dumps(plan, sort_keys=True, default=str)
         key = "board:" + hashlib.sha256(text.encode()).hexdigest()

@@ -16,7 +16,6 @@ from jungoptic.core.recipes.apply import (
     again,
     fill,
     from_shot,
-    in_order,
 )
 
 from ..plans.bridge import load, plan_json
@@ -214,4 +213,4 @@ def remembered(shot: Shot, name: str, effect: str) -> Recipe:
 def forgotten(use: RecipeUse, plates: Collection[Plate]) -> list[str]:
     """Names of required passes of a recipe in use that have no plate in the shot."""
     there = {p.pass_key for p in plates if p.use_id == use.pk}
-    return [p.name for p in in_order(thawed(use.content)) if p.required and p.key not in there]
+    return [p["name"] for p in use.content["passes"] if p["required"] and p["key"] not in there]

@@ -10,7 +10,6 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from jungoptic.core import continuity
 from jungoptic.core.findings import Finding
 
 from .. import crud, records
@@ -20,7 +19,7 @@ from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, LongText, Name, Out, ShortText, Stored, edit_of, made_from
-from .loading import core_thread, judged_threads, load_breakdown, seen_of
+from .loading import load_breakdown
 from .models import KeptThread, Thread
 
 router = Router(tags=["continuity"])
@@ -128,22 +127,19 @@ SHOT_FIELDS = (
 def read_continuity(request: HttpRequest, production_id: uuid.UUID) -> Any:
     """The whole of it."""
     loaded = load_breakdown(enter(request, production_id, Verb.VIEW))
-    everyone = [seen_of(s) for s in loaded.shots]
     return {
         "threads": [thread_out(t) for t in loaded.threads],
         "kept": [_kept_out(k) for k in loaded.kept],
         "shots": [
             {
                 **{n: getattr(shot, n) for n in SHOT_FIELDS},
-                "key_bearing_deg": seen.key_bearing_deg,
+                "key_bearing_deg": loaded.seen[shot.pk].key_bearing_deg,
                 "plates": [{"id": p.pk, "name": p.name} for p in shot.plates.all()],
-                "light": continuity.judge_light_side(seen, everyone),
-                "threads": judged_threads(loaded, shot),
-                "belongs": [
-                    t.pk for t in loaded.threads if continuity.belongs(core_thread(t), seen)
-                ],
+                "light": loaded.light_of(shot),
+                "threads": loaded.threads_of(shot),
+                "belongs": loaded.belonging(shot),
             }
-            for shot, seen in zip(loaded.shots, everyone, strict=True)
+            for shot in loaded.shots
         ],
     }
 

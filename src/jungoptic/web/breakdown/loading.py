@@ -5,18 +5,20 @@ from __future__ import annotations
 import uuid
 from collections import defaultdict
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from django.db.models import Count, Prefetch, Q
 
 from jungoptic.core import continuity, effort
+from jungoptic.core.findings import Finding
 from jungoptic.core.hazards import cautions_for
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.progress import PlateState
 from jungoptic.core.recipes import Work
 
 from ..plans.bridge import recipe_hazards
-from ..plans.models import Plate, Shot
+from ..plans.models import Plate, RecipeUse, Shot
 from ..productions.models import Production
 from .models import KeptThread, LoggedHours, Thread
 
@@ -24,30 +26,31 @@ from .models import KeptThread, LoggedHours, Thread
 USUAL = {"lamps", "stands"}
 
 
-def full_plates() -> Any:
-    """Plates with their recipe and the counts of their cards and takes, in order."""
+def full_shots(shots: Any) -> list[Shot]:
+    """The shots of a queryset with everything that the Board shows of them, in a fixed number of
+    queries: recipes, plates in order with the counts of their cards and takes, and the rest."""
     circled = Q(cards__takes__circled=True)
-    return (
-        Plate.objects.select_related("use")
-        .annotate(
-            card_count=Count("cards", distinct=True),
-            take_count=Count("cards__takes", distinct=True),
-            circled_count=Count("cards__takes", filter=circled, distinct=True),
-        )
+    plates = Plate.objects.annotate(
+        card_count=Count("cards", distinct=True),
+        take_count=Count("cards__takes", distinct=True),
+        circled_count=Count("cards__takes", filter=circled, distinct=True),
         # Counting drops the order that the model has by itself.
-        .order_by("position", "created_at", "id")
+    ).order_by("position", "created_at", "id")
+    found = list(
+        shots.prefetch_related(
+            Prefetch("plates", plates),
+            Prefetch("recipe_uses", RecipeUse.objects.defer("written")),
+            "sketches",
+            "logged_hours",
+            "read_cautions",
+        )
     )
-
-
-def full_shots(production: Production) -> Any:
-    """The shots with everything that the Board shows of them."""
-    return Shot.objects.filter(production=production).prefetch_related(
-        Prefetch("plates", full_plates()),
-        "recipe_uses",
-        "sketches",
-        "logged_hours",
-        "read_cautions",
-    )
+    for shot in found:
+        # A recipe's text is long: read once for the shot, not once more for each of its plates.
+        uses = {use.pk: use for use in shot.recipe_uses.all()}
+        for plate in shot.plates.all():
+            plate.use = uses.get(plate.use_id)
+    return found
 
 
 def job_of(plate: Plate, shot: Shot) -> effort.Job:
@@ -67,7 +70,7 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
 
 
 def state_of(plate: Plate) -> PlateState:
-    """How far a plate from `full_plates` is."""
+    """How far a plate from `full_shots` is."""
     return PlateState(
         name=plate.name,
         required=plate.required,
@@ -124,25 +127,50 @@ class Loaded:
         """The shot's hours at the production's own pace."""
         return effort.paced(self.raw[shot.pk], self.set_pace.factor, self.post_pace.factor)
 
-    def continuity_of(self, shot: Shot) -> list[Any]:
-        """Findings of threads and of the light side."""
-        found = list(judged_threads(self, shot))
-        side = continuity.judge_light_side(seen_of(shot), [seen_of(s) for s in self.shots])
-        return found if side is None else [*found, side]
+    @cached_property
+    def seen(self) -> dict[uuid.UUID, continuity.Seen]:
+        """Every shot as continuity sees it."""
+        return {s.pk: seen_of(s) for s in self.shots}
 
+    @cached_property
+    def _neighbours(self) -> dict[tuple[str, str], list[continuity.Seen]]:
+        """The shots of each place and time of day: only they can disagree about the light."""
+        found: dict[tuple[str, str], list[continuity.Seen]] = defaultdict(list)
+        for seen in self.seen.values():
+            found[seen.place, seen.time_of_day].append(seen)
+        return found
 
-def judged_threads(loaded: Loaded, shot: Shot) -> tuple[Any, ...]:
-    """Findings of the threads of one shot."""
-    return continuity.judge_threads(
-        seen_of(shot),
-        [core_thread(t) for t in loaded.threads],
-        [
+    @cached_property
+    def _core_threads(self) -> list[continuity.Thread]:
+        return [core_thread(t) for t in self.threads]
+
+    @cached_property
+    def _core_kept(self) -> list[continuity.Kept]:
+        return [
             continuity.Kept(
                 str(k.thread_id), str(k.shot_id), str(k.plate_id) if k.plate_id else None, k.excuse
             )
-            for k in loaded.kept
-        ],
-    )
+            for k in self.kept
+        ]
+
+    def threads_of(self, shot: Shot) -> tuple[Finding, ...]:
+        """Findings of the threads of one shot."""
+        return continuity.judge_threads(self.seen[shot.pk], self._core_threads, self._core_kept)
+
+    def light_of(self, shot: Shot) -> Finding | None:
+        """The finding of the light side of one shot."""
+        seen = self.seen[shot.pk]
+        return continuity.judge_light_side(seen, self._neighbours[seen.place, seen.time_of_day])
+
+    def belonging(self, shot: Shot) -> list[str]:
+        """Ids of the threads that a shot must keep."""
+        seen = self.seen[shot.pk]
+        return [t.id for t in self._core_threads if continuity.belongs(t, seen)]
+
+    def continuity_of(self, shot: Shot) -> list[Finding]:
+        """Findings of threads and of the light side."""
+        side = self.light_of(shot)
+        return [*self.threads_of(shot), *([] if side is None else [side])]
 
 
 def core_thread(thread: Thread) -> continuity.Thread:
@@ -158,7 +186,7 @@ def core_thread(thread: Thread) -> continuity.Thread:
 
 def load_breakdown(production: Production) -> Loaded:
     """Everything, in a number of queries that does not grow with the shots."""
-    shots = list(full_shots(production))
+    shots = full_shots(Shot.objects.filter(production=production))
     raw = {s.pk: effort.shot_effort([job_of(p, s) for p in s.plates.all()]) for s in shots}
     pairs: dict[str, list[tuple[float, float]]] = {"set": [], "post": []}
     for shot in shots:
