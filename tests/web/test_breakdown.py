@@ -650,3 +650,29 @@ def test_light_sides_of_a_place_are_compared(stage: Stage, empty_shot: Shot):
         {"revision": shot.revision, "light_note": "the lamp on the quay"},
     )
     assert row(stage)["continuity"] == []
+
+
+def test_a_set_card_tells_what_must_recur(stage: Stage):
+    from jungoptic.web.breakdown.models import KeptThread, Thread
+
+    Shot.objects.filter(pk=stage.shot.pk).update(place="Mill")
+    flag, lamp, coat = (
+        Thread.objects.create(production=stage.production, name=name, places=places)
+        for name, places in (("Flag", ["Mill"]), ("Lamp", ["Mill"]), ("Coat", ["Quay"]))
+    )
+    KeptThread.objects.create(thread=flag, shot=stage.shot, plate=stage.plate)
+    card = stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/cards").json()
+    found = {t["name"]: t["task"] for t in card["content"]["threads"]}
+    assert found == {
+        "Flag": "must be in this plate",
+        "Lamp": "is in no plate of this shot yet: put it in, or say why not",
+    }
+    KeptThread.objects.create(thread=lamp, shot=stage.shot, excuse="out of frame")
+    coat.shots.add(stage.shot)
+    other = Plate.objects.create(shot=stage.shot, name="Other", kind="live")
+    KeptThread.objects.create(thread=coat, shot=stage.shot, plate=other)
+    card = stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/cards").json()
+    found = {t["name"]: t["task"] for t in card["content"]["threads"]}
+    assert found["Lamp"] == "may be missing: out of frame"
+    assert found["Coat"] == "is kept in Other"
+    assert stage.api.client.get(f"/api{stage.path}/cards/{card['id']}/pdf").status_code == 200

@@ -64,7 +64,16 @@
       data-row-link={row.id}
       {onfocus}
     >
-      <span class="num text-2xl font-bold">{row.number}</span>
+      <span class="rank">
+        <span class="num block truncate text-2xl leading-tight font-bold">{row.number}</span>
+        <span
+          class="bg-line block h-1 w-9"
+          title={`${Math.round(row.readiness * 100)} % of the way to chosen takes`}
+        >
+          <span class="bg-ink block h-1" style:width={`${row.readiness * 100}%`}></span>
+          <span class="sr-only">{Math.round(row.readiness * 100)} % ready</span>
+        </span>
+      </span>
       <span class="sketch bg-well border-line block overflow-hidden border">
         {#if row.sketch}
           <img
@@ -167,7 +176,7 @@
     grid-template-areas: 'num sketch what' '. how how' '. hours hours' '. next next';
     align-items: center;
   }
-  .num {
+  .rank {
     grid-area: num;
   }
   .sketch {

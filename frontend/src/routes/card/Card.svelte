@@ -162,6 +162,19 @@
       </ul>
     </section>
 
+    {#if (content.threads ?? []).length > 0}
+      <section class="mt-5" aria-label="Continuity">
+        <h2 class="border-ink border-b-2 text-sm font-semibold">Continuity</h2>
+        <ul class="mt-1">
+          {#each content.threads ?? [] as thread (thread.name)}
+            <li>
+              <b>{thread.name}</b>
+              {thread.task}. <span class="text-soft">{thread.note}</span>
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
     <section class="mt-5" aria-label="Cautions">
       <h2 class="border-ink border-b-2 text-sm font-semibold">Cautions</h2>
       {#each content.cautions as hazard (hazard.key)}

@@ -2,7 +2,7 @@
   import { api, ask, type Schemas } from '../../lib/api/client';
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
   import StagePair from '../../lib/drawings/StagePair.svelte';
-  import { CUTS, KINDS, type PlateKind } from '../../lib/kinds';
+  import { CUTS, KINDS, range, type PlateKind } from '../../lib/kinds';
 
   type Props = {
     recipe: Schemas['RecipeOut'];
@@ -82,6 +82,11 @@
       again: {dots(recipe.risk)}{recipe.risk_why ? ` (${recipe.risk_why})` : ''}{recipe.longest_s
         ? ` · best under ${recipe.longest_s} s`
         : ''}{recipe.reusable ? ' · serves other shots too' : ''}
+    </p>
+    <p class="text-soft text-sm">
+      For four seconds on the screen, by the table: set {range(recipe.set_hours)}, post {range(
+        recipe.post_hours,
+      )}.
     </p>
   </header>
   {#each recipe.cautions as caution (caution.key)}

@@ -24,6 +24,8 @@ const recipe = (name: string, family: string, extra: Partial<Recipe> = {}): Reci
   risk_why: '',
   reusable: false,
   longest_s: null,
+  set_hours: { low: 1, likely: 2, high: 3 },
+  post_hours: { low: 1, likely: 2, high: 3 },
   own: null,
   ...extra,
 });

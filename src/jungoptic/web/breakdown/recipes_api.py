@@ -12,6 +12,7 @@ from pydantic import Field
 
 from jungoptic.core import advisor
 from jungoptic.core.economy import Advice, economy
+from jungoptic.core.effort import shot_effort
 from jungoptic.core.hazards import BY_KEY as HAZARDS
 from jungoptic.core.recipes import BOOK, BY_KEY, FAMILIES, REFERENCES, Recipe
 from jungoptic.core.recipes.apply import FieldChange, in_order
@@ -33,6 +34,14 @@ from .steps_api import StepOut, step_out
 
 router = Router(tags=["recipes"])
 book_router = Router(tags=["recipes"])
+
+
+class HoursRange(Out):
+    """Hours: low, likely, high."""
+
+    low: float
+    likely: float
+    high: float
 
 
 class PassOut(Out):
@@ -84,6 +93,9 @@ class RecipeOut(Out):
     risk_why: str
     reusable: bool
     longest_s: float | None
+    #: Hours of the required plates for four seconds on the screen, by the table.
+    set_hours: HoursRange
+    post_hours: HoursRange
     #: Id and revision where it is a production's own, so that it can be renamed or removed.
     own: Stored | None = None
 
@@ -106,6 +118,7 @@ class BookOut(Out):
 
 def recipe_out(recipe: Recipe, own: OwnRecipe | None = None) -> dict[str, Any]:
     """A recipe, ready for JSON."""
+    effort = shot_effort(advisor.jobs_of(recipe, advisor.Facts()))
     plain = ("key", "name", "family", "effect", "people", "money", "realism", "risk", "risk_why")
     return {
         **{n: getattr(recipe, n) for n in (*plain, "reusable", "longest_s")},
@@ -128,6 +141,8 @@ def recipe_out(recipe: Recipe, own: OwnRecipe | None = None) -> dict[str, Any]:
             for h in recipe.all_hazards
             if h in HAZARDS
         ],
+        "set_hours": effort.set,
+        "post_hours": effort.post,
         "own": None if own is None else {"id": own.pk, "revision": own.revision},
     }
 
@@ -272,14 +287,6 @@ def apply_recipe(
             request.user, production, shot, recipe, payload.passes, payload.things
         )
     return {"outcome": done, "step": None if step.step is None else step_out(step.step)}
-
-
-class HoursRange(Out):
-    """Hours: low, likely, high."""
-
-    low: float
-    likely: float
-    high: float
 
 
 class OptionOut(Out):

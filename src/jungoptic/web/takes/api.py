@@ -89,6 +89,14 @@ class CardCaution(Schema):
     read_by: list[CardReader] = []
 
 
+class CardThread(Schema):
+    """Something that must recur, and what this plate has to do about it."""
+
+    name: str
+    note: str
+    task: str
+
+
 class CardContent(Schema):
     """What stands on a card."""
 
@@ -104,6 +112,7 @@ class CardContent(Schema):
     findings: list[CardFinding]
     checklist: list[str]
     cautions: list[CardCaution]
+    threads: list[CardThread] = []
     elevation: Drawing | None
     plan: Drawing | None
     planned: Planned

@@ -14,6 +14,7 @@ from jungoptic.core.report import plate_report
 from jungoptic.core.takes import planned_numbers
 
 from .. import records
+from ..breakdown.continuity import threads_for
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate
 from ..records import Refused
@@ -68,6 +69,7 @@ def issue(user: Any, plate: Plate) -> SetCard:
             {**asdict(hazard), "read_by": read.get(hazard.key, [])}
             for hazard in cautions(core_plate)
         ],
+        "threads": threads_for(shot, plate),
         "elevation": asdict(report.elevation) if report.elevation else None,
         "plan": asdict(report.plan) if report.plan else None,
         "planned": asdict(planned_numbers(case)),
