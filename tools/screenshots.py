@@ -47,9 +47,78 @@ def take(page: Any) -> None:
     page.get_by_role("region", name="Verdict").wait_for()
 
 
+def board(page: Any) -> None:
+    """The Board with its verdicts in."""
+    page.get_by_text("Mend what breaks").wait_for()
+
+
+def chosen(page: Any) -> None:
+    """The Board with some shots chosen."""
+    board(page)
+    for number in (3, 4, 7):
+        page.get_by_role("checkbox", name=f"Choose shot {number}", exact=True).click()
+
+
+def room(title: str, name: str, ready: str) -> Callable[[Any], None]:
+    """A room of a shot."""
+
+    def go(page: Any) -> None:
+        page.get_by_role("link", name=title).click()
+        rooms = page.get_by_role("navigation", name="Rooms of the shot")
+        rooms.get_by_role("link", name=name).click()
+        page.get_by_text(ready).first.wait_for()
+
+    return go
+
+
+def production_room(name: str, ready: str) -> Callable[[Any], None]:
+    """A room of the production."""
+
+    def go(page: Any) -> None:
+        rooms = page.get_by_role("navigation", name="Rooms of the production")
+        rooms.get_by_role("link", name=name).click()
+        page.get_by_text(ready).first.wait_for()
+
+    return go
+
+
+def recipes(page: Any) -> None:
+    """The recipe book, open at the performer in a miniature."""
+    production_room("Recipes", "Plates, in the order")(page)
+    page.get_by_role("button", name="Performer in a miniature").click()
+    page.get_by_role("heading", name="Performer in a miniature").wait_for()
+
+
+TABLE = """Shot;What happens;Location;Secs
+1;Dawn over the flooded town;Pier;7
+2;The tide mill, wide;Tide mill, outside;6
+15;The lamps go out one by one;Embankment;5,5
+16;The heron comes back;;soon
+"""
+
+
+def arriving(page: Any) -> None:
+    """A table on its way in."""
+    page.get_by_role("button", name="In and out").click()
+    page.get_by_role("menuitem", name="Bring in a table").click()
+    page.locator("#import-file").set_input_files(
+        {"name": "shots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
+    )
+    page.get_by_label("What we see (title) (needed)").select_option("What happens")
+    page.get_by_test_id("plan-counts").wait_for()
+
+
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-breaks-paper", "paper", DESK, mill),
     ("bench-mended-dim", "dim", DESK, mended),
+    ("board-paper", "paper", DESK, board),
+    ("board-dim", "dim", DESK, chosen),
+    ("method-paper", "paper", DESK, room("the twins argue", "Method", "What would change")),
+    ("recipes-dim", "dim", DESK, recipes),
+    ("sketches-paper", "paper", DESK, room("The heron flies", "Sketches", "Poplar is 7.400 m")),
+    ("continuity-paper", "paper", DESK, production_room("Continuity", "Light side, place")),
+    ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),
+    ("import-paper", "paper", DESK, arriving),
     ("kit-paper", "paper", DESK, kit),
     ("card-phone-dim", "dim", PHONE, card),
     ("card-tablet-paper", "paper", (820, 1180), card),

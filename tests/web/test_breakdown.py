@@ -350,6 +350,61 @@ def test_reordering(stage: Stage, five, moved, before, result):
         assert order(stage) == result
 
 
+def test_moving_back_and_forth_never_runs_out_of_room(stage: Stage, five):
+    # Each move halves a gap; when none is left, all are numbered anew.
+    want = list("abcde")
+    for i in range(60):
+        moved, before = ("a", "c") if i % 2 else ("b", "a")
+        stage.api.post(
+            stage.path + "/board/order",
+            {"ids": [str(five[moved].pk)], "before": str(five[before].pk)},
+        )
+        want.remove(moved)
+        want.insert(want.index(before), moved)
+        assert order(stage) == "".join(want)
+    assert len(set(Shot.objects.values_list("position", flat=True))) == 5
+
+
+def test_a_step_never_overwrites_an_edit_made_meanwhile(stage: Stage):
+    from jungoptic.web.steps import recording
+
+    stale = Shot.objects.get(pk=stage.shot.pk)
+    path = f"{stage.path}/shots/{stage.shot.pk}"
+    stage.api.patch(path, {"revision": 1, "title": "Typed meanwhile"})
+    with recording(stage.owner, stage.production, "Move") as step:
+        step.change(stale, position=9.0)
+    now = Shot.objects.get(pk=stage.shot.pk)
+    assert (now.title, now.position, now.revision) == ("Typed meanwhile", 9.0, 3)
+
+
+def test_a_failed_step_leaves_nothing_behind(stage: Stage):
+    from jungoptic.web.breakdown.models import BoardStep
+    from jungoptic.web.steps import recording
+
+    def fail() -> None:
+        with recording(stage.owner, stage.production, "X") as step:
+            step.change(stage.shot, title="Half done")
+            raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        fail()
+    assert Shot.objects.get(pk=stage.shot.pk).title == "Mill"
+    assert not BoardStep.objects.exists()
+
+
+def test_old_steps_are_let_go(stage: Stage, monkeypatch):
+    from jungoptic.web import steps
+    from jungoptic.web.breakdown.models import BoardStep
+
+    monkeypatch.setattr(steps, "KEPT_STEPS", 3)
+    for i in range(6):
+        ids = [str(stage.shot.pk)]
+        stage.api.post(stage.path + "/board/set", {"ids": ids, "place": f"Place {i}"})
+    assert BoardStep.objects.count() == 3
+    undo(stage)
+    assert Shot.objects.get(pk=stage.shot.pk).place == "Place 4"
+
+
 def test_removed_shots_come_back_whole(stage: Stage, five):
     card = issue(stage.owner, _with_plate(stage, five["b"]))
     Take.objects.create(card=card, number=1)

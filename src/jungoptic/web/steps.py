@@ -7,8 +7,9 @@ somebody changed since: it refuses and says what.
 
 from __future__ import annotations
 
-from types import TracebackType
-from typing import Any, Literal, TypeVar
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any, TypeVar
 
 from django.apps import apps
 from django.db import transaction
@@ -24,6 +25,8 @@ MODELS = {
     "standin": "plans.StandIn",
     "recipeuse": "plans.RecipeUse",
 }
+#: How many steps a person can go back.
+KEPT_STEPS = 100
 NOT_VALUES = {"id", "revision", "created_at", "updated_at", "removed_at"}
 R = TypeVar("R", bound=Record)
 
@@ -40,34 +43,28 @@ def values(record: Record) -> dict[str, Any]:
 
 
 class Recorder:
-    """A step in the making, used with `with`: leaving it stores the step; an error undoes all."""
+    """A step in the making: see `recording`."""
 
     def __init__(self, user: Any, production: Any, label: str) -> None:
         self.user, self.production, self.label = user, production, label
         self.ops: list[dict[str, Any]] = []
-        #: The stored step, after leaving; None when nothing was done.
+        #: The stored step, after the recording; None when nothing was done.
         self.step: Any = None
-        self._atomic = transaction.atomic()
 
-    def __enter__(self) -> Recorder:
-        self._atomic.__enter__()
-        return self
-
-    def __exit__(
-        self,
-        kind: type[BaseException] | None,
-        error: BaseException | None,
-        trace: TracebackType | None,
-    ) -> Literal[False]:
-        if kind is None and self.ops:
-            model = apps.get_model("breakdown.BoardStep")
-            self.step = model.objects.create(
-                production=self.production, user=self.user, label=self.label, ops=self.ops
-            )
-            # A new step ends what could be redone.
-            model.objects.filter(production=self.production, user=self.user, undone=True).delete()
-        self._atomic.__exit__(kind, error, trace)
-        return False
+    def _store(self) -> None:
+        """Write the step down; it ends what could be redone, and the oldest steps are let go."""
+        if not self.ops:
+            return
+        mine = apps.get_model("breakdown.BoardStep").objects.filter(
+            production=self.production, user=self.user
+        )
+        mine.filter(undone=True).delete()
+        self.step = mine.create(
+            production=self.production, user=self.user, label=self.label, ops=self.ops
+        )
+        oldest = mine.order_by("-id").values_list("pk", flat=True)[KEPT_STEPS : KEPT_STEPS + 1]
+        for pk in oldest:
+            mine.filter(pk__lte=pk).delete()
 
     def make(self, model: type[R], **fields: Any) -> R:
         """Make a record."""
@@ -103,17 +100,26 @@ class Recorder:
         journal.objects.bulk_create(entries)
 
     def change(self, record: Record, **fields: Any) -> None:
-        """Change fields of a record; those that are the same already are left alone."""
-        before = {n: records._plain(getattr(record, n)) for n in fields}
+        """Change fields of a record; those that are the same already are left alone.
+
+        The row is read again under a lock first, so that an edit made a moment ago by somebody
+        else is neither lost nor mistaken for this one.
+        """
+        manager = _manager(record._meta.model_name or "")
+        fresh = manager.select_for_update(of=("self",)).get(pk=record.pk)
+        before = {n: records._plain(getattr(fresh, n)) for n in fields}
         after = {n: records._plain(v) for n, v in fields.items()}
         changed = [n for n in fields if before[n] != after[n]]
+        for name in fields:
+            setattr(record, name, fields[name])
         if not changed:
             return
         for name in changed:
-            setattr(record, name, fields[name])
-        record.rules()
-        record.revision += 1
-        record.save()
+            setattr(fresh, name, fields[name])
+        fresh.rules()
+        fresh.revision += 1
+        fresh.save()
+        record.revision = fresh.revision
         was, now = {n: before[n] for n in changed}, {n: after[n] for n in changed}
         self._note("change", record, before=was, after=now)
         records._write_down(self.user, self.production, record, "edited", before=was, after=now)
@@ -122,13 +128,22 @@ class Recorder:
         """Put a shot away."""
         shot.removed_at = timezone.now()
         shot.revision += 1
-        shot.save()
+        shot.save(update_fields=["removed_at", "revision", "updated_at"])
         self._note("put_away", shot)
         records._write_down(self.user, self.production, shot, "removed", before=values(shot))
 
     def _note(self, op: str, record: Record, **what: Any) -> None:
         name = record._meta.model_name or ""
         self.ops.append({"op": op, "model": name, "id": str(record.pk), **what})
+
+
+@contextmanager
+def recording(user: Any, production: Any, label: str) -> Iterator[Recorder]:
+    """A step in the making: leaving the block stores it; an error in it undoes all of it."""
+    with transaction.atomic():
+        recorder = Recorder(user, production, label)
+        yield recorder
+        recorder._store()
 
 
 @transaction.atomic

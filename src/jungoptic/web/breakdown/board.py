@@ -19,12 +19,14 @@ from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Refused
-from ..steps import NOT_VALUES, Recorder
+from ..steps import NOT_VALUES, Recorder, recording
 from .book import forgotten
 from .loading import USUAL, Loaded, full_shots, hazards_of, state_of
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
 KEEP_S = 24 * 3600
+#: Positions closer than this are numbered anew.
+SMALLEST_GAP = 1e-6
 
 
 def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
@@ -144,21 +146,44 @@ def reorder(
     user: Any, production: Production, ids: list[uuid.UUID], before: uuid.UUID | None
 ) -> Recorder:
     """Move shots, kept in their order, before another one, or to the end."""
-    with Recorder(user, production, "Reorder") as step:
+    with recording(user, production, "Reorder") as step:
         moving = _chosen(production, ids)
         rest = [s for s in Shot.objects.filter(production=production) if s.pk not in set(ids)]
         place = next((i for i, s in enumerate(rest) if s.pk == before), len(rest))
         if before is not None and place == len(rest):
             raise Refused("before", "The shot to put them before is no longer there.")
-        for position, shot in enumerate([*rest[:place], *moving, *rest[place:]], start=1):
-            step.change(shot, position=float(position))
+        low = rest[place - 1].position if place > 0 else None
+        high = rest[place].position if place < len(rest) else None
+        wanted = [*rest[:place], *moving, *rest[place:]]
+        now = list(Shot.objects.filter(production=production).values_list("pk", flat=True))
+        if [s.pk for s in wanted] == now:
+            return step
+        positions = _places(low, high, len(moving))
+        if positions is None:
+            # The gap was halved too often: number all of them anew.
+            moving, positions = wanted, [float(i) for i in range(1, len(wanted) + 1)]
+        for shot, position in zip(moving, positions, strict=True):
+            step.change(shot, position=position)
     return step
+
+
+def _places(low: float | None, high: float | None, count: int) -> list[float] | None:
+    """`count` positions between two neighbours (None: no neighbour there), in order; None when
+    there is no room left between them."""
+    if low is None and high is None:
+        low = 0.0
+    if high is None:
+        return [(low or 0.0) + i for i in range(1, count + 1)]
+    if low is None:
+        return [high - i for i in range(count, 0, -1)]
+    gap = (high - low) / (count + 1)
+    return None if gap < SMALLEST_GAP else [low + gap * i for i in range(1, count + 1)]
 
 
 def put_away(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
     """Remove shots so that undo can fetch them back."""
     label = "Remove a shot" if len(ids) == 1 else f"Remove {len(ids)} shots"
-    with Recorder(user, production, label) as step:
+    with recording(user, production, label) as step:
         for shot in _chosen(production, ids):
             step.put_away(shot)
     return step
@@ -204,12 +229,14 @@ def _between(production: Production, shot: Shot) -> float:
         .values_list("position", flat=True)
         .first()
     )
-    return shot.position + 1.0 if after is None else (shot.position + after) / 2.0
+    found = _places(shot.position, after, 1)
+    # No room: beside it all the same; the order by age then decides.
+    return shot.position if found is None else found[0]
 
 
 def duplicate(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
     """Copy shots as variants: to try another way without touching the first."""
-    with Recorder(user, production, "Duplicate as variant") as step:
+    with recording(user, production, "Duplicate as variant") as step:
         for shot in _chosen(production, ids):
             _copy(
                 step,
@@ -225,7 +252,7 @@ def duplicate(user: Any, production: Production, ids: list[uuid.UUID]) -> Record
 
 def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Recorder:
     """Split a shot in two at a moment: the second half keeps world and plates as copies."""
-    with Recorder(user, production, "Split") as step:
+    with recording(user, production, "Split") as step:
         (shot,) = _chosen(production, [pk])
         if not 0.04 <= at_s <= shot.screen_time_s - 0.04:
             raise Refused(
@@ -248,7 +275,7 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
 def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
     """Make one shot of several neighbours: the first keeps its world; plates of the others, with
     their cards and takes, move to it."""
-    with Recorder(user, production, f"Merge {len(ids)} shots") as step:
+    with recording(user, production, f"Merge {len(ids)} shots") as step:
         first, *others = _chosen(production, ids)
         if not others:
             raise Refused("ids", "Choose two shots or more to merge.")
@@ -278,7 +305,7 @@ def set_together(
     user: Any, production: Production, ids: list[uuid.UUID], changes: dict[str, Any]
 ) -> Recorder:
     """Give several shots the same place, time of day, or day of filming."""
-    with Recorder(user, production, "Change several shots") as step:
+    with recording(user, production, "Change several shots") as step:
         for shot in _chosen(production, ids):
             own = {k: v for k, v in changes.items() if k in {"place", "time_of_day"}}
             if own:

@@ -22,7 +22,7 @@ from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Refused, values_of
-from ..steps import Recorder
+from ..steps import Recorder, recording
 from .models import OwnRecipe
 
 _RECIPE = TypeAdapter(Recipe)
@@ -139,7 +139,7 @@ def apply(
 
     A recipe that is there already adds what is missing and updates what nobody edited.
     """
-    with Recorder(user, production, f"Apply {recipe.name}") as step:
+    with recording(user, production, f"Apply {recipe.name}") as step:
         use = _use_of(shot, recipe.key)
         letters = _letters(shot, use)
         present = _present(use)

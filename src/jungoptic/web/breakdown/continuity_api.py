@@ -215,11 +215,12 @@ def keep(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload:
     there = KeptThread.objects.filter(**values).first()
     if there is not None and there.excuse == payload.excuse:
         return _kept_out(there)
-    if there is not None:
-        there.delete()
-    kept = records.create(
-        request.user, production, KeptThread, {**values, "excuse": payload.excuse}, None
-    )
+    with transaction.atomic():
+        if there is not None:
+            there.delete()
+        kept = records.create(
+            request.user, production, KeptThread, {**values, "excuse": payload.excuse}, None
+        )
     return _kept_out(kept)
 
 

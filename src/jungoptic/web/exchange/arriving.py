@@ -17,7 +17,7 @@ from ..plans.fields import ShotFields
 from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused, values_of
-from ..steps import Recorder
+from ..steps import Recorder, recording
 
 #: The most shots that one import may bring.
 MOST_ROWS = 2000
@@ -151,7 +151,7 @@ def carry_out(user: Any, production: Production, plan: Plan, label: str) -> Reco
             f"{wrong} {'line has' if wrong == 1 else 'lines have'} a problem; mend the list or "
             "leave those lines out.",
         )
-    with Recorder(user, production, label) as step:
+    with recording(user, production, label) as step:
         positions = Shot.objects.filter(production=production).values_list("position", flat=True)
         last = max(positions, default=0.0)
         by_id = Shot.objects.filter(production=production).in_bulk(

@@ -14,7 +14,7 @@ from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Stored
-from ..steps import Recorder
+from ..steps import recording
 from .bridge import plate_json
 from .fields import (
     Hazard,
@@ -156,7 +156,7 @@ def edit_shot(
 def remove_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Put a shot away, with its plates, cards and takes; the Board's undo fetches it back."""
     production = enter(request, production_id, Verb.PLAN)
-    with Recorder(request.user, production, "Remove a shot") as step:
+    with recording(request.user, production, "Remove a shot") as step:
         for shot in shots_of(production).filter(pk=pk):
             step.put_away(shot)
     return Status(204, None)

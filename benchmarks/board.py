@@ -1,0 +1,74 @@
+"""The Board of 300 shots, and a sketch drawn from the Frame, against an empty request."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+from typing import Any
+
+ROUNDS = 12
+SHOTS = 300
+
+
+def measure() -> str:
+    """The table as Markdown. Leaves the demo with many more shots than it had."""
+    from django.core.cache import cache
+    from django.test import Client
+
+    from jungoptic.web.accounts.models import User
+    from jungoptic.web.breakdown import board
+    from jungoptic.web.plans.bridge import load, plan_json
+    from jungoptic.web.plans.models import Shot
+    from jungoptic.web.productions.models import Production
+    from jungoptic.web.sketches.render import sketch
+
+    user = User.objects.get(username="supervisor")
+    production = Production.objects.get()
+    first = list(Shot.objects.values_list("pk", flat=True))
+    mill = load(plan_json(Shot.objects.get(number="2")))
+    while (missing := SHOTS - Shot.objects.count()) > 0:
+        board.duplicate(user, production, first[:missing])
+    client = Client()
+    client.force_login(user)
+    path = f"/api/productions/{production.pk}"
+    ids = "&".join(f"shots={pk}" for pk in Shot.objects.values_list("pk", flat=True)[:20])
+
+    def get(address: str) -> Callable[[], Any]:
+        return lambda: client.get(path + address)
+
+    def afresh() -> Any:
+        cache.clear()
+        client.force_login(user)
+        return client.get(f"{path}/board/verdicts?{ids}")
+
+    cases: dict[str, Callable[[], Any]] = {
+        "empty authenticated request": lambda: client.get("/api/session"),
+        "the Board of 300 shots": get("/board"),
+        "verdicts of 20 shots, computed": afresh,
+        "verdicts of 20 shots, nothing changed": get(f"/board/verdicts?{ids}"),
+        "hours of 300 shots": get("/hours"),
+        "continuity of 300 shots": get("/continuity"),
+        "the recipe book": lambda: client.get("/api/recipes"),
+        "a sketch drawn from the Frame (no request)": lambda: sketch(mill),
+    }
+    times: dict[str, list[float]] = {name: [] for name in cases}
+    for case in cases.values():
+        case()
+    for _ in range(ROUNDS):
+        for name, case in cases.items():
+            begun = time.perf_counter()
+            case()
+            times[name].append(time.perf_counter() - begun)
+    base = statistics.median(times["empty authenticated request"])
+    rows = "\n".join(
+        f"| {name} | {statistics.median(t) * 1000:.0f} | {statistics.median(t) / base:.0f} |"
+        for name, t in times.items()
+    )
+    return (
+        "## The Board of 300 shots\n\n"
+        f"The demo's shots copied until there are {SHOTS}, {ROUNDS} rounds, each case in turn, "
+        "through Django's test client. The browser asks for the Board once and then for verdicts, "
+        "20 shots at a time.\n\n"
+        "| case | median ms | ratio to the empty request |\n| --- | ---: | ---: |\n" + rows
+    )
