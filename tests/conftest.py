@@ -6,9 +6,13 @@ import uuid
 from dataclasses import dataclass
 from typing import Any
 
+import hypothesis
 import pytest
 from django.test import Client
 
+# No test may fail because the machine was busy.
+hypothesis.settings.register_profile("no clock", deadline=None)
+hypothesis.settings.load_profile("no clock")
 PASSWORD = "a-long-tide-table"
 
 

@@ -349,7 +349,7 @@ def test_threads_and_light_sides(board: Page):
     light = board.get_by_role("button", name=re.compile("^Shot 4: key from")).first
     light.locator("circle").click()
     expect(board.get_by_test_id("light-finding")).to_contain_text("110° apart")
-    key = board.get_by_label("Key from (0 ahead, 90 right)")
+    key = board.get_by_role("textbox", name="Key from (0 ahead, 90 right)")
     key.fill("-150")
     key.press("Enter")
     expect(board.get_by_test_id("light-finding")).not_to_contain_text("110° apart")

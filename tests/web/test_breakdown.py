@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import uuid
 
 import pytest
 from django.test.utils import CaptureQueriesContext
@@ -129,6 +130,19 @@ def test_applying_again_adds_what_is_missing_and_spares_edits(stage: Stage, empt
     nothing = apply(stage, empty_shot, "twin-split")
     assert nothing["outcome"]["added"] == []
     assert nothing["step"] is None
+
+
+def test_a_pass_that_comes_later_is_filmed_with_the_same_camera(stage: Stage, empty_shot: Shot):
+    from jungoptic.web.kit.models import Lens
+
+    wider = Lens.objects.get()
+    wider.pk, wider.name, wider.focal_min_mm, wider.focal_max_mm = uuid.uuid4(), "9 mm", 9, 9
+    wider.save(force_insert=True)
+    apply(stage, empty_shot, "twin-split", passes=["a", "b"])
+    # The person chooses another lens for the lock-off than the book would.
+    Plate.objects.filter(shot=empty_shot).update(lens=wider)
+    apply(stage, empty_shot, "twin-split")
+    assert Plate.objects.get(shot=empty_shot, name="Clean plate").lens_id == wider.pk
 
 
 def test_what_a_recipe_wrote_and_nobody_edited_is_brought_up_to_date(stage, empty_shot):

@@ -2,25 +2,38 @@
   type Props = {
     /** The production whose rooms these are. */
     production: string;
-    /** The room we are in. */
+    /** The shot whose rooms these are; without it those of the production. */
+    shot?: string;
+    /** The room we are in: the end of its address. */
     here?: string;
   };
-  let { production, here = '' }: Props = $props();
-  const rooms = [
-    { key: '', name: 'Board', path: '' },
-    { key: 'recipes', name: 'Recipes', path: '/recipes' },
-    { key: 'continuity', name: 'Continuity', path: '/continuity' },
-    { key: 'hours', name: 'Hours and days', path: '/hours' },
-    { key: 'kit', name: 'Kit', path: '/kit' },
-  ];
+  let { production, shot, here = '' }: Props = $props();
+  const ofProduction = [
+    ['', 'Board'],
+    ['recipes', 'Recipes'],
+    ['continuity', 'Continuity'],
+    ['hours', 'Hours and days'],
+    ['kit', 'Kit'],
+  ] as const;
+  const ofShot = [
+    ['', 'Bench'],
+    ['method', 'Method'],
+    ['sketches', 'Sketches'],
+    ['hours', 'Hours and cautions'],
+  ] as const;
+  const rooms = $derived(shot ? ofShot : ofProduction);
+  const base = $derived(`/productions/${production}${shot ? `/shots/${shot}` : ''}`);
 </script>
 
-<nav aria-label="Rooms of the production" class="flex flex-wrap gap-x-3">
-  {#each rooms as room (room.key)}
+<nav
+  aria-label={shot ? 'Rooms of the shot' : 'Rooms of the production'}
+  class="flex flex-wrap gap-x-3"
+>
+  {#each rooms as [key, name] (key)}
     <a
-      class={['hover:underline', here === room.key ? 'font-semibold' : 'text-soft']}
-      aria-current={here === room.key ? 'page' : undefined}
-      href="/productions/{production}{room.path}">{room.name}</a
+      class={['hover:underline', here === key ? 'font-semibold' : 'text-soft']}
+      aria-current={here === key ? 'page' : undefined}
+      href={key ? `${base}/${key}` : base}>{name}</a
     >
   {/each}
 </nav>

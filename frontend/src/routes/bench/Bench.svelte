@@ -1,15 +1,14 @@
 <script lang="ts">
-  import Redo from '@lucide/svelte/icons/redo-2';
-  import Undo from '@lucide/svelte/icons/undo-2';
   import type { Verdict } from '../../lib/api/client';
   import FrameView from '../../lib/drawings/FrameView.svelte';
   import MarkTable from '../../lib/drawings/MarkTable.svelte';
   import StagePair from '../../lib/drawings/StagePair.svelte';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
-  import ShotRooms from '../../lib/ui/ShotRooms.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
   import { Bench, WORLD } from './bench.svelte';
@@ -112,7 +111,7 @@
         { name: `${b.shot.draft.number} ${b.shot.draft.title}` },
       ]}
     >
-      <ShotRooms {production} {shot} here="bench" />
+      <Rooms {production} {shot} />
       <div class="flex items-center gap-3" role="group" aria-label="Findings of all plates">
         {#each counts as { verdict, count } (verdict)}
           <span class="flex items-center gap-1" data-testid={`count-${verdict}`}>
@@ -122,22 +121,12 @@
         {/each}
       </div>
       <SavedMark />
-      <div class="flex">
-        <button
-          class="p-1.5 disabled:opacity-40"
-          disabled={!b.history.canUndo}
-          aria-label={`Undo ${b.history.undoLabel}`}
-          title={`Undo ${b.history.undoLabel} (Ctrl+Z)`}
-          onclick={() => b.history.undo()}><Undo size={17} /></button
-        >
-        <button
-          class="p-1.5 disabled:opacity-40"
-          disabled={!b.history.canRedo}
-          aria-label={`Redo ${b.history.redoLabel}`}
-          title={`Redo ${b.history.redoLabel} (Ctrl+Shift+Z)`}
-          onclick={() => b.history.redo()}><Redo size={17} /></button
-        >
-      </div>
+      <UndoRedo
+        undo={b.history.canUndo ? b.history.undoLabel : null}
+        redo={b.history.canRedo ? b.history.redoLabel : null}
+        onundo={() => b.history.undo()}
+        onredo={() => b.history.redo()}
+      />
       <button class="p-1.5" aria-label="Keys" title="Keys (?)" onclick={() => (help = true)}
         >?</button
       >

@@ -1,6 +1,4 @@
 <script lang="ts">
-  import Redo from '@lucide/svelte/icons/redo-2';
-  import Undo from '@lucide/svelte/icons/undo-2';
   import { tick } from 'svelte';
   import { Failure } from '../../lib/api/client';
   import { hours, KINDS } from '../../lib/kinds';
@@ -8,6 +6,7 @@
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import { navigate, route } from '../../router';
   import { Board } from './board.svelte';
   import BoardRow from './BoardRow.svelte';
@@ -170,22 +169,12 @@
   {#if production}<Rooms {production} />{/if}
   {#if board?.editable}
     <SavedMark />
-    <div class="flex">
-      <button
-        class="p-1.5 disabled:opacity-40"
-        disabled={!board.steps.undo}
-        aria-label={`Undo ${board.steps.undo?.label ?? ''}`}
-        title={`Undo ${board.steps.undo?.label ?? ''} (Ctrl+Z)`}
-        onclick={() => board?.undo()}><Undo size={17} /></button
-      >
-      <button
-        class="p-1.5 disabled:opacity-40"
-        disabled={!board.steps.redo}
-        aria-label={`Redo ${board.steps.redo?.label ?? ''}`}
-        title={`Redo ${board.steps.redo?.label ?? ''} (Ctrl+Shift+Z)`}
-        onclick={() => board?.redo()}><Redo size={17} /></button
-      >
-    </div>
+    <UndoRedo
+      undo={board.steps.undo?.label ?? null}
+      redo={board.steps.redo?.label ?? null}
+      onundo={() => board?.undo()}
+      onredo={() => board?.redo()}
+    />
   {/if}
   <button class="p-1.5" aria-label="Keys" title="Keys (?)" onclick={() => (help = true)}>?</button>
 </TopStrip>

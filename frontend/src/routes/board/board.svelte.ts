@@ -2,7 +2,7 @@
 
 import { SvelteMap, SvelteSet } from 'svelte/reactivity';
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { status } from '../../lib/edit/status.svelte';
+import { Turns } from '../../lib/edit/turns';
 import { matches, NO_FILTER, type Filter, type Row, type RowVerdict } from './filter';
 
 /** How many shots are judged in one request. */
@@ -20,7 +20,7 @@ export class Board {
   readonly verdicts = new SvelteMap<string, RowVerdict>();
   readonly chosen = new SvelteSet<string>();
   #round = 0;
-  #queue: Promise<void> = Promise.resolve();
+  readonly #turns = new Turns();
 
   constructor(readonly production: string) {}
 
@@ -106,24 +106,11 @@ export class Board {
 
   // --- what is done ---------------------------------------------------------------------------
 
-  /** One thing after the other; a refusal is said and nothing else is lost. */
-  #attempt(work: () => Promise<void>): Promise<void> {
-    this.#queue = this.#queue.then(async () => {
-      this.notice = '';
-      status.begin();
-      let saved = false;
-      try {
-        await work();
-        saved = true;
-      } catch (error) {
-        if (!(error instanceof Failure)) throw error;
-        this.notice = error.message;
-      } finally {
-        status.end(saved);
-      }
-      if (!saved) await this.#reload().catch(() => undefined);
-    });
-    return this.#queue;
+  /** In turn; after a refusal the Board is looked at again, since it has changed. */
+  async #attempt(work: () => Promise<void>): Promise<void> {
+    this.notice = '';
+    const done = await this.#turns.take(work, (sentence) => (this.notice = sentence));
+    if (!done) await this.#reload().catch(() => undefined);
   }
 
   #post(

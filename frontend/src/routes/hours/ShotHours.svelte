@@ -3,7 +3,7 @@
   import { CUTS, hours, range } from '../../lib/kinds';
   import CautionList from '../../lib/ui/CautionList.svelte';
   import HoursBar from '../../lib/ui/HoursBar.svelte';
-  import ShotRooms from '../../lib/ui/ShotRooms.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { route } from '../../router';
   import PaceLine from './PaceLine.svelte';
@@ -111,7 +111,7 @@
       ]
     : []}
 >
-  {#if shot}<ShotRooms {production} {shot} here="hours" />{/if}
+  {#if shot}<Rooms {production} {shot} here="hours" />{/if}
 </TopStrip>
 <main class="grid gap-6 p-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
   <section aria-label="Hours">

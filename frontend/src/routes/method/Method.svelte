@@ -4,7 +4,7 @@
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
-  import ShotRooms from '../../lib/ui/ShotRooms.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { route } from '../../router';
   import RecipeSheet from '../recipes/RecipeSheet.svelte';
@@ -55,7 +55,7 @@
       ]
     : []}
 >
-  {#if shot}<ShotRooms {production} {shot} here="method" />{/if}
+  {#if shot}<Rooms {production} {shot} here="method" />{/if}
   {#if method}<SavedMark />{/if}
 </TopStrip>
 {#if problem}

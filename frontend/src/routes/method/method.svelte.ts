@@ -22,7 +22,7 @@ export class Method {
   about = $state.raw() as Schemas['ProductionOut'];
   shot = $state.raw() as SavedRecord<Shot>;
   plates = $state.raw<Schemas['PlateOut'][]>([]);
-  uses = $state.raw<Schemas['BoardRecipe'][]>([]);
+  uses = $state.raw<Schemas['UsedRecipe'][]>([]);
   advice = $state.raw<Schemas['AdviceOut'] | null>(null);
   outcome = $state.raw<Schemas['OutcomeOut'] | null>(null);
   /** Undo of what was applied last here. */
@@ -78,7 +78,8 @@ export class Method {
       ),
     );
     this.plates = whole.plates;
-    await Promise.all([this.#reloadUses(), this.advise()]);
+    this.uses = whole.recipes;
+    await this.advise();
     this.look(this.uses[0]?.key ?? this.advice?.options[0]?.recipe ?? '');
   }
 
@@ -88,15 +89,6 @@ export class Method {
         params: { path: { production_id: this.production, pk: this.shotId } },
       }),
     );
-  }
-
-  async #reloadUses() {
-    const board = await ask(() =>
-      api.GET('/api/productions/{production_id}/board', {
-        params: { path: { production_id: this.production } },
-      }),
-    );
-    this.uses = board.rows.find((row) => row.id === this.shotId)?.recipes ?? [];
   }
 
   /** Tell a fact: kept with the shot, and the ranking follows. */
@@ -199,8 +191,10 @@ export class Method {
     this.notice = '';
     try {
       const done = await work();
-      this.plates = (await this.#whole()).plates;
-      await Promise.all([this.#reloadUses(), this.preview()]);
+      const whole = await this.#whole();
+      this.plates = whole.plates;
+      this.uses = whole.recipes;
+      await this.preview();
       return done;
     } catch (error) {
       if (!(error instanceof Failure)) throw error;

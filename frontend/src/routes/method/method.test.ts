@@ -35,7 +35,6 @@ describe('choosing a method', () => {
       }
       if (path === '/recipes') return json([]);
       if (path === '') return json({ id: 'p', name: 'Film', role: 'owner' });
-      if (path === '/board') return json({ rows: [], steps: { undo: null, redo: null } });
       if (path.endsWith('/advice')) {
         return json({ options: [{ recipe: first, name: first }], turns: [], economy: [] });
       }
@@ -46,7 +45,12 @@ describe('choosing a method', () => {
         return json({ outcome: { added: ['Take'], stand_ins: [], changes: [] }, step: null });
       }
       if (request.method === 'PATCH') return json({ id: 's', revision: 2, ...body });
-      return json({ shot: { id: 's', revision: 1, facts: null }, plates: [], stand_ins: [] });
+      return json({
+        shot: { id: 's', revision: 1, facts: null },
+        plates: [],
+        stand_ins: [],
+        recipes: [],
+      });
     });
     method = new Method('p', 's');
     await method.load();

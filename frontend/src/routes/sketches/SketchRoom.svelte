@@ -1,20 +1,20 @@
 <script lang="ts">
-  import Redo from '@lucide/svelte/icons/redo-2';
-  import Undo from '@lucide/svelte/icons/undo-2';
   import type { Verdict } from '../../lib/api/client';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
-  import ShotRooms from '../../lib/ui/ShotRooms.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { route } from '../../router';
   import Annotate from './Annotate.svelte';
   import { LOOKS } from './looks';
-  import { Sketches, type Layer } from './sketches.svelte';
+  import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { Sketches, type Layer, type Mark } from './sketches.svelte';
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
@@ -60,18 +60,18 @@
       choose((Object.keys(LOOKS) as Layer[])[Number(event.key) - 1] ?? null);
     }
   }
-  function live(field: 'name' | 'note' | 'distance_m' | 'height_m', value: string | number | null) {
-    const mark = room?.chosen;
-    if (!mark) return;
+  function live(
+    mark: SavedRecord<Mark>,
+    field: 'name' | 'note' | 'distance_m' | 'height_m',
+    value: string | number | null,
+  ) {
     if (!(field in before)) before[field] = mark.draft[field];
     mark.set(field, value as never);
   }
-  function commit() {
-    const mark = room?.chosen;
-    if (!mark || !room) return;
+  function commit(mark: SavedRecord<Mark>) {
     for (const [field, from] of Object.entries(before)) {
       const name = field as 'name';
-      room.change(mark, name, mark.draft[name], from as never);
+      room?.change(mark, name, mark.draft[name], from as never);
     }
     before = {};
   }
@@ -97,23 +97,15 @@
       ]
     : []}
 >
-  {#if shot}<ShotRooms {production} {shot} here="sketches" />{/if}
+  {#if shot}<Rooms {production} {shot} here="sketches" />{/if}
   <SavedMark />
   {#if room}
-    <div class="flex">
-      <button
-        class="p-1.5 disabled:opacity-40"
-        disabled={!room.history.canUndo}
-        aria-label={`Undo ${room.history.undoLabel}`}
-        onclick={() => room?.history.undo()}><Undo size={17} /></button
-      >
-      <button
-        class="p-1.5 disabled:opacity-40"
-        disabled={!room.history.canRedo}
-        aria-label={`Redo ${room.history.redoLabel}`}
-        onclick={() => room?.history.redo()}><Redo size={17} /></button
-      >
-    </div>
+    <UndoRedo
+      undo={room.history.canUndo ? room.history.undoLabel : null}
+      redo={room.history.canRedo ? room.history.redoLabel : null}
+      onundo={() => room?.history.undo()}
+      onredo={() => room?.history.redo()}
+    />
   {/if}
 </TopStrip>
 {#if problem}
@@ -285,48 +277,50 @@
           </ol>
           {#if r.chosen}
             {@const mark = r.chosen}
-            <div class="bg-card border-line mt-1 border p-2" data-testid="mark-sheet">
-              <TextField
-                label="Name"
-                value={mark.draft.name ?? ''}
-                disabled={!r.editable}
-                problem={mark.problems['name'] ?? ''}
-                onlive={(v) => live('name', v)}
-                oncommit={commit}
-              />
-              <NumberField
-                label="Distance"
-                kind="length"
-                nullable
-                value={mark.draft.distance_m ?? null}
-                disabled={!r.editable}
-                problem={mark.problems['distance_m'] ?? ''}
-                onlive={(v) => live('distance_m', v)}
-                oncommit={commit}
-              />
-              <NumberField
-                label="Height of the thing"
-                kind="length"
-                nullable
-                value={mark.draft.height_m ?? null}
-                disabled={!r.editable}
-                problem={mark.problems['height_m'] ?? ''}
-                onlive={(v) => live('height_m', v)}
-                oncommit={commit}
-              />
-              <TextField
-                label="Note"
-                rows={2}
-                value={mark.draft.note ?? ''}
-                disabled={!r.editable}
-                problem={mark.problems['note'] ?? ''}
-                onlive={(v) => live('note', v)}
-                oncommit={commit}
-              />
-              {#if r.editable}
-                <button class="btn mt-1" onclick={() => r.remove(mark)}>Remove this mark</button>
-              {/if}
-            </div>
+            {#key mark.id}
+              <div class="bg-card border-line mt-1 border p-2" data-testid="mark-sheet">
+                <TextField
+                  label="Name"
+                  value={mark.draft.name ?? ''}
+                  disabled={!r.editable}
+                  problem={mark.problems['name'] ?? ''}
+                  onlive={(v) => live(mark, 'name', v)}
+                  oncommit={() => commit(mark)}
+                />
+                <NumberField
+                  label="Distance"
+                  kind="length"
+                  nullable
+                  value={mark.draft.distance_m ?? null}
+                  disabled={!r.editable}
+                  problem={mark.problems['distance_m'] ?? ''}
+                  onlive={(v) => live(mark, 'distance_m', v)}
+                  oncommit={() => commit(mark)}
+                />
+                <NumberField
+                  label="Height of the thing"
+                  kind="length"
+                  nullable
+                  value={mark.draft.height_m ?? null}
+                  disabled={!r.editable}
+                  problem={mark.problems['height_m'] ?? ''}
+                  onlive={(v) => live(mark, 'height_m', v)}
+                  oncommit={() => commit(mark)}
+                />
+                <TextField
+                  label="Note"
+                  rows={2}
+                  value={mark.draft.note ?? ''}
+                  disabled={!r.editable}
+                  problem={mark.problems['note'] ?? ''}
+                  onlive={(v) => live(mark, 'note', v)}
+                  oncommit={() => commit(mark)}
+                />
+                {#if r.editable}
+                  <button class="btn mt-1" onclick={() => r.remove(mark)}>Remove this mark</button>
+                {/if}
+              </div>
+            {/key}
           {/if}
         </section>
         <section aria-label="Layers" class="text-sm">

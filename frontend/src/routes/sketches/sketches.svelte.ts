@@ -4,7 +4,7 @@ import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { sendPicture } from '../../lib/api/upload';
 import { History } from '../../lib/edit/history.svelte';
 import { SavedRecord } from '../../lib/edit/record.svelte';
-import { status } from '../../lib/edit/status.svelte';
+import { Turns } from '../../lib/edit/turns';
 import type { Point } from './marks';
 
 export type Sketch = Schemas['SketchOut'];
@@ -22,7 +22,7 @@ export class Sketches {
   notice = $state('');
   busy = $state('');
   readonly history = new History();
-  #queue: Promise<void> = Promise.resolve();
+  readonly #turns = new Turns();
   #asked = 0;
 
   constructor(
@@ -124,24 +124,11 @@ export class Sketches {
     }
   }
 
-  #attempt(work: () => Promise<void>, busy = ''): Promise<void> {
-    this.#queue = this.#queue.then(async () => {
-      this.notice = '';
-      this.busy = busy;
-      status.begin();
-      let saved = false;
-      try {
-        await work();
-        saved = true;
-      } catch (error) {
-        if (!(error instanceof Failure)) throw error;
-        this.notice = error.message;
-      } finally {
-        status.end(saved);
-        this.busy = '';
-      }
-    });
-    return this.#queue;
+  async #attempt(work: () => Promise<void>, busy = ''): Promise<void> {
+    this.notice = '';
+    this.busy = busy;
+    await this.#turns.take(work, (sentence) => (this.notice = sentence));
+    this.busy = '';
   }
 
   // --- pictures --------------------------------------------------------------------------------
@@ -231,6 +218,8 @@ export class Sketches {
       Mark,
       'revision'
     >;
+    // Nothing is chosen until the new mark is there: what is typed meanwhile must not go astray.
+    this.selected = null;
     return this.#attempt(async () => {
       await this.#post(mark);
       this.history.push({

@@ -115,18 +115,20 @@ def fill(
     passes: Collection[str] | None = None,
     use: str = "",
     with_things: bool = True,
+    locked: Mapping[str, Mapping[str, Any]] | None = None,
 ) -> tuple[NewPlate, ...]:
     """The plates that `recipe` brings to `shot`, in filming order.
 
     `passes` names those wanted (None: all required ones). Passes of one lock-off share the kit
-    chosen for the first. Raises ValueError for a pass that the recipe does not have.
+    chosen for the first; `locked` names the kit of lock-offs that stand already (lock group ->
+    values). Raises ValueError for a pass that the recipe does not have.
     """
     wanted = {p.key for p in recipe.required} if passes is None else set(passes)
     unknown = wanted - {p.key for p in recipe.passes}
     if unknown:
         raise ValueError(f"{recipe.name} has no pass called {', '.join(sorted(unknown))}.")
     made: list[NewPlate] = []
-    kits: dict[str, Values] = {}
+    kits: dict[str, Values] = {group: dict(kit) for group, kit in (locked or {}).items()}
     for one in in_order(recipe):
         if one.key not in wanted:
             continue

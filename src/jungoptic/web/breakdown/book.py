@@ -27,6 +27,18 @@ from .models import OwnRecipe
 
 _RECIPE = TypeAdapter(Recipe)
 OWN = "own:"
+#: What a stand-in of a recipe is stored with.
+STAND_IN_FIELDS = (
+    "name",
+    "kind",
+    "x_m",
+    "y_m",
+    "z_m",
+    "width_m",
+    "height_m",
+    "depth_m",
+    "heading_deg",
+)
 
 
 def frozen(recipe: Recipe) -> dict[str, Any]:
@@ -94,13 +106,23 @@ def _present(use: RecipeUse | None) -> dict[str, Plate]:
     return {} if use is None else {p.pass_key: p for p in use.plates.all()}
 
 
+def _locked(shot: Shot) -> dict[str, dict[str, str]]:
+    """The camera of each lock-off that stands already: what joins it is filmed with the same."""
+    found: dict[str, dict[str, str]] = {}
+    for plate in shot.plates.all():
+        kit = {name: getattr(plate, name) for name in KIT_FIELDS}
+        if plate.lock_group and all(kit.values()):
+            found.setdefault(plate.lock_group, {k: str(v) for k, v in kit.items()})
+    return found
+
+
 def outcome(shot: Shot, recipe: Recipe, passes: Collection[str] | None) -> Outcome:
     """What applying `recipe` with these passes would do to `shot`. Nothing is stored."""
     use = _use_of(shot, recipe.key)
     present = _present(use)
     wanted = _wanted(recipe, passes, present)
     core_shot = load(plan_json(shot))
-    new = fill(core_shot, recipe, wanted - set(present), _letters(shot, use))
+    new = fill(core_shot, recipe, wanted - set(present), _letters(shot, use), locked=_locked(shot))
     changes = again(
         recipe,
         _letters(shot, use),
@@ -161,7 +183,14 @@ def apply(
                 step.change(present[change.pass_key], **{change.field: change.recipe})
                 written.setdefault(change.pass_key, {})[change.field] = change.recipe
         last = max((p.position for p in shot.plates.all()), default=0.0)
-        new = fill(load(plan_json(shot)), recipe, wanted - set(present), letters, things)
+        new = fill(
+            load(plan_json(shot)),
+            recipe,
+            wanted - set(present),
+            letters,
+            things,
+            _locked(shot),
+        )
         for place_in, one in enumerate(new, start=1):
             fields = dict(one.fields)
             plate = step.make(
@@ -174,27 +203,10 @@ def apply(
             )
             written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}
             for s in one.stand_ins:
-                step.make(
-                    StandIn,
-                    shot=shot,
-                    plate=plate,
-                    **{k: getattr(s, k) for k in STAND_IN_FIELDS},
-                )
+                values = {k: getattr(s, k) for k in STAND_IN_FIELDS}
+                step.make(StandIn, shot=shot, plate=plate, **values)
         step.change(use, written=written, content=frozen(recipe))
     return step, done
-
-
-STAND_IN_FIELDS = (
-    "name",
-    "kind",
-    "x_m",
-    "y_m",
-    "z_m",
-    "width_m",
-    "height_m",
-    "depth_m",
-    "heading_deg",
-)
 
 
 def remembered(shot: Shot, name: str, effect: str) -> Recipe:

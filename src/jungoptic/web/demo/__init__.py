@@ -235,32 +235,10 @@ def _kitchen(shot: Shot, user: User, modes: list[Mode], lenses: dict[int, Lens])
     )
 
 
-def _stand_in(
-    shot: Shot,
-    plate: Plate | None,
-    name: str,
-    kind: str,
-    x_m: float,
-    y_m: float,
-    z_m: float,
-    width_m: float,
-    height_m: float,
-    depth_m: float,
-    heading_deg: float,
-) -> None:
-    StandIn.objects.create(
-        shot=shot,
-        plate=plate,
-        name=name,
-        kind=kind,
-        x_m=x_m,
-        y_m=y_m,
-        z_m=z_m,
-        width_m=width_m,
-        height_m=height_m,
-        depth_m=depth_m,
-        heading_deg=heading_deg,
-    )
+def _stand_in(shot: Shot, plate: Plate | None, *values: Any) -> None:
+    """A stand-in from its values in the order of `book.STAND_IN_FIELDS`."""
+    named = dict(zip(book.STAND_IN_FIELDS, values, strict=True))
+    StandIn.objects.create(shot=shot, plate=plate, **named)
 
 
 @functools.cache

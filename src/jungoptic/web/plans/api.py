@@ -61,12 +61,20 @@ class StandInOut(Stored, StandInFields):
     """A stored stand-in."""
 
 
+class UsedRecipe(Schema):
+    """A recipe that a shot is built by."""
+
+    key: str
+    name: str
+
+
 class WholeShot(Schema):
     """A shot with everything in it."""
 
     shot: ShotOut
     plates: list[PlateOut]
     stand_ins: list[StandInOut]
+    recipes: list[UsedRecipe]
 
 
 def shot_out(shot: Shot) -> dict[str, Any]:
@@ -136,11 +144,14 @@ def make_shot(request: HttpRequest, production_id: uuid.UUID, payload: ShotIn) -
 def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> dict[str, Any]:
     """A shot with its plates and stand-ins."""
     production = enter(request, production_id, Verb.VIEW)
-    shot = shots_of(production).prefetch_related("plates__use", "stand_ins").get(pk=pk)
+    shot = (
+        shots_of(production).prefetch_related("plates__use", "stand_ins", "recipe_uses").get(pk=pk)
+    )
     return {
         "shot": shot_out(shot),
         "plates": [plate_out(p) for p in shot.plates.all()],
         "stand_ins": [stand_in_out(s) for s in shot.stand_ins.all()],
+        "recipes": [{"key": u.recipe, "name": u.name} for u in shot.recipe_uses.all()],
     }
 
 

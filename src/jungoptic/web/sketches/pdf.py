@@ -16,6 +16,9 @@ from ..paper import pdf
 from ..plans.models import Shot
 from .models import Annotation, Sketch
 
+#: Room for the picture on the page: wide with a margin of notes beside it, wider without, tall.
+WIDEST_MM, WIDEST_CLEAN_MM, TALLEST_MM = 195.0, 265.0, 155.0
+
 #: How each layer is drawn on paper: dash pattern, width in mm, closed or not.
 DASHES = {
     "matte": ("none", 0.9),
@@ -31,12 +34,14 @@ DASHES = {
 def boards_pdf(shot: Shot, with_marks: bool) -> bytes:
     """The PDF of a shot's pictures, one to a page."""
     pages = []
+    widest = WIDEST_MM if with_marks else WIDEST_CLEAN_MM
     for sketch in shot.sketches.prefetch_related("annotations"):
         marks = list(sketch.annotations.all()) if with_marks else []
         pages.append(
             {
                 "sketch": sketch,
                 "picture": picture_address(sketch),
+                "width_mm": round(min(widest, TALLEST_MM * sketch.width_px / sketch.height_px), 1),
                 "overlay": mark_safe(overlay_svg(sketch, marks)) if marks else "",
                 "notes": [
                     {
