@@ -13,9 +13,7 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from jungoptic.core.annotations import LAYERS, Drawn, StillReport, judge_still
-from jungoptic.core.camera import Camera
-from jungoptic.core.standins import StandIn
+from jungoptic.core.annotations import LAYERS, StillReport
 
 from .. import crud, records
 from ..permissions import Verb, enter
@@ -28,6 +26,7 @@ from ..schemas import Conflict, Fields, LongText, Name, Out, Stored, edit_of, ma
 from ..schemas import number as bounded
 from . import pdf, pictures, render
 from .models import Annotation, Sketch
+from .reports import report_of
 
 router = Router(tags=["sketches"])
 #: The most pictures of a shot, and the most marks on a picture.
@@ -295,33 +294,6 @@ def report_sketch(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
     """What the marks on a picture say: crossings, things over matte lines, and ways out."""
     production = enter(request, production_id, Verb.VIEW)
     return report_of(sketches_of(production).prefetch_related("annotations").get(pk=pk))
-
-
-def report_of(sketch: Sketch) -> StillReport:
-    """The core's report; points of a planned picture are in delivered pixels."""
-    width, height = float(sketch.width_px), float(sketch.height_px)
-    planned: Camera | None = None
-    stand_ins: tuple[StandIn, ...] = ()
-    if sketch.planned:
-        core_shot = load(plan_json(sketch.shot))
-        planned = core_shot.world.camera(core_shot.delivery)
-        # Only what is really there must stay under the line: paintings and screens are added.
-        real = {p.id for p in core_shot.plates if p.kind == "live"} | {None}
-        stand_ins = tuple(s for s in core_shot.stand_ins if s.plate_id in real)
-        width = float(core_shot.delivery.width_px)
-        height = float(core_shot.delivery.height_px)
-    marks = tuple(
-        Drawn(
-            str(a.pk),
-            a.layer,
-            a.name,
-            tuple((x * width, y * height) for x, y in a.points),
-            a.distance_m,
-            a.height_m,
-        )
-        for a in sketch.annotations.all()
-    )
-    return judge_still(marks, width, height, planned, stand_ins)
 
 
 @router.post("/{uuid:production_id}/sketches/{uuid:sketch_id}/annotations", response=AnnotationOut)

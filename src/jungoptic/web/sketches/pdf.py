@@ -15,6 +15,7 @@ from jungoptic.core.annotations import LAYERS
 from ..paper import pdf
 from ..plans.models import Shot
 from .models import Annotation, Sketch
+from .reports import report_of
 
 #: Room for the picture on the page: wide with a margin of notes beside it, wider without, tall.
 WIDEST_MM, WIDEST_CLEAN_MM, TALLEST_MM = 195.0, 265.0, 155.0
@@ -43,6 +44,9 @@ def boards_pdf(shot: Shot, with_marks: bool) -> bytes:
                 "picture": picture_address(sketch),
                 "width_mm": round(min(widest, TALLEST_MM * sketch.width_px / sketch.height_px), 1),
                 "overlay": mark_safe(overlay_svg(sketch, marks)) if marks else "",
+                "says": [f for f in report_of(sketch).findings if f.verdict != "holds"]
+                if marks
+                else [],
                 "notes": [
                     {
                         "number": i,

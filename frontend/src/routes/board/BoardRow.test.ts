@@ -1,0 +1,91 @@
+import { render, screen } from '@testing-library/svelte';
+import { describe, expect, it, vi } from 'vitest';
+import BoardRow from './BoardRow.svelte';
+import type { Row, RowVerdict } from './filter';
+
+const row: Row = {
+  id: 'a',
+  revision: 1,
+  number: '2',
+  title: 'The tide mill',
+  action: 'Ansa crosses',
+  place: 'Mill',
+  time_of_day: 'dawn',
+  screen_time_s: 6,
+  variant_of: null,
+  sketch: { id: 'k', revision: 3 },
+  recipes: [
+    { key: 'x', name: 'Performer in a miniature' },
+    { key: 'y', name: 'Split focus' },
+  ],
+  plates: Array.from({ length: 9 }, (_, i) => ({
+    id: `p${i}`,
+    name: `Plate ${i}`,
+    kind: 'live',
+    required: i > 0,
+    step: i % 5,
+    lock_group: '',
+    film_on: null,
+  })),
+  set_hours: { low: 1, likely: 2, high: 3 },
+  post_hours: { low: 1, likely: 2, high: 3 },
+  logged: 1.5,
+  readiness: 0.5,
+  next: 'Film: Plate 1',
+  forgotten: [],
+  unread_cautions: 1,
+  continuity: [{ title: 'Flag', verdict: 'strains', sentence: 'Flag is in no plate.' }],
+};
+const verdict: RowVerdict = {
+  id: 'a',
+  next: 'Mend what breaks',
+  verdict: 'breaks',
+  title: 'Plate 1: Lens floor',
+  sentence: 'Too high.',
+  plates: { p1: 'breaks' },
+};
+const shown = (changes: Partial<Row> = {}, judged: RowVerdict | undefined = undefined) =>
+  render(BoardRow, {
+    row: { ...row, ...changes },
+    production: 'p',
+    verdict: judged,
+    chosen: false,
+    at: true,
+    editable: true,
+    full: 10,
+    ontoggle: vi.fn(),
+    onfocus: vi.fn(),
+    onhold: vi.fn(),
+  });
+
+describe('a row of the Board', () => {
+  it('tells what there is before anything is judged', () => {
+    const { container } = shown();
+    expect(screen.getByText('Performer in a miniature + Split focus')).toBeInTheDocument();
+    expect(screen.getByText('Mill · dawn · 6 s')).toBeInTheDocument();
+    expect(screen.getByText('Film: Plate 1')).toBeInTheDocument();
+    expect(screen.getByText('Flag is in no plate.')).toBeInTheDocument();
+    expect(screen.getByText('+2')).toBeInTheDocument();
+    expect(screen.getByText('50 % ready')).toBeInTheDocument();
+    expect(container.querySelector('img')).toHaveAttribute(
+      'src',
+      '/api/productions/p/sketches/k/picture?size=thumb&r=3',
+    );
+  });
+
+  it('puts what breaks first', () => {
+    shown({}, verdict);
+    expect(screen.getByText('Mend what breaks')).toBeInTheDocument();
+    expect(screen.getByText('Plate 1: Lens floor. Too high.')).toBeInTheDocument();
+    expect(screen.queryByText('Flag is in no plate.')).toBeNull();
+    expect(screen.getByText('Plate 1, planned, breaks')).toBeInTheDocument();
+  });
+
+  it('says what is missing', () => {
+    shown({ sketch: null, recipes: [], plates: [], variant_of: 'b', logged: 0 });
+    expect(screen.getByText('no sketch')).toBeInTheDocument();
+    expect(screen.getByText('no method chosen')).toBeInTheDocument();
+    expect(screen.getByText('variant')).toBeInTheDocument();
+    expect(screen.queryByText(/logged/)).toBeNull();
+  });
+});

@@ -1,0 +1,37 @@
+"""What the marks on a stored picture say."""
+
+from __future__ import annotations
+
+from jungoptic.core.annotations import Drawn, StillReport, judge_still
+from jungoptic.core.camera import Camera
+from jungoptic.core.standins import StandIn
+
+from ..plans.bridge import load, plan_json
+from .models import Sketch
+
+
+def report_of(sketch: Sketch) -> StillReport:
+    """The core's report; points of a planned picture are in delivered pixels."""
+    width, height = float(sketch.width_px), float(sketch.height_px)
+    planned: Camera | None = None
+    stand_ins: tuple[StandIn, ...] = ()
+    if sketch.planned:
+        core_shot = load(plan_json(sketch.shot))
+        planned = core_shot.world.camera(core_shot.delivery)
+        # Only what is really there must stay under the line: paintings and screens are added.
+        real = {p.id for p in core_shot.plates if p.kind == "live"} | {None}
+        stand_ins = tuple(s for s in core_shot.stand_ins if s.plate_id in real)
+        width = float(core_shot.delivery.width_px)
+        height = float(core_shot.delivery.height_px)
+    marks = tuple(
+        Drawn(
+            str(a.pk),
+            a.layer,
+            a.name,
+            tuple((x * width, y * height) for x, y in a.points),
+            a.distance_m,
+            a.height_m,
+        )
+        for a in sketch.annotations.all()
+    )
+    return judge_still(marks, width, height, planned, stand_ins)

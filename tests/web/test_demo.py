@@ -1,0 +1,155 @@
+"""The demo opens half-way through a job and tells the truth about it."""
+
+from __future__ import annotations
+
+import pytest
+
+from jungoptic.core.findings import Verdict
+from jungoptic.core.recipes import BY_KEY
+from jungoptic.web.breakdown import board, book
+from jungoptic.web.breakdown.loading import load_breakdown
+from jungoptic.web.breakdown.models import BoardStep, ReadCaution
+from jungoptic.web.demo import load
+from jungoptic.web.demo.shots import SHOTS, edit_list
+from jungoptic.web.exchange.edits import rows_of
+from jungoptic.web.plans.models import Plate, RecipeUse, Shot
+from jungoptic.web.productions.models import Production
+from jungoptic.web.sketches.models import Sketch
+from jungoptic.web.sketches.reports import report_of
+from jungoptic.web.takes.models import SetCard, Take
+
+
+@pytest.fixture
+def demo(db) -> Production:
+    assert load()
+    return Production.objects.get()
+
+
+def test_it_is_made_once(demo):
+    assert not load()
+    assert Production.objects.count() == 1
+
+
+def test_fourteen_shots_are_broken_down(demo):
+    shots = list(Shot.objects.all())
+    assert [s.number for s in shots] == [str(n) for n in range(1, 15)]
+    for shot in shots:
+        uses = list(shot.recipe_uses.all())
+        assert uses, shot
+        assert shot.facts["shows"]
+        assert shot.place
+        assert shot.key_from_deg is not None
+        plates = list(shot.plates.all())
+        assert plates
+        for plate in plates:
+            assert plate.lens_id, f"{shot}: {plate} has its camera"
+            assert plate.why
+        for use in uses:
+            assert book.forgotten(use, plates) == [], shot
+            # What the shot was told it must show is what its recipes can show.
+        shown = {s for u in uses for s in book.thawed(u.content).shows}
+        assert set(shot.facts["shows"]) & shown
+
+
+def test_most_kinds_of_recipe_and_plate_are_in_it(demo):
+    used = set(RecipeUse.objects.values_list("recipe", flat=True))
+    assert len(used) >= 14
+    assert used <= set(BY_KEY)
+    assert {BY_KEY[key].family for key in used} >= {
+        "sets",
+        "performers",
+        "objects",
+        "elements",
+        "frames",
+    }
+    kinds = set(Plate.objects.values_list("kind", flat=True))
+    assert kinds == {"miniature", "screen", "live", "puppet", "element", "still"}
+
+
+def test_lock_offs_share_one_camera(demo):
+    for shot in Shot.objects.all():
+        groups: dict[str, set] = {}
+        for plate in shot.plates.exclude(lock_group=""):
+            groups.setdefault(plate.lock_group, set()).add(
+                (plate.body_id, plate.mode_id, plate.lens_id)
+            )
+        for cameras in groups.values():
+            assert len(cameras) == 1 or shot.number == "2"
+
+
+def test_only_the_mill_breaks(demo):
+    ids = list(Shot.objects.values_list("pk", flat=True))
+    found = {v["id"]: v for v in board.verdicts(demo, ids)}
+    broken = [s.number for s in Shot.objects.all() if found[s.pk]["verdict"] == "breaks"]
+    assert broken == ["2"]
+    mill = found[Shot.objects.get(number="2").pk]
+    assert mill["title"] == "Mill miniature: Lens floor"
+    assert mill["next"] == "Mend what breaks"
+
+
+def test_one_card_is_issued_and_one_take_logged(demo):
+    assert SetCard.objects.get().slate == "3A-1"
+    assert Take.objects.get().circled
+
+
+def test_every_shot_has_a_sketch_from_its_frame(demo):
+    for shot in Shot.objects.all():
+        (sketch,) = shot.sketches.all()
+        assert sketch.planned
+        assert sketch.width_px / sketch.height_px == pytest.approx(1920 / 804, rel=0.01)
+        with sketch.picture.open() as file:
+            assert file.read(8) == b"\x89PNG\r\n\x1a\n"
+
+
+def test_the_poplar_rises_over_the_sky_line(demo):
+    report = report_of(Sketch.objects.get(shot__number="13"))
+    (tree,) = [f for f in report.findings if f.key.startswith("matte:") and f.remedies]
+    assert tree.verdict == Verdict.BREAKS
+    assert tree.sentence.startswith("Poplar is 7.400 m tall at 31.00 m")
+    assert len(report.crossings) == 2
+
+
+def test_threads_are_kept_lacking_and_excused(demo):
+    loaded = load_breakdown(demo)
+    told = {
+        (shot.number, f.title): f
+        for shot in loaded.shots
+        for f in loaded.continuity_of(shot)
+        if f.key.startswith("thread:")
+    }
+    assert told["2", "Flag on the mill roof"].verdict == Verdict.HOLDS
+    assert told["9", "Flag on the mill roof"].verdict == Verdict.STRAINS
+    assert "older than the flag" in told["14", "Flag on the mill roof"].sentence
+    assert told["12", "Ansa's wet oilskin"].verdict == Verdict.STRAINS
+
+
+def test_one_light_is_on_the_wrong_side(demo):
+    loaded = load_breakdown(demo)
+    sides = {s.number: loaded.light_of(s) for s in loaded.shots}
+    wrong = [n for n, f in sides.items() if f is not None and f.verdict != Verdict.HOLDS]
+    # Shot 4 disagrees with both others of the evening kitchen.
+    assert wrong == ["3", "4", "7"]
+    assert sides["11"] is not None
+    assert sides["11"].verdict == Verdict.HOLDS
+
+
+def test_hours_are_those_of_a_small_crew(demo):
+    loaded = load_breakdown(demo)
+    assert loaded.set_pace.n == 2
+    assert loaded.post_pace.n == 1
+    whole = [loaded.effort_of(s) for s in loaded.shots]
+    assert 30 < sum(e.set.likely for e in whole) < 120
+    assert 40 < sum(e.post.likely for e in whole) < 160
+
+
+def test_it_begins_with_nothing_to_undo_and_some_cautions_read(demo):
+    assert not BoardStep.objects.exists()
+    assert ReadCaution.objects.count() == 2
+
+
+def test_its_edit_list_is_a_real_one(demo):
+    rows, notes = rows_of("heron.edl", edit_list().encode(), demo)
+    assert notes == []
+    assert [(r.values["edit_name"], r.values["screen_time_s"]) for r in rows] == [
+        (told.edit_name, told.seconds) for told in SHOTS
+    ]
