@@ -113,10 +113,7 @@ export class Board {
     if (!done) await this.#reload().catch(() => undefined);
   }
 
-  #post(
-    what: 'order' | 'remove' | 'duplicate' | 'split' | 'merge' | 'set',
-    body: Record<string, unknown>,
-  ) {
+  #post(what: 'remove' | 'duplicate' | 'split' | 'merge' | 'set', body: Record<string, unknown>) {
     return this.#attempt(async () => {
       const done = await ask(() =>
         api.POST(`/api/productions/{production_id}/board/${what}`, {
@@ -130,9 +127,24 @@ export class Board {
     });
   }
 
+  /** Put shots before another one, or at the end: seen at once, stored in turn. */
   move(ids: string[], before: string | null) {
     if (ids.length === 0 || (before !== null && ids.includes(before))) return;
-    return this.#post('order', { ids, before });
+    const moving = this.rows.filter((row) => ids.includes(row.id));
+    const rest = this.rows.filter((row) => !ids.includes(row.id));
+    const place = before === null ? rest.length : rest.findIndex((row) => row.id === before);
+    if (place < 0) return;
+    this.rows = [...rest.slice(0, place), ...moving, ...rest.slice(place)];
+    return this.#attempt(async () => {
+      const done = await ask(() =>
+        api.POST('/api/productions/{production_id}/board/order', {
+          params: { path: { production_id: this.production } },
+          body: { ids, before },
+        }),
+      );
+      // Nothing but the order has changed, so the rows need not be asked for again.
+      if (done.step) this.steps = { undo: done.step, redo: null };
+    });
   }
 
   /** Move the targets one place up or down among what is shown. */

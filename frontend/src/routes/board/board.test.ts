@@ -114,6 +114,18 @@ describe('the Board', () => {
     expect(board.rows).toHaveLength(4);
   });
 
+  it('shows a move at once, before the server has answered, and takes it back if refused', async () => {
+    board.at = 'a';
+    const moving = board.nudge(true);
+    expect(board.rows.map((r) => r.id).join('')).toBe('bacd');
+    await moving;
+    expect(server.order.join('')).toBe('bacd');
+    server.refuse = 'Somebody else was quicker.';
+    await board.nudge(true);
+    expect(board.notice).toBe('Somebody else was quicker.');
+    expect(board.rows.map((r) => r.id).join('')).toBe('bacd');
+  });
+
   it('does not move a shot before itself', async () => {
     await board.move(['a'], 'a');
     expect(server.asked).toEqual([]);

@@ -35,7 +35,7 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
     states = [state_of(p) for p in plates]
     uses = list(shot.recipe_uses.all())
     missing = [name for use in uses for name in forgotten(use, plates)]
-    hours = loaded.effort_of(shot)
+    on_set, in_post = loaded.hours_of(shot)
     sketch = next(iter(shot.sketches.all()), None)
     return {
         "id": shot.pk,
@@ -61,8 +61,8 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
             }
             for p, state in zip(plates, states, strict=True)
         ],
-        "set_hours": hours.set,
-        "post_hours": hours.post,
+        "set_hours": on_set,
+        "post_hours": in_post,
         "logged": sum(entry.hours for entry in shot.logged_hours.all()),
         "readiness": readiness(states),
         "next": _next(shot, None),

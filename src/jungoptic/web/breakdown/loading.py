@@ -127,6 +127,11 @@ class Loaded:
         """The shot's hours at the production's own pace."""
         return effort.paced(self.raw[shot.pk], self.set_pace.factor, self.post_pace.factor)
 
+    def hours_of(self, shot: Shot) -> tuple[effort.Hours, effort.Hours]:
+        """The shot's hours on set and in post at the production's own pace, without their lines."""
+        raw = self.raw[shot.pk]
+        return raw.set.times(self.set_pace.factor), raw.post.times(self.post_pace.factor)
+
     @cached_property
     def seen(self) -> dict[uuid.UUID, continuity.Seen]:
         """Every shot as continuity sees it."""

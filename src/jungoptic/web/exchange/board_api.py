@@ -252,7 +252,7 @@ def board_csv(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
     loaded = load_breakdown(enter(request, production_id, Verb.VIEW))
     rows = []
     for shot in loaded.shots:
-        hours = loaded.effort_of(shot)
+        on_set, in_post = loaded.hours_of(shot)
         recipes, plates = _names(shot)
         rows.append(
             [
@@ -264,8 +264,8 @@ def board_csv(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
                 shot.screen_time_s,
                 recipes,
                 plates,
-                round(hours.set.likely, 2),
-                round(hours.post.likely, 2),
+                round(on_set.likely, 2),
+                round(in_post.likely, 2),
                 shot.edit_name,
             ]
         )
@@ -301,15 +301,15 @@ def breakdown_pdf(request: HttpRequest, production_id: uuid.UUID) -> HttpRespons
 
 
 def _on_paper(loaded: Loaded, shot: Shot) -> dict[str, Any]:
-    hours = loaded.effort_of(shot)
+    on_set, in_post = loaded.hours_of(shot)
     sketch = next(iter(shot.sketches.all()), None)
     return {
         "shot": shot,
         "sketch": "" if sketch is None else picture_address(sketch, thumb=True),
         "recipes": ", ".join(u.name for u in shot.recipe_uses.all()),
         "plates": list(shot.plates.all()),
-        "set": hours.set,
-        "post": hours.post,
+        "set": on_set,
+        "post": in_post,
         "cautions": [
             f"{HAZARDS[key].name}: {' '.join(HAZARDS[key].cautions)}"
             for key in hazards_of(shot.plates.all())
