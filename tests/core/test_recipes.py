@@ -263,6 +263,21 @@ def test_a_recipe_is_drawn_to_scale(recipe):
                 assert v0 - 1e-6 <= v <= v1 + 1e-6
 
 
+def test_a_diagram_says_where_the_camera_stands():
+    for recipe in BOOK:
+        for one in drawings(recipe.key):
+            labels = [d.label for d in one.elevation.dimensions]
+            assert labels[0] == "axis height"
+            assert all(w.startswith(("axis height", "sensor mark to")) for w in labels)
+            axis = one.elevation.dimensions[0].value_m
+            pass_ = recipe.pass_of(one.pass_key)
+            # The example camera stands 1.5 m high in the world: divided by the scale, or as low as
+            # the example body goes.
+            assert axis == pytest.approx(
+                max(1.5 / float(pass_.settings.get("scale", 1.0)), 0.09), rel=1e-6
+            )
+
+
 def test_a_drawn_box_has_its_size_on_the_stage():
     (one,) = [d for d in draw_recipe(BY_KEY["pulled-model"]) if d.pass_key == "take"]
     box = next(s for s in one.plan.shapes if s.role == "box")

@@ -327,6 +327,23 @@ def test_broken_edit_lists_are_refused_in_words(stage: Stage, name, data, words)
     assert numbers() == ["1"]
 
 
+@pytest.mark.parametrize("deep", ["[" * 3_000_000, '{"a":' * 200_000 + "1" + "}" * 200_000])
+def test_an_edit_list_nested_without_end_does_not_take_the_server_down(stage: Stage, deep):
+    answer = post(stage, "edit/preview", deep, "deep.otio")
+    assert answer.status_code == 422
+    assert "nested deeper" in answer.json()["message"]
+
+
+@pytest.mark.parametrize(
+    ("text", "depth"),
+    [("{}", 1), ('{"a": [1, [2]]}', 3), ('"[[[["', 0), (r'["\"[[[", {}]', 2), ("", 0)],
+)
+def test_depth_is_counted_outside_strings(text, depth):
+    from jungoptic.web.exchange.edits import deepest
+
+    assert deepest(text) == depth
+
+
 def test_a_clip_of_no_length_is_an_error_of_its_line(stage: Stage):
     timeline = otio.schema.Timeline("x")
     track = otio.schema.Track("v", kind=otio.schema.TrackKind.Video)

@@ -77,6 +77,17 @@ def test_large_pictures_are_made_smaller_and_see_through_ones_flattened(stage: S
     assert 100 < pixel[1] < 140
 
 
+def test_a_phones_photograph_with_a_second_picture_behind_it_is_taken(stage: Stage):
+    out = io.BytesIO()
+    first, second = Image.new("RGB", (60, 40), "red"), Image.new("RGB", (30, 20), "blue")
+    first.save(out, "MPO", save_all=True, append_images=[second])
+    made = send(stage, out.getvalue(), "phone.jpg")
+    assert made.status_code == 200, made.content
+    picture = get(stage, made.json()["id"]).convert("RGB")
+    assert picture.size == (60, 40)
+    assert picture.getpixel((5, 5))[0] > 200
+
+
 def bomb(width: int, height: int) -> bytes:
     """A PNG whose header promises far more pixels than its few bytes hold."""
 

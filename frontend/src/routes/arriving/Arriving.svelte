@@ -93,8 +93,9 @@
   }
 
   function map(field: string, column: string) {
-    const next = { ...mapping };
-    delete next[field];
+    // A column holds one thing: chosen here, it is let go elsewhere.
+    const others = Object.entries(mapping).filter(([f, c]) => f !== field && c !== column);
+    const next: Record<string, string> = Object.fromEntries(others);
     if (column) next[field] = column;
     mapping = next;
     plan = null;
@@ -180,7 +181,9 @@
     <section class="mt-4" aria-label="Which column is what">
       <h2 class="text-lg">Which column is what</h2>
       <p class="text-soft text-sm">
-        {reading.count} lines, cut at {marks[reading.delimiter] ?? reading.delimiter}, letters as {reading.encoding}.
+        {reading.count} lines, cut at {marks[reading.delimiter] ?? reading.delimiter}, letters as {reading.encoding
+          .replace('-sig', '')
+          .toUpperCase()}.
       </p>
       <div class="mt-1 grid gap-x-6 sm:grid-cols-2">
         {#each Object.entries(reading.fields) as [field, name] (field)}
@@ -234,10 +237,10 @@
         </p>
       {/if}
       <div class="border-line mt-2 max-h-[24rem] overflow-y-auto border">
-        <table class="w-full text-sm">
+        <table class="w-full text-sm [&_td]:px-2 [&_th]:px-2">
           <thead class="bg-card sticky top-0 text-left">
             <tr
-              ><th class="px-2">line</th><th>shot</th><th>what we see</th><th>time</th><th
+              ><th>line</th><th>shot</th><th>what we see</th><th>time</th><th
                 >what would become of it</th
               ></tr
             >
@@ -245,7 +248,7 @@
           <tbody>
             {#each plan.rows as row (row.line)}
               <tr class="border-line border-t align-top" data-fate={row.fate}>
-                <td class="text-soft px-2">{row.line}</td>
+                <td class="text-soft">{row.line}</td>
                 <td class="font-semibold">{row.name}</td>
                 <td>{row.title}</td>
                 <td>{row.seconds == null ? '' : say(row.seconds, 'seconds')}</td>

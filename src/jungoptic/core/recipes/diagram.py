@@ -5,7 +5,7 @@ The same drawings as on the Bench, of an example camera with a lens that matches
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from ..drawing import Drawing, share_distances
@@ -28,6 +28,10 @@ EXAMPLE_KIT = Kit(
     ),
     lenses=(Lens("lens", "example lens", 8.0, 400.0, 1.4, 32.0, 0.1, length_mm=80.0),),
 )
+
+
+#: The dimensions that a diagram keeps, by how their words begin.
+KEPT = ("axis height", "sensor mark")
 
 
 @dataclass(frozen=True)
@@ -65,5 +69,8 @@ def draw_recipe(recipe: Recipe) -> tuple[PassDrawing, ...]:
         case = Case.of(filled, plate)
         if case is not None:
             side, above = share_distances(elevation(case), plan(case))
+            # A small diagram: where the camera stands is enough, sizes belong to the real shot.
+            kept = tuple(d for d in side.dimensions if d.label.startswith(KEPT))
+            side = replace(side, dimensions=kept)
             found.append(PassDrawing(new.recipe_pass.key, new.recipe_pass.name, side, above))
     return tuple(found)

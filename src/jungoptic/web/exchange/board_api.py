@@ -134,7 +134,7 @@ def read_table(
 def _mapping(text: str) -> dict[str, str]:
     try:
         found = json.loads(text)
-    except ValueError:
+    except (ValueError, RecursionError):
         found = None
     if not isinstance(found, dict) or not all(isinstance(v, str) for v in found.values()):
         raise Refused("mapping", "The mapping must name a column for each field.")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import warnings
 from pathlib import Path
 
@@ -15,6 +16,10 @@ from .arriving import Row
 #: What is read, by the ending of the file's name -> adapter.
 ADAPTERS = {".otio": "otio_json", ".edl": "cmx_3600"}
 NAMESPACE = "jungoptic"
+#: Deeper nesting than this is no timeline. The library's reader would run out of stack on some
+#: hundred thousand levels and take the whole server with it.
+DEEPEST = 200
+_BRACKETS = re.compile(r'"(?:[^"\\]|\\.)*+"|[][{}]')
 
 
 def rows_of(name: str, data: bytes, production: Production) -> tuple[list[Row], list[str]]:
@@ -71,6 +76,8 @@ def _read(ending: str, data: bytes, fps: float) -> otio.schema.Timeline:
             raise Refused("file", "The edit list is no text; export it again.") from None
     if not text.strip():
         raise Refused("file", "The edit list is empty.")
+    if ending == ".otio" and deepest(text) > DEEPEST:
+        raise Refused("file", "The edit list is nested deeper than any timeline; export it again.")
     options = {"rate": fps, "ignore_timecode_mismatch": True} if ending == ".edl" else {}
     try:
         with warnings.catch_warnings():
@@ -85,6 +92,19 @@ def _read(ending: str, data: bytes, fps: float) -> otio.schema.Timeline:
     if not isinstance(found, otio.schema.Timeline):
         raise Refused("file", "The file holds no timeline.")
     return found
+
+
+def deepest(text: str) -> int:
+    """How deep the brackets of a JSON text are nested, strings left out; found without nesting."""
+    depth = most = 0
+    for token in _BRACKETS.finditer(text):
+        mark = token.group()
+        if mark in "[{":
+            depth += 1
+            most = max(most, depth)
+        elif mark in "]}":
+            depth -= 1
+    return most
 
 
 def timeline_of(production: Production, shots: list[Shot]) -> str:

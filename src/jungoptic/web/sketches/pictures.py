@@ -72,7 +72,8 @@ def _opened(data: bytes) -> Image.Image:
     picture = Image.open(io.BytesIO(data), formats=FORMATS)
     if picture.width * picture.height > MOST_PIXELS:
         raise _too_large()
-    if getattr(picture, "n_frames", 1) > 1:
+    # A phone's photograph may carry a second picture (depth, gain map) behind the first.
+    if picture.format != "MPO" and getattr(picture, "n_frames", 1) > 1:
         raise Refused("file", "The picture is animated; send one still frame of it.")
     if min(picture.size) < 8:
         raise Refused("file", "The picture is smaller than 8 pixels; there is nothing to see.")
