@@ -69,6 +69,8 @@ def test_the_book_is_whole_and_drawn(stage: Stage):
     assert len(book["references"]) == 5
     fire = next(r for r in book["recipes"] if r["key"] == "fire-element")
     assert any("licensed" in w for c in fire["cautions"] for w in c["cautions"])
+    found = stage.api.get("/recipes?words=pendulum").json()["recipes"]
+    assert [r["key"] for r in found] == ["wire-rod-rig"]
     drawn = stage.api.get("/recipes/twin-split/drawings").json()
     assert [d["pass_key"] for d in drawn] == ["a", "b"]
     assert drawn[0]["plan"]["shapes"]

@@ -14,6 +14,7 @@ from pydantic_core import to_json
 from . import errors
 from .accounts.api import router as accounts
 from .breakdown.board_api import router as board
+from .breakdown.cautions_api import router as cautions
 from .breakdown.continuity_api import router as continuity
 from .breakdown.hours_api import router as hours
 from .breakdown.recipes_api import book_router
@@ -72,6 +73,7 @@ for router in (
     recipes,
     steps,
     hours,
+    cautions,
     continuity,
 ):
     api.add_router("/productions", router)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { apart, bearingOf, onCircle, radiusOf, relative } from './compass';
+import { apart, bearingOf, onCircle, radiusOf } from './compass';
 
 describe('the compass of a place', () => {
   it.each([
@@ -20,15 +20,6 @@ describe('the compass of a place', () => {
     expect(radiusOf(90, 90)).toBe(0);
     expect(radiusOf(null, 90)).toBe(90);
     expect(radiusOf(-10, 90)).toBe(90);
-  });
-
-  it.each([
-    [190, -170],
-    [-190, 170],
-    [360, 0],
-    [-540, -180],
-  ])('turns %d into %d', (degrees, expected) => {
-    expect(relative(degrees)).toBeCloseTo(expected);
   });
 
   it('keeps labels from lying on each other', () => {

@@ -35,8 +35,3 @@ export function apart(spots: Spot[], distance: number): Spot[] {
 export function bearingOf(x: number, y: number): number {
   return ((((Math.atan2(x, -y) * 180) / Math.PI) % 360) + 360) % 360;
 }
-
-/** A relative angle from -180 to 180. */
-export function relative(degrees: number): number {
-  return ((((degrees + 180) % 360) + 360) % 360) - 180;
-}

@@ -85,11 +85,6 @@ class Outcome:
     stand_ins: tuple[str, ...]
     changes: tuple[FieldChange, ...]
 
-    @property
-    def nothing(self) -> bool:
-        """Whether all is as the recipe has it already."""
-        return not self.added and not any(not c.edited for c in self.changes)
-
 
 def _use_of(shot: Shot, key: str) -> RecipeUse | None:
     return next((u for u in shot.recipe_uses.all() if u.recipe == key), None)

@@ -7,14 +7,14 @@ from typing import Annotated, Any
 
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 from pydantic import Field
 
 from jungoptic.core import advisor
 from jungoptic.core.economy import Advice, economy
 from jungoptic.core.effort import shot_effort
 from jungoptic.core.hazards import BY_KEY as HAZARDS
-from jungoptic.core.recipes import BOOK, BY_KEY, FAMILIES, REFERENCES, Recipe
+from jungoptic.core.recipes import BOOK, BY_KEY, FAMILIES, REFERENCES, Recipe, find
 from jungoptic.core.recipes.apply import FieldChange, in_order
 from jungoptic.core.recipes.diagram import PassDrawing, draw_recipe, drawings
 
@@ -148,10 +148,10 @@ def recipe_out(recipe: Recipe, own: OwnRecipe | None = None) -> dict[str, Any]:
 
 
 @book_router.get("", response=BookOut)
-def read_book(request: HttpRequest) -> dict[str, Any]:
-    """Every recipe of the book."""
+def read_book(request: HttpRequest, words: str = Query("", max_length=200)) -> dict[str, Any]:
+    """The recipes of the book that have all of `words` in them; every one without words."""
     return {
-        "recipes": [recipe_out(r) for r in BOOK],
+        "recipes": [recipe_out(r) for r in find(words)],
         "references": [{"name": n, "why": w} for n, w in REFERENCES],
         "subjects": dict(advisor.SUBJECTS),
         "owned": dict(advisor.OWNED),
