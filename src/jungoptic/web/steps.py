@@ -36,10 +36,14 @@ def _manager(name: str) -> Any:
     return getattr(model, "everything", model.objects)
 
 
+def decisions(record: Record) -> list[str]:
+    """The names of every stored decision of a record."""
+    return [f.attname for f in record._meta.concrete_fields if f.attname not in NOT_VALUES]
+
+
 def values(record: Record) -> dict[str, Any]:
     """Every stored decision of a record, as JSON can hold it."""
-    names = [f.attname for f in record._meta.concrete_fields if f.attname not in NOT_VALUES]
-    return records.values_of(record, names)
+    return records.values_of(record, decisions(record))
 
 
 class Recorder:
@@ -48,7 +52,7 @@ class Recorder:
     def __init__(self, user: Any, production: Any, label: str) -> None:
         self.user, self.production, self.label = user, production, label
         self.ops: list[dict[str, Any]] = []
-        #: The stored step, after the recording; None when nothing was done.
+        #: The stored step, once the block has ended; None when nothing was done.
         self.step: Any = None
 
     def _store(self) -> None:

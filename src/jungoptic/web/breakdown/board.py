@@ -6,20 +6,21 @@ import datetime
 import hashlib
 import json
 import uuid
+from dataclasses import dataclass
 from typing import Any
 
 from django.core.cache import cache
 
 from jungoptic.core.findings import Finding, Verdict, worst_first
-from jungoptic.core.progress import next_thing, readiness
+from jungoptic.core.progress import PlateState, next_thing, readiness
 from jungoptic.core.report import report
 
 from ..kit.api import kit_out
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
-from ..records import Refused
-from ..steps import NOT_VALUES, Recorder, recording
+from ..records import Record, Refused
+from ..steps import Recorder, decisions, recording
 from .book import forgotten
 from .loading import USUAL, Loaded, full_shots, hazards_of, state_of
 
@@ -29,12 +30,38 @@ KEEP_S = 24 * 3600
 SMALLEST_GAP = 1e-6
 
 
+@dataclass(frozen=True)
+class Standing:
+    """How far a shot from `full_shots` is: its plates and recipes, required passes without a
+    plate, and how many of its hazards, the usual ones left out, nobody has acknowledged."""
+
+    plates: list[Plate]
+    uses: list[RecipeUse]
+    states: list[PlateState]
+    missing: list[str]
+    unread: int
+
+    @staticmethod
+    def of(shot: Shot) -> Standing:
+        """Read off what is loaded already."""
+        plates, uses = list(shot.plates.all()), list(shot.recipe_uses.all())
+        read = {caution.hazard for caution in shot.read_cautions.all()}
+        return Standing(
+            plates,
+            uses,
+            [state_of(p) for p in plates],
+            [name for use in uses for name in forgotten(use, plates)],
+            len(set(hazards_of(plates)) - USUAL - read),
+        )
+
+    def next(self, worst: Verdict | None) -> str:
+        """The next thing to do; `worst` is the worst verdict, None while it is not computed."""
+        return next_thing(self.states, bool(self.uses), self.missing, worst, self.unread)
+
+
 def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
     """One shot as the Board shows it; verdicts come separately, since they are computed."""
-    plates = list(shot.plates.all())
-    states = [state_of(p) for p in plates]
-    uses = list(shot.recipe_uses.all())
-    missing = [name for use in uses for name in forgotten(use, plates)]
+    standing = Standing.of(shot)
     on_set, in_post = loaded.hours_of(shot)
     sketch = next(iter(shot.sketches.all()), None)
     return {
@@ -48,7 +75,7 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
         "screen_time_s": shot.screen_time_s,
         "variant_of": shot.variant_of_id,
         "sketch": None if sketch is None else {"id": sketch.pk, "revision": sketch.revision},
-        "recipes": [{"key": u.recipe, "name": u.name} for u in uses],
+        "recipes": [{"key": u.recipe, "name": u.name} for u in standing.uses],
         "plates": [
             {
                 "id": p.pk,
@@ -59,15 +86,15 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
                 "lock_group": p.lock_group,
                 "film_on": p.film_on,
             }
-            for p, state in zip(plates, states, strict=True)
+            for p, state in zip(standing.plates, standing.states, strict=True)
         ],
         "set_hours": on_set,
         "post_hours": in_post,
         "logged": sum(entry.hours for entry in shot.logged_hours.all()),
-        "readiness": readiness(states),
-        "next": _next(shot, None),
-        "forgotten": missing,
-        "unread_cautions": len(unread_of(shot)),
+        "readiness": readiness(standing.states),
+        "next": standing.next(None),
+        "forgotten": standing.missing,
+        "unread_cautions": standing.unread,
         "continuity": [f for f in loaded.continuity_of(shot) if f.verdict != Verdict.HOLDS],
     }
 
@@ -86,32 +113,19 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
             answer = _judged(plan)
             cache.set(key, answer, KEEP_S)
         worst = None if answer["verdict"] is None else Verdict(answer["verdict"])
-        found.append({"id": shot.pk, "next": _next(shot, worst), **answer})
+        found.append({"id": shot.pk, "next": Standing.of(shot).next(worst), **answer})
     return found
-
-
-def _next(shot: Shot, worst: Verdict | None) -> str:
-    """The next thing to do for a shot from `full_shots`."""
-    plates = list(shot.plates.all())
-    uses = list(shot.recipe_uses.all())
-    missing = [name for use in uses for name in forgotten(use, plates)]
-    return next_thing(
-        [state_of(p) for p in plates], bool(uses), missing, worst, len(unread_of(shot))
-    )
-
-
-def unread_of(shot: Shot) -> set[str]:
-    """Hazards of a shot, the usual ones left out, that nobody has acknowledged."""
-    hazards = set(hazards_of(shot.plates.all())) - USUAL
-    return hazards - {c.hazard for c in shot.read_cautions.all()}
 
 
 def _judged(plan: dict[str, Any]) -> dict[str, Any]:
     try:
         plates = report(load(plan), remedies=False).plates
     except ValueError as error:
-        return {"verdict": "breaks", "title": "Cannot be built", "sentence": str(error)} | {
-            "plates": {}
+        return {
+            "verdict": "breaks",
+            "title": "Cannot be built",
+            "sentence": str(error),
+            "plates": {},
         }
     names = {p["id"]: p["name"] for p in plan["plates"]}
     every = [(names[p.plate_id], f) for p in plates for f in p.findings]
@@ -189,9 +203,8 @@ def put_away(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorde
     return step
 
 
-def _copied(shot: Shot) -> dict[str, Any]:
-    names = [f.attname for f in shot._meta.concrete_fields if f.attname not in NOT_VALUES]
-    return {n: getattr(shot, n) for n in names}
+def _copied(record: Record) -> dict[str, Any]:
+    return {n: getattr(record, n) for n in decisions(record)}
 
 
 def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:

@@ -13,6 +13,7 @@ from jungoptic.core.recipes import BY_KEY, Recipe
 from jungoptic.core.recipes.apply import (
     KIT_FIELDS,
     FieldChange,
+    NewPlate,
     again,
     fill,
     from_shot,
@@ -21,8 +22,8 @@ from jungoptic.core.recipes.apply import (
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
-from ..records import Refused, values_of
-from ..steps import Recorder, recording
+from ..records import Refused
+from ..steps import Recorder, recording, values
 from .models import OwnRecipe
 
 _RECIPE = TypeAdapter(Recipe)
@@ -111,24 +112,41 @@ def _locked(shot: Shot) -> dict[str, dict[str, str]]:
     return found
 
 
-def outcome(shot: Shot, recipe: Recipe, passes: Collection[str] | None) -> Outcome:
-    """What applying `recipe` with these passes would do to `shot`. Nothing is stored."""
+@dataclass(frozen=True)
+class _Worked:
+    """A recipe worked out for a shot: its use there, the plates it has, those it would bring."""
+
+    use: RecipeUse | None
+    present: dict[str, Plate]
+    new: tuple[NewPlate, ...]
+    outcome: Outcome
+
+
+def _work_out(shot: Shot, recipe: Recipe, passes: Collection[str] | None, things: bool) -> _Worked:
+    """What applying `recipe` would do, once for looking at it and for doing it: choosing the kit
+    of every new plate is most of the work."""
     use = _use_of(shot, recipe.key)
     present = _present(use)
+    letters = _letters(shot, use)
     wanted = _wanted(recipe, passes, present)
-    core_shot = load(plan_json(shot))
-    new = fill(core_shot, recipe, wanted - set(present), _letters(shot, use), locked=_locked(shot))
+    new = fill(load(plan_json(shot)), recipe, wanted - set(present), letters, things, _locked(shot))
     changes = again(
         recipe,
-        _letters(shot, use),
+        letters,
         use.written if use else {},
-        {key: _values(plate) for key, plate in present.items()},
+        {key: values(plate) for key, plate in present.items()},
     )
-    return Outcome(
+    told = Outcome(
         tuple(n.recipe_pass.name for n in new),
         tuple(s.name for n in new for s in n.stand_ins),
         changes,
     )
+    return _Worked(use, present, new, told)
+
+
+def outcome(shot: Shot, recipe: Recipe, passes: Collection[str] | None) -> Outcome:
+    """What applying `recipe` with these passes would do to `shot`. Nothing is stored."""
+    return _work_out(shot, recipe, passes, True).outcome
 
 
 def _wanted(recipe: Recipe, passes: Collection[str] | None, present: dict[str, Plate]) -> set[str]:
@@ -137,11 +155,6 @@ def _wanted(recipe: Recipe, passes: Collection[str] | None, present: dict[str, P
     if unknown:
         raise Refused("passes", f"{recipe.name} has no pass called {sorted(unknown)[0]}.")
     return asked | set(present)
-
-
-def _values(plate: Plate) -> dict[str, Any]:
-    names = [f.attname for f in plate._meta.concrete_fields]
-    return values_of(plate, names)
 
 
 def apply(
@@ -157,11 +170,8 @@ def apply(
     A recipe that is there already adds what is missing and updates what nobody edited.
     """
     with recording(user, production, f"Apply {recipe.name}") as step:
-        use = _use_of(shot, recipe.key)
-        letters = _letters(shot, use)
-        present = _present(use)
-        wanted = _wanted(recipe, passes, present)
-        done = outcome(shot, recipe, passes)
+        worked = _work_out(shot, recipe, passes, things)
+        use, done = worked.use, worked.outcome
         if use is None:
             place = max((u.position for u in shot.recipe_uses.all()), default=0.0) + 1.0
             use = step.make(
@@ -175,18 +185,10 @@ def apply(
         written = dict(use.written)
         for change in done.changes:
             if not change.edited:
-                step.change(present[change.pass_key], **{change.field: change.recipe})
+                step.change(worked.present[change.pass_key], **{change.field: change.recipe})
                 written.setdefault(change.pass_key, {})[change.field] = change.recipe
         last = max((p.position for p in shot.plates.all()), default=0.0)
-        new = fill(
-            load(plan_json(shot)),
-            recipe,
-            wanted - set(present),
-            letters,
-            things,
-            _locked(shot),
-        )
-        for place_in, one in enumerate(new, start=1):
+        for place_in, one in enumerate(worked.new, start=1):
             fields = dict(one.fields)
             plate = step.make(
                 Plate,
@@ -198,8 +200,8 @@ def apply(
             )
             written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}
             for s in one.stand_ins:
-                values = {k: getattr(s, k) for k in STAND_IN_FIELDS}
-                step.make(StandIn, shot=shot, plate=plate, **values)
+                placed = {k: getattr(s, k) for k in STAND_IN_FIELDS}
+                step.make(StandIn, shot=shot, plate=plate, **placed)
         step.change(use, written=written, content=frozen(recipe))
     return step, done
 
@@ -211,7 +213,7 @@ def remembered(shot: Shot, name: str, effect: str) -> Recipe:
         raise Refused("shot", "This shot has no plates yet; a recipe is saved from its plates.")
     core_shot = load(plan_json(shot))
     paired = [
-        (core_plate, _values(plate))
+        (core_plate, values(plate))
         for core_plate, plate in zip(core_shot.plates, plates, strict=True)
     ]
     return from_shot(core_shot, f"{OWN}new", name, effect, paired)
