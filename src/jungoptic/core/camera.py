@@ -111,3 +111,43 @@ class Camera:
             height_px / 2.0 - (forward[2] + a * right[2]) / down[2] * to_px for a in (-half, half)
         )
         return float(left), float(right_px)
+
+
+def axes_along(pan_deg: Array, tilt_deg: Array, roll_deg: float) -> Array:
+    """`Camera.axes` for many directions at once: (f,) angles to (f, 3, 3), rows right, down,
+    forward."""
+    pan, tilt, roll = np.radians(pan_deg), np.radians(tilt_deg), math.radians(roll_deg)
+    level, zero = np.cos(tilt), np.zeros_like(pan)
+    forward = np.stack([np.sin(pan) * level, np.cos(pan) * level, np.sin(tilt)], axis=1)
+    right = np.stack([np.cos(pan), -np.sin(pan), zero], axis=1)
+    up = np.stack([-np.sin(pan) * np.sin(tilt), -np.cos(pan) * np.sin(tilt), level], axis=1)
+    turned_right = right * math.cos(roll) - up * math.sin(roll)
+    turned_up = up * math.cos(roll) + right * math.sin(roll)
+    found: Array = np.stack([turned_right, -turned_up, forward], axis=1)
+    return found
+
+
+@dataclass(frozen=True)
+class CameraPath:
+    """One camera at f moments: `positions_m` (f, 3) and `axes` (f, 3, 3) replace its own."""
+
+    camera: Camera
+    positions_m: Array
+    axes: Array
+
+    def project(self, points_m: Array, width_px: float, height_px: float) -> tuple[Array, Array]:
+        """Pixels (f, n, 2) and depths (f, n) of points (n, 3), or (f, n, 3) that move themselves;
+        behind the camera NaN, as in `Camera.project`."""
+        seen = np.matmul(points_m - self.positions_m[:, None, :], self.axes.transpose(0, 2, 1))
+        depth = seen[..., 2]
+        ahead = np.where(depth > 1e-12, depth, np.nan)
+        camera = self.camera
+        scale = np.array(
+            [
+                camera.focal_mm / camera.sensor_width_mm * width_px,
+                camera.focal_mm / camera.sensor_height_mm * height_px,
+            ]
+        )
+        centre = np.array([width_px / 2.0, height_px / 2.0])
+        pixels: Array = centre + seen[..., :2] / ahead[..., None] * scale
+        return pixels, depth

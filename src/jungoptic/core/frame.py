@@ -88,7 +88,7 @@ def cut_behind(camera: Camera, line: Array, near_m: float) -> list[Array]:
     return pieces
 
 
-def _path(pixels: Array) -> tuple[tuple[float, float], ...]:
+def path_of(pixels: Array) -> tuple[tuple[float, float], ...]:
     """Pixels rounded to a tenth, as plain tuples; a tenth is finer than any screen shows."""
     return tuple(map(tuple, np.round(pixels, 1).tolist()))
 
@@ -123,23 +123,27 @@ def draw(
             owners, lines, depths, np.split(pixels, lengths), strict=True
         ):
             if whole or (depth >= NEAR_CUT_M).all():
-                paths[owner].append(_path(flat))
+                paths[owner].append(path_of(flat))
                 continue
             for piece in cut_behind(camera, (line - down) / scale, NEAR_CUT_M):
-                paths[owner].append(_path(camera.to_pixels(piece, width_px, height_px)))
+                paths[owner].append(path_of(camera.to_pixels(piece, width_px, height_px)))
     return Picture(
         outlines=tuple(Outline(owner, tuple(found)) for owner, found in paths.items()),
         horizon=camera.horizon_px(width_px, height_px),
     )
 
 
-def grips(shot: Shot) -> tuple[Grip, ...]:
-    """Handles for every stand-in whose foot is in front of the world camera."""
-    if not shot.stand_ins:
+def grips(
+    shot: Shot, camera: Camera | None = None, stand_ins: tuple[StandIn, ...] | None = None
+) -> tuple[Grip, ...]:
+    """Handles for every stand-in whose foot is in front of the world camera: as the shot begins, or
+    for a `camera` and `stand_ins` that have moved on."""
+    stand_ins = shot.stand_ins if stand_ins is None else stand_ins
+    camera = shot.world.camera(shot.delivery) if camera is None else camera
+    if not stand_ins:
         return ()
     delivery = shot.delivery
-    camera = shot.world.camera(delivery)
-    feet = np.array([(s.x_m, s.y_m, s.z_m) for s in shot.stand_ins])
+    feet = np.array([(s.x_m, s.y_m, s.z_m) for s in stand_ins])
     step = 0.01
     w, h = delivery.width_px, delivery.height_px
     at = camera.project(feet, w, h)
@@ -147,13 +151,14 @@ def grips(shot: Shot) -> tuple[Grip, ...]:
     away = (camera.project(feet + np.array([0, step, 0]), w, h) - at) / step
     return tuple(
         Grip(s.id, float(p[0]), float(p[1]), float(r[0]), float(a[1]))
-        for s, p, r, a in zip(shot.stand_ins, at, right, away, strict=True)
+        for s, p, r, a in zip(stand_ins, at, right, away, strict=True)
         if np.isfinite(p).all() and np.isfinite(r).all() and np.isfinite(a).all()
     )
 
 
-def screen_edges(case: Case) -> tuple[tuple[tuple[float, float], ...], ...]:
-    """The screen of a screen plate as the Frame sees it, one closed path; empty without one."""
+def screen_edges(case: Case, part: float = 0.0) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """The screen of a screen plate as the Frame sees it after `part` of the screen time, one closed
+    path; empty without one."""
     plate, needed = case.plate, backing(case)
     if needed is None or plate.screen_width_m <= 0 or plate.screen_height_m <= 0:
         return ()
@@ -162,8 +167,8 @@ def screen_edges(case: Case) -> tuple[tuple[tuple[float, float], ...], ...]:
     y, top = needed.distance_m, plate.screen_height_m
     corners = np.array([(x0, y, 0), (x1, y, 0), (x1, y, top), (x0, y, top), (x0, y, 0)])
     delivery = case.shot.delivery
-    camera = case.stage.camera
+    camera = case.shot.move.moved(case.stage.camera, part, plate.scale)
     return tuple(
-        _path(camera.to_pixels(piece, delivery.width_px, delivery.height_px))
+        path_of(camera.to_pixels(piece, delivery.width_px, delivery.height_px))
         for piece in cut_behind(camera, corners, NEAR_CUT_M)
     )

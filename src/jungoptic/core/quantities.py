@@ -60,6 +60,12 @@ def shutter(seconds: float) -> str:
     return f"1/{fraction:.0f} s" if fraction >= 10 else f"1/{fraction:.1f} s"
 
 
+def seconds(value: float) -> str:
+    """`4 s`, `13.9 s`, `0.35 s`."""
+    shown = f"{value:.2f}" if value < 1 else f"{value:.1f}"
+    return shown.rstrip("0").rstrip(".") + " s"
+
+
 def scale(denominator: float) -> str:
     """`1:12`, `life size`."""
     return "life size" if denominator == 1 else f"1:{denominator:g}"

@@ -6,34 +6,38 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from .detail import Detail, details
 from .drawing import Drawing, share_distances
 from .findings import Finding, Remedy, Verdict, worst, worst_first
 from .frame import Grip, Picture, Whisker, draw, grips, screen_edges
 from .judging import judge_plate
 from .judging.case import Case
+from .marks import Eyeline, FixedPoint, Mark, eyelines, fixed_points, marks
+from .matching import Similarity, fit_similarity
+from .motion import frame_at
 from .plan import Plate, Shot, check_shot
 from .quantities import pixels
-from .stage_drawing import elevation, floor_tape_m, mark_of, plan
-from .staging import Stage
+from .rail import Rail, rail
+from .sensitivity import Sensitivity, sensitivities
+from .setcover import SetCover, set_cover
+from .shadows import Key, key_light
+from .stage_drawing import elevation, mark_of, plan
+from .staging import Stage, floor_tape_m
+from .standins import measured_points
 
 #: Departures shorter than this are not drawn as whiskers: nobody can see them.
 WHISKER_FROM_PX = 0.5
 
 
 @dataclass(frozen=True)
-class Mark:
-    """Where one stand-in goes on this stage: tape numbers in stage metres.
+class Study:
+    """What is worth knowing about one plate beyond its numbers."""
 
-    `from_sensor_m` and `from_front_m` run along the centre line of the view; `aside_m` is to the
-    right (+) of it; `height_m` is how tall the thing is there.
-    """
-
-    stand_in_id: str
-    name: str
-    from_sensor_m: float
-    from_front_m: float
-    aside_m: float
-    height_m: float
+    sensitivities: tuple[Sensitivity, ...]
+    cover: SetCover
+    details: tuple[Detail, ...]
+    eyelines: tuple[Eyeline, ...]
+    fixed: tuple[FixedPoint, FixedPoint]
 
 
 @dataclass(frozen=True)
@@ -52,6 +56,21 @@ class PlateReport:
     mark_tape_m: float | None = None
     elevation: Drawing | None = None
     plan: Drawing | None = None
+    #: The best reframe in post, from this stage's picture to the world's.
+    fit: Similarity | None = None
+    rail: Rail | None = None
+    study: Study | None = None
+
+
+@dataclass(frozen=True)
+class Depth:
+    """Where a stand-in lies along the lens axis of the world camera, world metres; `per_m`: how
+    much of a metre away from the camera counts along the axis."""
+
+    stand_in_id: str
+    near_m: float
+    far_m: float
+    per_m: float
 
 
 @dataclass(frozen=True)
@@ -61,24 +80,64 @@ class ShotReport:
     world: Picture
     grips: tuple[Grip, ...]
     plates: tuple[PlateReport, ...]
+    depths: tuple[Depth, ...] = ()
+    key: Key | None = None
+    frame: int = 1
 
 
-def report(shot: Shot, remedies: bool = True) -> ShotReport:
+def report(
+    shot: Shot, remedies: bool = True, *, at: float = 0.0, selected: str | None = None
+) -> ShotReport:
     """Compute the whole shot. Raises ValueError, with a sentence, when its numbers are nonsense.
 
-    Without `remedies` the findings carry none: enough while a number is being dragged.
+    Without `remedies` the findings carry none: enough while a number is being dragged. `at` (0..1)
+    is the part of the screen time that the pictures show. The plate `selected` also gets its rail,
+    and with remedies its study.
     """
     check_shot(shot)
     delivery = shot.delivery
-    world = shot.world.camera(delivery)
+    world = shot.move.moved(shot.world.camera(delivery), at)
+    things = tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins)
     return ShotReport(
-        world=draw(world, shot.stand_ins, 1.0, delivery.width_px, delivery.height_px),
-        grips=grips(shot),
-        plates=tuple(plate_report(shot, plate, remedies) for plate in shot.plates),
+        world=draw(world, things, 1.0, delivery.width_px, delivery.height_px),
+        grips=grips(shot, world, things),
+        plates=tuple(
+            plate_report(shot, plate, remedies, at=at, selected=plate.id == selected)
+            for plate in shot.plates
+        ),
+        depths=_depths(shot),
+        key=key_light(shot, world, at),
+        frame=frame_at(shot, at),
     )
 
 
-def plate_report(shot: Shot, plate: Plate, remedies: bool = True) -> PlateReport:
+def _depths(shot: Shot) -> tuple[Depth, ...]:
+    camera = shot.world.camera(shot.delivery)
+    per_m = float(camera.axes[2, 1])
+    found = []
+    for stand_in in shot.stand_ins:
+        depths = camera.to_camera(measured_points(stand_in).points)[:, 2]
+        ahead = depths[depths > 0.01]
+        if len(ahead):
+            found.append(Depth(stand_in.id, float(ahead.min()), float(ahead.max()), per_m))
+    return tuple(found)
+
+
+def study(case: Case) -> Study:
+    """Sensitivities, set coverage, detail, eyelines and the ends of the tape of one plate."""
+    return Study(
+        sensitivities(case), set_cover(case), details(case), eyelines(case), fixed_points(case)
+    )
+
+
+def plate_report(
+    shot: Shot,
+    plate: Plate,
+    remedies: bool = True,
+    *,
+    at: float = 0.0,
+    selected: bool = False,
+) -> PlateReport:
     """Compute one plate; impossible optics become a finding, so the other plates still answer."""
     try:
         case = Case.of(shot, plate)
@@ -98,21 +157,31 @@ def plate_report(shot: Shot, plate: Plate, remedies: bool = True) -> PlateReport
         findings=tuple(findings),
         stage=case.stage,
         picture=draw(
-            case.stage.camera,
-            shot.stand_ins_of(plate),
+            shot.move.moved(case.stage.camera, at, plate.scale),
+            tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins_of(plate)),
             plate.scale,
             delivery.width_px,
             delivery.height_px,
             plate.ground_m,
         ),
-        whiskers=_whiskers(case),
-        screen=screen_edges(case),
-        marks=_marks(case),
+        whiskers=_whiskers(case) if at == 0.0 else (),
+        screen=screen_edges(case, at),
+        marks=marks(case),
         mark_id=None if mark is None else mark.id,
-        mark_tape_m=None if mark is None else floor_tape_m(case, mark.y_m / plate.scale),
+        mark_tape_m=None if mark is None else floor_tape_m(case.stage, mark.y_m / plate.scale),
         elevation=side,
         plan=above,
+        fit=_fit(case),
+        rail=rail(case) if selected else None,
+        study=study(case) if selected and remedies else None,
     )
+
+
+def _fit(case: Case) -> Similarity | None:
+    """The best reframe; None when too little is in view to find one."""
+    view, stage_px = case.shot.world_view.world_px, case.stage_pixels
+    rows = np.isfinite(view + stage_px).all(axis=1)
+    return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
 
 
 def _whiskers(case: Case) -> tuple[Whisker, ...]:
@@ -128,26 +197,6 @@ def _whiskers(case: Case) -> tuple[Whisker, ...]:
         )
         for i in shown
     )
-
-
-def _marks(case: Case) -> tuple[Mark, ...]:
-    stage, plate = case.stage, case.plate
-    found = []
-    for stand_in in case.shot.stand_ins_of(plate):
-        if stand_in.kind == "ground":
-            continue
-        from_sensor = floor_tape_m(case, stand_in.y_m / plate.scale)
-        found.append(
-            Mark(
-                stand_in.id,
-                stand_in.name,
-                from_sensor,
-                from_sensor - stage.sensor_to_front_m,
-                stand_in.x_m / plate.scale,
-                stand_in.height_m / plate.scale,
-            )
-        )
-    return tuple(found)
 
 
 def judge_kit(shot: Shot, plate: Plate) -> Finding:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 
@@ -10,7 +11,11 @@ from .camera import Array
 from .drawing import Dimension, Drawing, Note, Point, Shape, bounds_of
 from .judging.backing import backing
 from .judging.case import Case
+from .lamps import action_point_m
+from .marks import eyelines, fixed_points
 from .plan import Plate
+from .quantities import length
+from .rooms import RoomFit, room_fit
 from .standins import StandIn, outlines
 
 #: Drawn size of a body around its sensor mark, in metres: length behind the mount and width.
@@ -23,12 +28,6 @@ def mark_of(case: Case) -> StandIn | None:
     """The stand-in that tapes are laid to: the first filmed in the plate that is not ground."""
     own = [s for s in case.shot.stand_ins_of(case.plate) if s.kind != "ground"]
     return own[0] if own else None
-
-
-def floor_tape_m(case: Case, distance_m: float) -> float:
-    """Floor distance from below the sensor mark to something `distance_m` ahead of the origin."""
-    tilt = math.radians(case.stage.tilt_deg)
-    return distance_m + case.plate.setback_m + case.stage.sensor_to_pupil_m * math.cos(tilt)
 
 
 def _own(case: Case) -> list[StandIn]:
@@ -67,9 +66,19 @@ def elevation(case: Case) -> Drawing:
         line = ((screen.distance_m, 0.0), (screen.distance_m, plate.screen_height_m))
         own.append(Shape("screen", line))
 
-    shapes.append(Shape("ground", ((y0 - 0.2 - BODY_LENGTH_M, 0.0), (far, 0.0))))
+    fit = room_fit(case)
+    floor = -(plate.table_m or 0.0)
+    shapes += _room_from_the_side(fit)
+    if plate.table_m is None:
+        shapes.append(Shape("ground", ((y0 - 0.2 - BODY_LENGTH_M, 0.0), (far, 0.0))))
+    else:
+        shapes.append(Shape("ground", ((y0 - 0.2 - BODY_LENGTH_M, floor), (far, floor))))
+        shapes += _table_from_the_side(case, floor, y0)
     shapes += own
-    shapes += _camera_from_the_side(case, y0, h, tilt)
+    shapes += _lamps(case, lambda x, y, z: (y, z))
+    path = _path(case, lambda x, y, z: (y, z))
+    shapes += path
+    shapes += _camera_from_the_side(case, y0, h, tilt, floor)
     half_v = math.atan(stage.camera.sensor_height_mm / 2.0 / stage.pinhole_mm)
     top = max([h, *(v for s in own for _, v in s.points)]) * 1.15
     for angle in (tilt + half_v, tilt - half_v):
@@ -85,7 +94,29 @@ def elevation(case: Case) -> Drawing:
         tall = mark.height_m / plate.scale
         foot = (mark.z_m - plate.ground_m) / plate.scale
         dims.append(Dimension((at, foot), (at, foot + tall), tall, mark.name, 1))
-    notes = []
+    notes = _lamp_notes(case, lambda x, y, z: (y, z))
+    if fit is not None:
+        dims.append(
+            Dimension(
+                (fit.rear_m, floor),
+                (fit.front_m, floor),
+                fit.along_m,
+                f"{fit.room.name}, length",
+                -2,
+            )
+        )
+        if fit.ceiling_m is not None:
+            dims.append(
+                Dimension(
+                    (fit.front_m, floor),
+                    (fit.front_m, fit.ceiling_m),
+                    fit.room.height_m or 0.0,
+                    "ceiling",
+                    0,
+                )
+            )
+    if plate.table_m is not None:
+        dims.append(Dimension((far, floor), (far, 0.0), plate.table_m, "table", 1))
     if math.isfinite(stage.focus_m):
         span = max(top - 0.0, h) * 0.5
         for p in stage.passes:
@@ -106,7 +137,7 @@ def elevation(case: Case) -> Drawing:
         notes.append(Note((screen.distance_m, plate.screen_height_m), "screen"))
     everything = [
         *shapes,
-        Shape("", ((back - BODY_LENGTH_M - 0.02, -0.05 * top), (far, top * 1.1))),
+        Shape("", ((back - BODY_LENGTH_M - 0.02, min(floor, -0.05 * top)), (far, top * 1.1))),
     ]
     return Drawing("elevation", bounds_of(everything), tuple(shapes), tuple(dims), tuple(notes))
 
@@ -122,6 +153,16 @@ def plan(case: Case) -> Drawing:
     dims: list[Dimension] = []
     notes: list[Note] = []
     sensor_back = stage.sensor_to_pupil_m * math.cos(tilt)
+    fit = room_fit(case)
+    if fit is not None:
+        corners = (
+            *((fit.rear_m, -fit.left_m), (fit.front_m, -fit.left_m)),
+            *((fit.front_m, -fit.right_m), (fit.rear_m, -fit.right_m)),
+        )
+        shapes.append(Shape("wall", (*corners, corners[0])))
+        dims.append(Dimension(corners[1], corners[2], fit.across_m, "", 0))
+    if plate.table_m is not None:
+        shapes.append(Shape("table", _table_top(case, y0), True))
     for stand_in in _own(case):
         x, y = stand_in.x_m / plate.scale, stand_in.y_m / plate.scale
         if stand_in.kind == "figure":
@@ -148,6 +189,22 @@ def plan(case: Case) -> Drawing:
         )
         shapes.append(Shape("screen", ends))
         dims.append(Dimension(*ends, plate.screen_width_m, "screen", -1))
+    shapes += _lamps(case, lambda x, y, z: (y, -x))
+    notes += _lamp_notes(case, lambda x, y, z: (y, -x))
+    shapes += _path(case, lambda x, y, z: (y, -x))
+    for fixed in fixed_points(case) if fit is not None or _fixed_set(plate) else ():
+        shapes.append(Shape("fixed", _cross(fixed.y_m, -fixed.x_m)))
+        if mark is not None:
+            foot = (mark.y_m / plate.scale, -mark.x_m / plate.scale)
+            tape = math.dist((fixed.y_m, -fixed.x_m), foot)
+            shapes.append(Shape("tape", ((fixed.y_m, -fixed.x_m), foot)))
+            middle = ((fixed.y_m + foot[0]) / 2.0, (-fixed.x_m + foot[1]) / 2.0)
+            notes.append(Note(middle, length(tape)))
+    for line in eyelines(case):
+        who = next(s for s in case.shot.stand_ins if s.id == line.stand_in_id)
+        start = (who.y_m / plate.scale, -who.x_m / plate.scale)
+        shapes.append(Shape("eyeline", (start, (line.y_m, -line.x_m))))
+        notes.append(Note((line.y_m, -line.x_m), f"{line.name} looks here"))
     for angle, role in ((pan - half, "ray"), (pan + half, "ray"), (pan, "axis")):
         reach = (far - y0) / math.cos(angle) if math.cos(angle) > 0.05 else far - y0
         end = (y0 + reach * math.cos(angle), -reach * math.sin(angle))
@@ -156,6 +213,114 @@ def plan(case: Case) -> Drawing:
     back = (y0 - sensor_back - BODY_LENGTH_M - 0.02, 0.0)
     everything = [*shapes, Shape("", (back, (far, 0.0)))]
     return Drawing("plan", bounds_of(everything), tuple(shapes), tuple(dims), tuple(notes))
+
+
+def _fixed_set(plate: Plate) -> bool:
+    return any(
+        v is not None
+        for v in (plate.fix_left_x_m, plate.fix_left_y_m, plate.fix_right_x_m, plate.fix_right_y_m)
+    )
+
+
+def _cross(u: float, v: float) -> tuple[Point, ...]:
+    arm = 0.05
+    return ((u - arm, v - arm), (u + arm, v + arm), (u, v), (u - arm, v + arm), (u + arm, v - arm))
+
+
+Flat = Callable[[float, float, float], Point]
+
+
+def _room_from_the_side(fit: RoomFit | None) -> list[Shape]:
+    """Walls and ceiling; outdoors nothing, since nothing is in the way."""
+    if fit is None:
+        return []
+    if fit.ceiling_m is None:
+        return [Shape("wall", ((fit.rear_m, fit.floor_m), (fit.front_m, fit.floor_m)))]
+    return [
+        Shape(
+            "wall",
+            (
+                (fit.rear_m, fit.floor_m),
+                (fit.rear_m, fit.ceiling_m),
+                (fit.front_m, fit.ceiling_m),
+                (fit.front_m, fit.floor_m),
+                (fit.rear_m, fit.floor_m),
+            ),
+        )
+    ]
+
+
+def _table_ends(case: Case, y0: float) -> tuple[float, float]:
+    """Where the table begins and ends along y: under all things, and under the camera unless its
+    base sits lower than the top."""
+    own = case.shot.stand_ins_of(case.plate)
+    scale = case.plate.scale
+    nears = [s.y_m / scale for s in own] or [y0 + 0.3]
+    fars = [(s.y_m + s.depth_m) / scale for s in own] or [y0 + 1.0]
+    front = min(nears) - 0.1
+    over = case.stage.sensor_to_front_m - case.stage.sensor_to_pupil_m
+    begin = max(front, y0 + over + 0.02) if case.plate.drop_m > 0 else y0 - BODY_LENGTH_M - 0.1
+    return min(begin, max(fars)), max(fars) + 0.05
+
+
+def _table_from_the_side(case: Case, floor: float, y0: float) -> list[Shape]:
+    begin, end = _table_ends(case, y0)
+    leg = 0.03
+    return [
+        Shape("table", ((begin, 0.0), (end, 0.0), (end, -0.03), (begin, -0.03)), True),
+        *(Shape("support", ((u, -0.03), (u, floor))) for u in (begin + leg, end - leg)),
+    ]
+
+
+def _table_top(case: Case, y0: float) -> tuple[Point, ...]:
+    """The table from above: as wide as what stands on it."""
+    begin, end = _table_ends(case, y0)
+    own = case.shot.stand_ins_of(case.plate)
+    scale = case.plate.scale
+    sides = [(s.x_m + k * s.width_m / 2) / scale for s in own for k in (-1, 1)] or [-0.4, 0.4]
+    low, high = min(*sides, -0.2), max(*sides, 0.2)
+    return ((begin, -low), (end, -low), (end, -high), (begin, -high))
+
+
+def _lamps(case: Case, flat: Flat) -> list[Shape]:
+    """Every lamp placed, a small head aimed at the action."""
+    target = action_point_m(case.shot, case.plate) or (0.0, 1.0, 0.5)
+    to = flat(*target)
+    found = []
+    for placed in case.plate.lamps:
+        at = flat(placed.x_m, placed.y_m, placed.z_m)
+        angle = math.atan2(to[1] - at[1], to[0] - at[0])
+        c, s = math.cos(angle), math.sin(angle)
+        head = ((-0.05, -0.05), (0.05, -0.1), (0.05, 0.1), (-0.05, 0.05))
+        found.append(
+            Shape(
+                "lamp", tuple((at[0] + a * c - b * s, at[1] + a * s + b * c) for a, b in head), True
+            )
+        )
+        reach = math.dist(at, to)
+        found.append(
+            Shape("beam", (at, (at[0] + c * min(reach, 0.6), at[1] + s * min(reach, 0.6))))
+        )
+    return found
+
+
+def _lamp_notes(case: Case, flat: Flat) -> list[Note]:
+    return [
+        Note(flat(p.x_m, p.y_m, p.z_m + 0.0), lamp.name)
+        for p in case.plate.lamps
+        if (lamp := case.shot.kit.lamp(p.lamp_id)) is not None
+    ]
+
+
+def _path(case: Case, flat: Flat) -> list[Shape]:
+    """The way of the entrance pupil over the shot; nothing for a camera that stands still."""
+    move = case.shot.move
+    if move.still:
+        return []
+    parts = np.linspace(0.0, 1.0, 13)
+    way = move.along(case.stage.camera, parts, case.plate.scale).positions_m
+    points = tuple(flat(float(x), float(y), float(z)) for x, y, z in way)
+    return [Shape("path", points)] if math.dist(points[0], points[-1]) > 1e-6 else []
 
 
 def _reach(case: Case) -> float:
@@ -193,7 +358,9 @@ def _figure_from_the_side(stand_in: StandIn, plate: Plate) -> tuple[Point, ...]:
     return tuple((u + a * tall, v + b * tall) for a, b in profile)
 
 
-def _camera_from_the_side(case: Case, y0: float, h: float, tilt: float) -> list[Shape]:
+def _camera_from_the_side(
+    case: Case, y0: float, h: float, tilt: float, floor: float
+) -> list[Shape]:
     """Body, lens and support, drawn to size about the lens axis."""
     stage = case.stage
     base = stage.choice.body.axis_height_mm / 1000.0
@@ -223,8 +390,9 @@ def _camera_from_the_side(case: Case, y0: float, h: float, tilt: float) -> list[
     )
     foot = at(mount - BODY_LENGTH_M / 2, -base)
     shapes = [Shape("camera", body, True), Shape("lens", lens, True)]
-    if foot[1] > 0.005:
-        shapes.append(Shape("support", (foot, (foot[0], 0.0))))
+    ground = floor if foot[1] < 0.0 or case.plate.drop_m > 0 else 0.0
+    if foot[1] > ground + 0.005:
+        shapes.append(Shape("support", (foot, (foot[0], ground))))
     shapes.append(Shape("mark", (at(sensor, -body_top), at(sensor, body_top))))
     return shapes
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from . import exposure, optics, scale
+from . import exposure, mirror, optics, scale
 from .camera import Camera
 from .plan import Body, Kit, Lens, Mode, Plate, Shot
 
@@ -145,6 +145,36 @@ def needed_fps(shot: Shot, plate: Plate) -> float:
     return shot.delivery.fps
 
 
+def pupil_to_front_m(lens: Lens) -> float:
+    """From the entrance pupil to the front rim; assumed when the lens does not say."""
+    if lens.length_mm is None or lens.pupil_from_mount_mm is None:
+        return ASSUMED_FRONT_M
+    return (lens.length_mm - lens.pupil_from_mount_mm) / 1000.0
+
+
+def mirror_for(shot: Shot, plate: Plate, choice: Choice) -> mirror.MirrorNeed | None:
+    """The mirror this plate's view needs; None when it is too wide for one."""
+    half = shot.world.sensor_width_mm / shot.delivery.aspect / 2.0 / shot.world.focal_mm
+    half *= 1.0 + 2.0 * shot.padding
+    # Wide open: one mirror serves every stop.
+    radius = focal_for(shot, plate, choice, math.inf) / choice.lens.widest_stop / 2.0 / 1000.0
+    try:
+        return mirror.mirror_need(half, pupil_to_front_m(choice.lens), radius)
+    except ValueError:
+        return None
+
+
+def floor_axis_m(shot: Shot, plate: Plate, choice: Choice) -> float:
+    """The lowest lens axis above this stage's ground: body and support, let down by what the base
+    sits below the ground, or the middle of the mirror it films by."""
+    lowest = choice.body.axis_height_mm / 1000.0 - plate.drop_m
+    if plate.mirror:
+        need = mirror_for(shot, plate, choice)
+        if need is not None:
+            lowest = min(lowest, need.floor_m)
+    return lowest
+
+
 def derive(
     shot: Shot, plate: Plate, choice: Choice, *, pinhole_for_crop_mm: float | None = None
 ) -> Stage:
@@ -155,7 +185,7 @@ def derive(
     """
     world = shot.world
     ideal_axis = (world.height_m - plate.ground_m) / plate.scale
-    floor_axis = choice.body.axis_height_mm / 1000.0 - plate.drop_m
+    floor_axis = floor_axis_m(shot, plate, choice)
     axis = plate.axis_height_m if plate.axis_height_m is not None else max(ideal_axis, floor_axis)
     camera = Camera(
         sensor_width_mm=world.sensor_width_mm,
@@ -260,3 +290,9 @@ def _passes(
 def _one_pass(plate: Plate, focal: float, focus_m: float, coc: float) -> optics.FocusPass:
     depth = optics.depth_of_field(focal, plate.f_number, focus_m, coc)
     return optics.FocusPass(focus_m, depth.near_m, depth.far_m)
+
+
+def floor_tape_m(stage: Stage, distance_m: float) -> float:
+    """Floor distance from below the sensor mark to something `distance_m` ahead of the origin."""
+    tilt = math.radians(stage.tilt_deg)
+    return distance_m + stage.plate.setback_m + stage.sensor_to_pupil_m * math.cos(tilt)

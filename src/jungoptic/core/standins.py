@@ -7,7 +7,7 @@ a head an eighth of it (proportions from figure drawing, common practice).
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -28,7 +28,9 @@ class StandIn:
 
     The foot of its front-facing middle is at (x, y, z). `depth_m` runs away from the camera for
     a box and a ground patch; `heading_deg` turns it about its foot, + to the right.
-    `plate_id` names the plate it is filmed in; None is scenery for reference only.
+    `plate_id` names the plate it is filmed in; None is scenery for reference only. It moves at
+    `speed_m_s` along `course_deg` (0 away from the camera, 90 to the right); a figure may look at
+    the stand-in `looks_at_id`.
     """
 
     id: str
@@ -42,6 +44,19 @@ class StandIn:
     depth_m: float = 0.0
     heading_deg: float = 0.0
     plate_id: str | None = None
+    speed_m_s: float = 0.0
+    course_deg: float = 90.0
+    looks_at_id: str | None = None
+
+    def after(self, seconds: float) -> StandIn:
+        """Where it is `seconds` of story time after the shot began."""
+        if not self.speed_m_s or not seconds:
+            return self
+        turn = math.radians(self.course_deg)
+        gone = self.speed_m_s * seconds
+        return replace(
+            self, x_m=self.x_m + gone * math.sin(turn), y_m=self.y_m + gone * math.cos(turn)
+        )
 
 
 @dataclass(frozen=True)

@@ -168,7 +168,7 @@ def _match(actual: Case) -> Finding | None:
     if plain.worst_index < 0:
         return None
     view = actual.shot.world_view
-    tolerance = actual.shot.tolerance
+    tolerance = actual.tolerance.px
     return Finding(
         key="mismatch",
         title="Match with the world camera",

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from ..camera import Array
 from ..findings import Finding, Remedy, Verdict
 from ..matching import Mismatch, plain_and_fitted
+from ..motion import Motion, image_motion
 from ..plan import Plate, Shot
 from ..staging import Choice, Stage, choose, derive
+from ..tolerance import Tolerance, allowed, relaxed
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,8 @@ class Case:
     plate: Plate
     stage: Stage
     trial: bool = False
+    #: Shared with every change that is tried: what moves in the story does not change with it.
+    motions: dict[str, Motion] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def choice(self) -> Choice:
@@ -45,6 +49,29 @@ class Case:
         several judgements and the words of their remedies ask for it."""
         return plain_and_fitted(self.shot.world_view.world_px, self.stage_pixels)
 
+    @cached_property
+    def motion(self) -> Motion:
+        """How the plate's things move in the story's picture: the same whatever is tried here."""
+        if self.plate.id not in self.motions:
+            self.motions[self.plate.id] = image_motion(self.shot, self.plate)
+        return self.motions[self.plate.id]
+
+    @cached_property
+    def tolerance(self) -> Tolerance:
+        """Mismatch nobody notices in this plate, with its working."""
+        return allowed(self.shot, self.motion)
+
+    @property
+    def depth_m(self) -> float:
+        """How deep the action is, from its nearest to its farthest thing; 0 without any."""
+        near, far = self.stage.near_m, self.stage.far_m
+        return 0.0 if near is None or far is None else far - near
+
+    @property
+    def relaxed(self) -> float:
+        """By how much the realism of the shot stretches what still passes."""
+        return relaxed(self.shot)
+
     @staticmethod
     def of(shot: Shot, plate: Plate) -> Case | None:
         """The case for `plate`; None while body, mode or lens is missing."""
@@ -58,7 +85,8 @@ class Case:
         if choice is None:
             return None
         try:
-            return Case(self.shot, plate, derive(self.shot, plate, choice), trial=True)
+            stage = derive(self.shot, plate, choice)
+            return Case(self.shot, plate, stage, True, self.motions)
         except ValueError:
             return None
 

@@ -6,6 +6,7 @@ import math
 
 from .. import exposure
 from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..lamps import light_there, lux_from, there, usual_distance_m
 from ..optics import next_stop_open
 from ..quantities import lux, stop, stops
 from .case import Case, best, remedy
@@ -17,13 +18,16 @@ STRAINS_TO = 1.0
 
 
 def judge_light(case: Case) -> Finding | None:
-    """Light needed against light there is; None until a level has been entered."""
+    """Light needed against light there is: metered, from the lamps placed, or from all owned.
+    None while nothing is known."""
     stage, plate = case.stage, case.plate
-    if plate.light_lux is None:
+    found = light_there(case.shot, plate, case.depth_m)
+    if found is None:
         return None
-    margin = exposure.stops_between(plate.light_lux, stage.lux_needed)
-    verdict = banded(-margin, HOLDS_TO, STRAINS_TO)
-    sentence = f"Needs {lux(stage.lux_needed)}, there is {lux(plate.light_lux)}: " + (
+    level, where = found
+    margin = exposure.stops_between(level, stage.lux_needed)
+    verdict = banded(-margin / case.relaxed, HOLDS_TO, STRAINS_TO)
+    sentence = f"Needs {lux(stage.lux_needed)}, there is {lux(level)} {where}: " + (
         f"{stops(margin)} short." if margin < -0.05 else f"{stops(margin)} to spare."
     )
     return Finding(
@@ -39,13 +43,51 @@ def judge_light(case: Case) -> Finding | None:
                     Quantity("T", "stop that governs light", stage.light_stop, ""),
                     Quantity("t", "exposure time", stage.exposure_s, "s"),
                     Quantity("ISO", "ISO", plate.iso, ""),
-                    Quantity("E_a", "light there is", plate.light_lux, "lx"),
+                    Quantity("E_a", f"light there is, {where}", level, "lx"),
                 ),
                 result=Quantity("E", "light needed", stage.lux_needed, "lx"),
                 source="ISO 2720, flat receptor, C = 250 lx·s.",
             ),
+            _losses(case),
         ),
         remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict, margin),
+    )
+
+
+def _losses(case: Case) -> Working:
+    """What stands between the engraved stop and the light on the sensor, in stops."""
+    stage, plate, lens = case.stage, case.plate, case.choice.lens
+    bellows = 2.0 * math.log2(stage.effective_f_number / plate.f_number)
+    glass = 2.0 * math.log2(lens.t_over_f)
+    return Working(
+        formula="stops lost = 2 log₂(1 + m/P) + 2 log₂(T/f) + ND",
+        inputs=(
+            Quantity("m", "magnification", stage.magnification, ""),
+            Quantity("bellows", "lost by focusing close", bellows, "stops"),
+            Quantity("glass", "lost in the glass, T/f", glass, "stops"),
+            Quantity("ND", "neutral density", plate.nd_stops, "stops"),
+        ),
+        result=Quantity("lost", "lost in all", bellows + glass + plate.nd_stops, "stops"),
+        source="Effective f-number: Ray, Applied Photographic Optics (from memory); T-stops: "
+        "common practice.",
+    )
+
+
+def more_lamps(case: Case, missing_lux: float) -> tuple[str, str] | None:
+    """How many more of the strongest lamp owned would bring `missing_lux`, in words, and what they
+    would give; None without lamps."""
+    distance = usual_distance_m(case.plate, case.depth_m)
+    lamps = [x for x in case.shot.kit.lamps if there(x, case.plate)]
+    if not lamps:
+        return None
+    lamp = max(lamps, key=lambda x: x.lux_at_1m)
+    one = lux_from(lamp.lux_at_1m, lamp.size_m, distance)
+    count = math.ceil(missing_lux / one - 1e-9)
+    if count > 99:
+        return None
+    many = "One more" if count == 1 else f"{count} more"
+    return f"{many} lamp{'' if count == 1 else 's'} like the {lamp.name}, at {distance:.2g} m.", (
+        f"{lux(count * one)} more at the action."
     )
 
 
@@ -68,8 +110,11 @@ def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
     ways.append(
         remedy(case, judge_light, before, {"f_number": wider}, f"Open up to {stop(wider)}.", effect)
     )
+    more = more_lamps(case, case.stage.lux_needed * (1.0 - 2.0**margin))
     ways.append(
-        Remedy(
+        Remedy(*more, verdict=Verdict.HOLDS)
+        if more is not None
+        else Remedy(
             sentence=f"Bring {2.0**-margin:.1f} times the light to the action.",
             effect=f"{lux(case.stage.lux_needed)} there.",
             verdict=Verdict.HOLDS,

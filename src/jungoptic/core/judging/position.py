@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..matching import fit_similarity
 from ..quantities import length, pixels, scale
+from ..staging import mirror_for
 from .case import Case, best, remedy
 
 #: Mismatch up to three tolerances can often be hidden by movement or brevity (judgement).
@@ -18,7 +22,7 @@ def off_by(case: Case) -> str:
     return (
         f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
         f"reframe in post; worst at {case.shot.world_view.points.names[fitted.worst_index]}. "
-        f"Tolerance {pixels(case.shot.tolerance)}."
+        f"Tolerance {pixels(case.tolerance.px)}."
     )
 
 
@@ -28,7 +32,7 @@ def judge_mismatch(case: Case) -> Finding | None:
     if plain.worst_index < 0:
         return None
     view = case.shot.world_view
-    tolerance = case.shot.tolerance
+    tolerance = case.tolerance.px
     verdict = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
     if plain.max_px < 0.05:
         sentence = "Every point falls where the world camera puts it."
@@ -58,6 +62,7 @@ def judge_mismatch(case: Case) -> Finding | None:
                 result=Quantity("max", "largest after the reframe", fitted.max_px, "px"),
                 source="Pinhole projection; least-squares similarity (Umeyama 1991).",
             ),
+            case.tolerance.working,
         ),
         remedies=() if case.trial or verdict is Verdict.HOLDS else _match_remedies(case, verdict),
     )
@@ -93,35 +98,46 @@ def _drop_needed(case: Case) -> float:
 
 def judge_floor(case: Case) -> Finding:
     """Whether the lens axis can be as low as the scaled world camera asks."""
-    stage = case.stage
+    stage, plate = case.stage, case.plate
     short = stage.floor_axis_m - stage.ideal_axis_m
-    holds = short <= 1e-6
+    buried = plate.table_m is not None and plate.drop_m > plate.table_m + 1e-9
+    holds = short <= 1e-6 and not buried
     verdict = Verdict.HOLDS if holds else Verdict.BREAKS
-    if not holds:
+    if not holds and not buried:
         # A little too high may not be seen; the pixels decide, not the millimetres.
         seen = judge_mismatch(_at_floor(case))
         verdict = Verdict.STRAINS if seen and seen.verdict is Verdict.HOLDS else Verdict.BREAKS
-    sentence = (
-        f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground; this body "
-        f"reaches down to {length(max(stage.floor_axis_m, 0.0))}."
-        if holds
-        else f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground, but "
-        f"this body cannot go below {length(stage.floor_axis_m)}: {length(short)} too high."
-    )
+    by = "the mirror" if plate.mirror else "this body"
+    if buried:
+        sentence = (
+            f"The camera base is to sit {length(plate.drop_m)} below this stage's ground, but the "
+            f"floor is {length(plate.table_m or 0.0)} below it: raise the table."
+        )
+    elif holds:
+        sentence = (
+            f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground; {by} "
+            f"reaches down to {length(max(stage.floor_axis_m, 0.0))}."
+        )
+    else:
+        sentence = (
+            f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground, but "
+            f"{by} cannot go below {length(stage.floor_axis_m)}: {length(short)} too high."
+        )
     return Finding(
         key="floor",
         title="Lens floor",
         verdict=verdict,
-        sentence=sentence,
+        sentence=sentence + _mirror_note(case),
         workings=(
             Working(
-                formula="ideal = (H − G) / S;  lowest = base-to-axis height − drop of the base",
+                formula="ideal = (H − G) / S;  lowest = base-to-axis height − drop of the base, or "
+                "the middle of the mirror",
                 inputs=(
                     Quantity("H", "world camera height", case.shot.world.height_m * 1000, "mm"),
-                    Quantity("G", "world height of this ground", case.plate.ground_m * 1000, "mm"),
-                    Quantity("S", "scale", case.plate.scale, ""),
+                    Quantity("G", "world height of this ground", plate.ground_m * 1000, "mm"),
+                    Quantity("S", "scale", plate.scale, ""),
                     Quantity("b", "base to axis", stage.choice.body.axis_height_mm, "mm"),
-                    Quantity("d", "base below the ground", case.plate.drop_m * 1000, "mm"),
+                    Quantity("d", "base below the ground", plate.drop_m * 1000, "mm"),
                     Quantity("low", "lowest axis", stage.floor_axis_m * 1000, "mm"),
                 ),
                 result=Quantity("ideal", "axis height wanted", stage.ideal_axis_m * 1000, "mm"),
@@ -129,6 +145,18 @@ def judge_floor(case: Case) -> Finding:
             ),
         ),
         remedies=() if case.trial or holds else _floor_remedies(case, verdict),
+    )
+
+
+def _mirror_note(case: Case) -> str:
+    if not case.plate.mirror:
+        return ""
+    need = mirror_for(case.shot, case.plate, case.choice)
+    if need is None:
+        return " This view is too wide for a mirror at 45°."
+    return (
+        f" Mirror: {length(need.side_m)} of first-surface glass at 45°; the picture comes out "
+        "mirrored, so flop it in post."
     )
 
 
@@ -145,17 +173,36 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
         match = f" {after.sentence}" if after is not None else ""
         return f"Axis at {length(tried.stage.axis_m)}.{match}"
 
+    def flopped(tried: Case) -> str:
+        return effect(tried) + _mirror_note(tried)
+
     drop = _drop_needed(case)
+    down = {"drop_m": drop, "axis_height_m": None}
+    let_down = (
+        "past the table's edge, or in a cut-out of its body's size."
+        if plate.table_m is not None
+        else "on a lower support past its edge, or in a cut-out."
+    )
     ways: list[Remedy | None] = [
         remedy(
             case,
             judge_floor,
             before,
-            {"drop_m": drop, "axis_height_m": None},
-            f"Let the camera base sit {length(drop)} below this stage's ground: past the table's "
-            "edge, or in a cut-out.",
+            down,
+            f"Let the camera base sit {length(drop)} below this stage's ground: {let_down}",
             effect,
-        )
+        ),
+        None
+        if plate.mirror
+        else remedy(
+            case,
+            judge_floor,
+            before,
+            {"mirror": True, "axis_height_m": None},
+            "Film by way of a first-surface mirror at 45° on this stage's ground.",
+            flopped,
+        ),
+        _overscan(case, before),
     ]
     for body in case.shot.kit.bodies:
         if body.id == plate.body_id or body.axis_height_mm >= case.choice.body.axis_height_mm:
@@ -185,4 +232,33 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 effect,
             )
         )
-    return best(ways)
+    return best(ways, most=5)
+
+
+def _overscan(case: Case, before: Verdict) -> Remedy | None:
+    """Stay at the floor and move the picture in post: what it costs in overscan, and what is still
+    off afterwards. Advice: nothing in the plan changes."""
+    at_floor = _at_floor(case)
+    view = case.shot.world_view.world_px
+    rows = np.isfinite(view + at_floor.stage_pixels).all(axis=1)
+    if rows.sum() < 2:
+        return None
+    _, turn = fit_similarity(at_floor.stage_pixels[rows], view[rows])
+    _, fitted = at_floor.matched
+    tolerance = case.tolerance.px
+    after = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
+    if after.rank >= before.rank:
+        return None
+    delivery = case.shot.delivery
+    centre = complex(delivery.width_px, delivery.height_px) / 2.0
+    spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
+    moved = spin * centre + complex(turn.shift_x_px, turn.shift_y_px) - centre
+    used = max(case.stage.crop_across, case.stage.crop_down)
+    spare = (1.0 / used - 1.0) / 2.0 * delivery.height_px
+    enough = "enough" if spare >= abs(moved.imag) else "not enough: use a wider lens"
+    return Remedy(
+        sentence="Stay at the floor and shift the picture in post.",
+        effect=f"Shift of {pixels(abs(moved.imag))} up or down; this mode has {pixels(spare)} to "
+        f"spare there ({enough}). Still off by {pixels(fitted.max_px)}.",
+        verdict=after,
+    )

@@ -26,7 +26,8 @@ def judge_rate(case: Case) -> Finding | None:
         mode.min_fps * 0.999 <= plate.capture_fps <= mode.max_fps * 1.001
     )
     factor = max(stage.needed_fps / stage.capture_fps, stage.capture_fps / stage.needed_fps)
-    verdict = Verdict.BREAKS if beyond else banded(factor, HOLDS_TO, STRAINS_TO)
+    off = (factor - 1.0) / case.relaxed
+    verdict = Verdict.BREAKS if beyond else banded(off, HOLDS_TO - 1.0, STRAINS_TO - 1.0)
     if beyond:
         sentence = (
             f"{rate(stage.capture_fps)} is outside what {mode.name} records "

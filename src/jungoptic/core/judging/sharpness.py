@@ -57,7 +57,7 @@ def judge_depth(case: Case) -> Finding | None:
     if stage.near_m is None or stage.far_m is None:
         return None
     blur = worst_blur_mm(case)
-    verdict = banded(blur / stage.coc_mm, 1.001, STRAINS_TO)
+    verdict = banded(blur / stage.coc_mm, 1.001 * case.relaxed, STRAINS_TO * case.relaxed)
     reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
     wanted = f"{length(stage.near_m)} to {length(stage.far_m)}"
     over = f" over {len(stage.passes)} focus passes" if len(stage.passes) > 1 else ""
@@ -186,7 +186,7 @@ def judge_diffraction(case: Case) -> Finding:
     """Whether the Airy disc at the working stop stays inside the allowed blur disc."""
     stage = case.stage
     ratio = stage.airy_mm / stage.coc_mm
-    verdict = banded(ratio, 1.0, AIRY_STRAINS_TO)
+    verdict = banded(ratio, case.relaxed, AIRY_STRAINS_TO * case.relaxed)
     disc = pixels(_delivered(case, stage.airy_mm))
     sentence = (
         f"At {stop(stage.plate.f_number)} (working {stop(stage.effective_f_number)}) a point "

@@ -23,14 +23,15 @@ SHORT_STRAINS_TO = 1.03
 def judge_view(case: Case) -> Finding:
     """Whether body, mode and lens see everything the world camera sees; pixels left if they do."""
     stage, delivery = case.stage, case.shot.delivery
-    crop = max(stage.crop_across, stage.crop_down)
+    kept = 1.0 + 2.0 * case.shot.padding
+    crop = max(stage.crop_across, stage.crop_down) * kept
     share = stage.pixels_across / delivery.width_px
     if crop > COVERED_TO:
         verdict = Verdict.STRAINS if crop <= SHORT_STRAINS_TO else Verdict.BREAKS
         side = "width" if stage.crop_across >= stage.crop_down else "height"
         sentence = (
             f"The {stage.focal_mm:.3g} mm lens is too long: it sees {percent(1 / crop)} of the "
-            f"{side} the story needs; {percent(1 - 1 / crop)} is missing."
+            f"{side} the story needs{_with_padding(case)}; {percent(1 - 1 / crop)} is missing."
         )
     else:
         verdict = (
@@ -41,8 +42,9 @@ def judge_view(case: Case) -> Finding:
             else Verdict.BREAKS
         )
         sentence = (
-            f"The view is covered; cropping to it leaves {pixels(stage.pixels_across)} across the "
-            f"{delivery.width_px:,} px delivered frame ({percent(share)})."
+            f"The view is covered{_with_padding(case)}; cropping to it leaves "
+            f"{pixels(stage.pixels_across)} across the {delivery.width_px:,} px delivered frame "
+            f"({percent(share)})."
         )
     return Finding(
         key="view",
@@ -52,6 +54,11 @@ def judge_view(case: Case) -> Finding:
         workings=(_working(case),),
         remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
     )
+
+
+def _with_padding(case: Case) -> str:
+    padding = case.shot.padding
+    return f" with {percent(padding)} of padding on each side" if padding else ""
 
 
 def _working(case: Case) -> Working:
@@ -66,6 +73,7 @@ def _working(case: Case) -> Working:
             Quantity("W_mode", "sensor width used", stage.choice.mode.sensor_width_mm, "mm"),
             Quantity("crop", "crop across", stage.crop_across, ""),
             Quantity("crop_v", "crop down", stage.crop_down, ""),
+            Quantity("p", "padding kept on each side", case.shot.padding, ""),
         ),
         result=Quantity("px", "pixels left across", stage.pixels_across, "px"),
         source="Ray geometry: ratio of the tangents of the half angles of view.",
@@ -125,4 +133,5 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     used = world.sensor_width_mm * pinhole / world.focal_mm
     across = used / mode.sensor_width_mm
     down = used / case.shot.delivery.aspect / mode.sensor_height_mm
-    return mode.width_px * across if max(across, down) <= COVERED_TO else 0.0
+    kept = 1.0 + 2.0 * case.shot.padding
+    return mode.width_px * across if max(across, down) * kept <= COVERED_TO else 0.0

@@ -1,0 +1,99 @@
+"""Is everything there on the day?"""
+
+from __future__ import annotations
+
+import datetime
+
+from ..findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan import Loan, Plate, Shot
+from .case import Case
+
+
+def loan_verdict(loans: list[Loan], day: datetime.date | None) -> Verdict:
+    """Breaks when something is not there on `day`, strains while a loan is limited and no day is
+    given."""
+    limited = [loan for loan in loans if loan.first or loan.last]
+    if day is None:
+        return Verdict.STRAINS if limited else Verdict.HOLDS
+    return Verdict.HOLDS if all(loan.covers(day) for loan in limited) else Verdict.BREAKS
+
+
+def stage_loans(shot: Shot, plate: Plate) -> dict[str, Loan]:
+    """Room and placed lamps of a plate by name, with their loans."""
+    kit, found = shot.kit, {}
+    room = kit.room(plate.room_id)
+    if room is not None:
+        found[room.name] = room.loan
+    for placed in plate.lamps:
+        lamp = kit.lamp(placed.lamp_id)
+        if lamp is not None:
+            found[lamp.name] = lamp.loan
+    return found
+
+
+def _things(case: Case) -> list[tuple[str, Loan]]:
+    """What the plate uses, by name, with its loan; each once."""
+    choice = case.choice
+    found = {choice.body.name: choice.body.loan, choice.lens.name: choice.lens.loan}
+    found |= stage_loans(case.shot, case.plate)
+    return [
+        (name, loan) for name, loan in found.items() if loan.borrowed or loan.first or loan.last
+    ]
+
+
+def _span(loan: Loan) -> str:
+    first = "" if loan.first is None else f" from {loan.first:%-d %B}"
+    last = "" if loan.last is None else f" until {loan.last:%-d %B}"
+    return first + last
+
+
+def judge_loan(case: Case) -> Finding | None:
+    """Whether what is borrowed is there on the plate's day; None when nothing is borrowed."""
+    things = _things(case)
+    if not things:
+        return None
+    day = case.plate.film_on
+    limited = [(name, loan) for name, loan in things if loan.first or loan.last]
+    missing = [(n, loan) for n, loan in limited if day is not None and not loan.covers(day)]
+    verdict = loan_verdict([loan for _, loan in things], day)
+    if day is not None and missing:
+        name, loan = missing[0]
+        sentence = f"The {name} is there{_span(loan)} only; this plate is filmed on {day:%-d %B}."
+    elif day is None and limited:
+        name, loan = limited[0]
+        sentence = f"The {name} is on loan{_span(loan)}: give this plate a day."
+    else:
+        names = " and ".join(name for name, _ in things)
+        sentence = f"Borrowed and there: {names}."
+    return Finding(
+        key="loan",
+        title="Borrowed things",
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                "first day ≤ day of filming ≤ last day",
+                (Quantity("n", "borrowed things in use", float(len(things)), ""),),
+                Quantity("m", "not there on the day", float(len(missing)), ""),
+                "The loan dates in the kit, both days included.",
+            ),
+        ),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(limited),
+    )
+
+
+def _remedies(limited: list[tuple[str, Loan]]) -> tuple[Remedy, ...]:
+    """A day on which everything borrowed is there, when there is one."""
+    first = max((loan.first for _, loan in limited if loan.first), default=None)
+    last = min((loan.last for _, loan in limited if loan.last), default=None)
+    day: datetime.date | None = last if last is not None else first
+    if day is None or not all(loan.covers(day) for _, loan in limited):
+        return ()
+    return (
+        Remedy(
+            sentence=f"Film it on {day:%-d %B}.",
+            effect="Everything borrowed is there then.",
+            verdict=Verdict.HOLDS,
+            changes={"film_on": day.isoformat()},
+        ),
+    )

@@ -1,0 +1,188 @@
+"""Does the camera move work on this stage, at every frame?"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..camera import Array, Camera, CameraPath
+from ..findings import Finding, Quantity, Verdict, Working, banded, worst
+from ..matching import fit_similarity
+from ..motion import frame_at, frame_parts, velocities
+from ..plan import Plate, Shot
+from ..quantities import length, pixels, seconds
+from ..standins import measured_points
+from .case import Case
+from .position import STRAINS_TO
+
+#: Nothing may come nearer to the lens front than this (judgement).
+CLEAR_M = 0.02
+
+
+@dataclass(frozen=True)
+class Walk:
+    """The move on this stage, followed over its frames; stage metres.
+
+    `parts` (f,) of the screen time; `off_px` (f,) the largest departure after the reframe that the
+    first frame needs; `axis_m` (f,) the height of the lens axis; `clear_m` (f,) from the lens front
+    to the nearest thing ahead; `path` (f, 3) of the entrance pupil; `worst_names` per frame.
+    """
+
+    parts: Array
+    off_px: Array
+    axis_m: Array
+    clear_m: Array
+    path: Array
+    worst_names: tuple[str, ...]
+
+    @property
+    def length_m(self) -> float:
+        """How far the pupil travels on set."""
+        return float(np.sum(np.hypot.reduce(np.diff(self.path, axis=0), axis=1)))
+
+
+def walk(case: Case) -> Walk:
+    """Follow the move of a case over every frame."""
+    front = case.stage.sensor_to_front_m - case.stage.sensor_to_pupil_m
+    return follow(case.shot, case.plate, case.stage.camera, front)
+
+
+def follow(shot: Shot, plate: Plate, camera: Camera, front_m: float) -> Walk:
+    """Follow the move of a stage `camera` over every frame; a single frame for a locked one.
+    `front_m`: from the entrance pupil to the lens front."""
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    parts = np.zeros(1) if shot.move.still else frame_parts(shot)
+    view = shot.world_view.points
+    at = view.points + _speeds(shot) * (parts[:, None, None] * shot.screen_time_s)
+    world_px, _ = shot.move.along(shot.world.camera(shot.delivery), parts).project(at, w, h)
+    path = shot.move.along(camera, parts, plate.scale)
+    stage_px, _ = path.project(plate.on_stage(at), w, h)
+    off = _departures(world_px, stage_px, w, h)
+    worst_points = off.argmax(axis=1)
+    return Walk(
+        parts=parts,
+        off_px=off.max(axis=1),
+        axis_m=path.positions_m[:, 2],
+        clear_m=_clearance(shot, plate, path, front_m),
+        path=path.positions_m,
+        worst_names=tuple(view.names[i] for i in worst_points),
+    )
+
+
+def _speeds(shot: Shot) -> Array:
+    """World velocity (n, 3) of every compared point; the reference points stand still."""
+    own = tuple(s for s in shot.stand_ins if s.speed_m_s)
+    speed = {
+        name: row
+        for s in own
+        for name, row in zip(
+            measured_points(s).names,
+            velocities((s,), [len(measured_points(s).names)]),
+            strict=True,
+        )
+    }
+    still = np.zeros(3)
+    names = shot.world_view.points.names
+    return np.array([speed.get(name, still) for name in names]).reshape(-1, 3)
+
+
+def _departures(world_px: Array, stage_px: Array, width: float, height: float) -> Array:
+    """Distance (f, n) between the pictures after the reframe that the first frame needs; 0 for what
+    is not in the picture."""
+    both = np.logical_and.reduce(np.isfinite(world_px + stage_px), axis=2)
+    first = np.flatnonzero(both[0])
+    if len(first):
+        _, turn = fit_similarity(stage_px[0, first], world_px[0, first])
+        spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
+        shift = complex(turn.shift_x_px, turn.shift_y_px)
+    else:
+        spin, shift = 1.0 + 0.0j, 0.0j
+    placed = (stage_px[..., 0] + 1j * stage_px[..., 1]) * spin + shift
+    off = np.abs(placed - (world_px[..., 0] + 1j * world_px[..., 1]))
+    with np.errstate(invalid="ignore"):
+        inside = (
+            both
+            & (world_px >= 0.0).all(axis=2)
+            & (world_px[..., 0] <= width)
+            & (world_px[..., 1] <= height)
+        )
+    found: Array = np.where(inside, off, 0.0)
+    return found
+
+
+def _clearance(shot: Shot, plate: Plate, path: CameraPath, front_m: float) -> Array:
+    """From the lens front to the nearest thing ahead (f,), at every frame; inf with none."""
+    things = shot.points_of(plate).points
+    if not len(things):
+        return np.full(len(path.positions_m), np.inf)
+    _, depth = path.project(plate.on_stage(things), 1.0, 1.0)
+    nearest: Array = np.where(depth > 0, depth, np.inf).min(axis=1) - front_m
+    return nearest
+
+
+def judge_move(case: Case) -> Finding | None:
+    """The move on this stage at all its frames, the worst one named; None for a locked camera."""
+    shot, stage = case.shot, case.stage
+    if shot.move.still:
+        return None
+    steps = walk(case)
+    low = int(steps.axis_m.argmin())
+    near = int(steps.clear_m.argmin())
+    off = int(steps.off_px.argmax())
+    floor_short = stage.floor_axis_m - float(steps.axis_m[low])
+    tolerance = case.tolerance.px
+    verdicts = {
+        "off": banded(float(steps.off_px[off]), tolerance, tolerance * STRAINS_TO),
+        "low": Verdict.BREAKS if floor_short > 1e-6 else Verdict.HOLDS,
+        "near": Verdict.BREAKS if steps.clear_m[near] < CLEAR_M else Verdict.HOLDS,
+    }
+    took = stage.set_duration_s
+    said = (
+        f"On this stage the camera goes {length(steps.length_m)} in {seconds(took)}"
+        + (f" (pans {shot.move.pan_deg:+.1f}°)" if shot.move.pan_deg else "")
+        + (f" (tilts {shot.move.tilt_deg:+.1f}°)" if shot.move.tilt_deg else "")
+    )
+    troubles = []
+    if verdicts["low"] is not Verdict.HOLDS:
+        troubles.append(
+            f"at frame {frame_at(shot, float(steps.parts[low]))} the lens axis should be "
+            f"{length(float(steps.axis_m[low]))} up, {length(floor_short)} below its floor"
+        )
+    if verdicts["near"] is not Verdict.HOLDS:
+        troubles.append(
+            f"at frame {frame_at(shot, float(steps.parts[near]))} something comes within "
+            f"{length(max(float(steps.clear_m[near]), 0.0))} of the lens front"
+        )
+    if verdicts["off"] is not Verdict.HOLDS:
+        troubles.append(
+            f"worst at frame {frame_at(shot, float(steps.parts[off]))}: "
+            f"{steps.worst_names[off]} is off by {pixels(float(steps.off_px[off]))}"
+        )
+    held = (
+        f"checked at all {len(steps.parts)} frames, worst "
+        f"{pixels(float(steps.off_px[off]))} at frame {frame_at(shot, float(steps.parts[off]))}"
+    )
+    return Finding(
+        key="move",
+        title="Camera move",
+        verdict=worst([Finding("", "", v, "") for v in verdicts.values()]),
+        sentence=f"{said}; {'; '.join(troubles) if troubles else held}.",
+        workings=(
+            Working(
+                formula="path on stage = path in the world / S;  time on set = screen time · "
+                "playback / capture",
+                inputs=(
+                    Quantity("p", "path in the world, straight", shot.move.length_m, "m"),
+                    Quantity("S", "scale", case.plate.scale, ""),
+                    Quantity("t", "time on set", took, "s"),
+                    Quantity("off", "largest departure", float(steps.off_px[off]), "px"),
+                    Quantity("low", "lowest axis", float(steps.axis_m[low]) * 1000, "mm"),
+                    Quantity("clear", "nearest to the front", float(steps.clear_m[near]), "m"),
+                ),
+                result=Quantity("path", "path on this stage", steps.length_m, "m"),
+                source="Similar triangles; the reframe is the one the first frame needs.",
+            ),
+        ),
+    )

@@ -1,0 +1,124 @@
+"""Does the stage fit into the room chosen for it?"""
+
+from __future__ import annotations
+
+from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..quantities import length
+from ..rooms import OPERATOR_M, RoomFit, room_fit
+from .case import Case, best, remedy
+
+#: A hand's breadth can be found by moving a chair (judgement).
+STRAINS_TO_M = 0.05
+
+
+def judge_room(case: Case) -> Finding | None:
+    """Length, width and height of the room against what the stage takes; None without a room."""
+    fit = room_fit(case)
+    if fit is None:
+        return None
+    worst = max(fit.short_m, fit.narrow_m, fit.low_m)
+    verdict = banded(worst, 1e-9, STRAINS_TO_M)
+    return Finding(
+        key="room",
+        title="Room",
+        verdict=verdict,
+        sentence=_sentence(fit, verdict),
+        workings=(_working(fit),),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
+    )
+
+
+def _sentence(fit: RoomFit, verdict: Verdict) -> str:
+    name = fit.room.name
+    if verdict is Verdict.HOLDS:
+        return (
+            f"{name}: {length(fit.along_m)} along the view, {length(fit.length_needed_m)} needed; "
+            f"{length(-max(fit.short_m, fit.narrow_m))} to spare."
+        )
+    parts = []
+    if fit.short_m > 1e-9:
+        parts.append(
+            f"{length(fit.short_m)} too short ({length(fit.length_needed_m)} needed along the "
+            f"view, {length(fit.along_m)} there)"
+        )
+    if fit.narrow_m > 1e-9:
+        parts.append(f"{length(fit.narrow_m)} too narrow where this stage stands")
+    if fit.low_m > 1e-9:
+        parts.append(
+            f"{length(fit.low_m)} too low ({length(fit.height_needed_m)} needed above the floor, "
+            f"{length(fit.room.height_m or 0.0)} there)"
+        )
+    return f"{name} is " + ", and ".join(parts) + "."
+
+
+def _working(fit: RoomFit) -> Working:
+    return Working(
+        formula="length needed = wall to sensor mark + sensor mark to the farthest thing",
+        inputs=(
+            Quantity("L", "room along the view", fit.along_m, "m"),
+            Quantity("W", "room across the view", fit.across_m, "m"),
+            Quantity("w", "width needed here", fit.width_needed_m, "m"),
+            Quantity("H", "room height", fit.room.height_m or float("inf"), "m"),
+            Quantity("h", "height needed above the floor", fit.height_needed_m, "m"),
+        ),
+        result=Quantity("l", "length needed", fit.length_needed_m, "m"),
+        source=f"Addition; {OPERATOR_M * 1000:.0f} mm behind the camera unless set and 100 mm "
+        "around things are judgements.",
+    )
+
+
+def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+    plate = case.plate
+
+    def effect(tried: Case) -> str:
+        found = judge_room(tried)
+        return found.sentence if found is not None else ""
+
+    ways: list[Remedy | None] = [
+        remedy(
+            case,
+            judge_room,
+            before,
+            {"room_turned": not plate.room_turned, "room_left_m": None},
+            "Turn the stage the other way in this room.",
+            effect,
+        )
+    ]
+    for room in case.shot.kit.rooms:
+        if room.id != plate.room_id:
+            ways.append(
+                remedy(
+                    case,
+                    judge_room,
+                    before,
+                    {"room_id": room.id, "room_left_m": None},
+                    f"Film it in the {room.name}.",
+                    effect,
+                )
+            )
+    if plate.kind == "screen":
+        fit = room_fit(case)
+        gap = plate.screen_gap_m - (max(fit.short_m, 0.0) if fit else 0.0)
+        if gap > 0.5:
+            ways.append(
+                remedy(
+                    case,
+                    judge_room,
+                    before,
+                    {"screen_gap_m": round(gap - 0.005, 2)},
+                    f"Hang the screen {length(round(gap - 0.005, 2))} behind the action.",
+                    effect,
+                )
+            )
+    if (plate.room_behind_m or OPERATOR_M) > 0.15:
+        ways.append(
+            remedy(
+                case,
+                judge_room,
+                before,
+                {"room_behind_m": 0.15},
+                "Stand beside the camera, its back 150 mm from the wall.",
+                effect,
+            )
+        )
+    return best(ways)

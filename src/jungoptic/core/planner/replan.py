@@ -1,0 +1,69 @@
+"""What a change of kit does to many plates: which verdicts change, and what would do instead."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
+
+from ..findings import Verdict
+from ..motion import image_motion
+from ..plan import Plate, Shot
+from .search import Way, search, verdict_now
+from .space import Wishes
+
+
+@dataclass(frozen=True)
+class Change:
+    """One plate before and after. `before` and `after` are None while no kit is chosen; `after` is
+    the verdict of the plan as it would then stand, or of `instead` when the plate used what is
+    gone. `uses` says whether it did."""
+
+    shot_id: str
+    plate_id: str
+    plate: str
+    uses: bool
+    before: Verdict | None
+    after: Verdict | None
+    instead: Way | None
+
+    @property
+    def changed(self) -> bool:
+        """Whether the verdict is another one."""
+        return self.before is not self.after
+
+
+def uses(plate: Plate, ids: frozenset[str]) -> bool:
+    """Whether the plate is planned with any of the things in `ids`."""
+    own = {plate.body_id, plate.lens_id, plate.room_id, *(p.lamp_id for p in plate.lamps)}
+    return bool(own & ids)
+
+
+def replan(
+    shots: Iterable[tuple[str, Shot]], without: frozenset[str] = frozenset(), whole: bool = False
+) -> Iterator[Change]:
+    """Follow every plate of `shots` (id and shot) to a kit without the things in `without`.
+
+    A plate that used one of them is planned anew from what is left, at its own scale; the others
+    are judged again as they stand, since lamps and rooms count for them too. With `whole` every
+    plate is planned anew.
+    """
+    wishes = Wishes(keep_scale=True)
+    for shot_id, shot in shots:
+        left = replace(shot, kit=shot.kit.without(without)) if without else shot
+        for plate in shot.plates:
+            motion = image_motion(shot, plate)
+            before = verdict_now(shot, plate, motion)
+            used = uses(plate, without)
+            if not used and not whole:
+                after = verdict_now(left, plate, motion) if without else before
+                yield Change(shot_id, plate.id, plate.name, used, before, after, None)
+                continue
+            bare = replace(
+                plate,
+                room_id=None if plate.room_id in without else plate.room_id,
+                lamps=tuple(p for p in plate.lamps if p.lamp_id not in without),
+            )
+            found = search(left, bare, wishes, most=1, motion=motion)
+            best = found.ways[0] if found.ways else None
+            after = Verdict.BREAKS if best is None else best.verdict
+            yield Change(shot_id, plate.id, plate.name, used, before, after, best)

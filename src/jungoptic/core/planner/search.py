@@ -1,0 +1,267 @@
+"""The search itself: rank every candidate, keep the best of each kind, name the near misses."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ..camera import Array
+from ..findings import Verdict
+from ..judging import view
+from ..motion import Motion
+from ..plan import Plate, Shot
+from ..quantities import lux, percent, pixels, rate, scale, stop, stops
+from .misses import Miss, near_misses
+from .space import Space, Wishes, as_it_is, space_for
+from .table import SETUP, Rule, Table, along, at_index, changes_of
+
+#: A rule that breaks outweighs all that strain, and one that strains all wishes.
+BREAK, STRAIN = 1_000_000.0, 1_000.0
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to film the plate: what to change, its numbers, and why it stands where it does.
+
+    `changes` are decisions of the plate (field to value). `broken` and `strained` name rules.
+    """
+
+    changes: dict[str, Any]
+    body: str
+    mode: str
+    lens: str
+    verdict: Verdict
+    broken: tuple[str, ...]
+    strained: tuple[str, ...]
+    pixels_across: float
+    f_number: float
+    iso: float
+    passes: int
+    scale: float
+    capture_fps: float
+    shutter_deg: float
+    lux_needed: float
+    stops_short: float | None
+    score: float
+    reasons: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Search:
+    """The answer: how many candidates and rules were tried, the best ways, and for a plate that
+    nothing holds the nearest misses."""
+
+    candidates: int
+    rules: tuple[str, ...]
+    ways: tuple[Way, ...]
+    misses: tuple[Miss, ...]
+
+
+def search(
+    shot: Shot,
+    plate: Plate,
+    wishes: Wishes | None = None,
+    *,
+    space: Space | None = None,
+    most: int = 6,
+    motion: Motion | None = None,
+) -> Search:
+    """Search the kit of `shot` for ways to film `plate`.
+
+    The best of every setup and scale is kept, fewest rules broken first, then fewest strained, then
+    by `wishes`. Without any candidate the lists are empty.
+    """
+    wishes = wishes or Wishes()
+    space = space or space_for(shot, plate, wishes)
+    if 0 in space.shape:
+        return Search(0, (), (), ())
+    table = Table(shot, plate, space, motion)
+    code = ranking(table.rules, space.shape)
+    key = code + _score(table, wishes)
+    flat = key.reshape(len(space.setups) * len(space.scales), -1)
+    best = flat.argmin(axis=1)
+    order = np.argsort(flat[np.arange(len(flat)), best], kind="stable")[:most]
+    ways: list[Way] = []
+    for group in order:
+        at = np.unravel_index(int(group) * flat.shape[1] + int(best[group]), space.shape)
+        if code[at] >= 3 * BREAK and len(ways) > 0:
+            continue
+        ways.append(_way(table, wishes, tuple(int(i) for i in at), float(key[at] - code[at])))
+    misses = near_misses(table, code, key) if not ways or ways[0].broken else ()
+    return Search(int(np.prod(space.shape)), tuple(r.key for r in table.rules), tuple(ways), misses)
+
+
+def ranking(rules: list[Rule], shape: tuple[int, ...]) -> Array:
+    """Broken and strained rules of every candidate in one number, `BREAK` and `STRAIN` each.
+
+    Rules are added where they have the same axes, so that few sums span all of them.
+    """
+    worth = np.array([0.0, STRAIN, BREAK, 0.0, 0.0, 0.0, 3.0 * BREAK, 0.0, 0, 0, 0, 0, 6.0 * BREAK])
+    by_axes: dict[tuple[int, ...], Array] = {}
+    for rule in rules:
+        value = worth[rule.ranks]
+        axes = value.shape
+        by_axes[axes] = by_axes[axes] + value if axes in by_axes else value
+    total = np.zeros((1,) * len(shape))
+    for value in sorted(by_axes.values(), key=lambda v: v.size):
+        total = total + value
+    return np.broadcast_to(total, shape) if total.shape != shape else total
+
+
+def _score(table: Table, wishes: Wishes) -> Array:
+    """What the wishes say of every candidate; less is better. Weights are judgements."""
+    plate, space = table.plate, table.space
+    delivery = table.shot.delivery
+    # Quality: pixels missing or barely there, diffraction, noise above the base ISO, extra passes.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = table.pixels / delivery.width_px
+        thin = np.clip(np.log2(2.0 / share), 0.0, 4.0)
+        soft = np.clip(table.effective_stop * 2.44 * 550e-6 / table.coc_mm, 0.0, 3.0)
+    noise = np.clip(np.log2(table.iso / table.mode("base_iso")), 0.0, 8.0)
+    quality = thin + soft + 0.6 * noise
+    quality = quality + 0.4 * (table.count - 1.0)
+    # Changes: each decision that is not what the plate, or another plate of the shot, has now.
+    used = {(p.body_id, p.lens_id) for p in table.shot.plates if p.id != plate.id}
+    change = along(
+        SETUP,
+        [
+            (s.body.id != plate.body_id) * 2.0
+            + (s.lens.id != plate.lens_id) * 1.0
+            + (s.mode.id != plate.mode_id) * 0.5
+            - ((s.body.id, s.lens.id) in used) * 0.5
+            for s in space.setups
+        ],
+    )
+    change = change + (table.scale != plate.scale) * 4.0
+    change = change + (table.count != plate.focus_passes) * 0.5
+    change = change + (table.shutter != plate.shutter_deg) * 0.3
+    small = np.abs(np.log2(table.stop / plate.f_number)) * 0.2
+    tiny = np.abs(np.log2(table.iso / plate.iso)) * 0.1
+    per_light = np.clip(np.nan_to_num(_log_lux(table)), 0.0, 12.0)
+    found: Array = wishes.quality * quality + wishes.changes * (change + small + tiny)
+    found = found + wishes.light * 0.5 * per_light
+    return np.nan_to_num(found, nan=900.0)
+
+
+def _log_lux(table: Table) -> Array:
+    """Doublings of the light needed above 100 lx, split so that logs are taken of short lists."""
+    stop = table.effective_stop * table.lens("t_over_f")
+    with np.errstate(divide="ignore", invalid="ignore"):
+        found: Array = (
+            2.0 * np.log2(stop)
+            + (np.log2(250.0 / 100.0) + table.plate.nd_stops)
+            - np.log2(table.exposure_s)
+            - np.log2(table.iso)
+        )
+    return found
+
+
+def _way(table: Table, wishes: Wishes, index: tuple[int, ...], score: float) -> Way:
+    space = table.space
+    setup = space.setups[index[0]]
+    ranks = {rule.key: int(at_index(rule.ranks, index)) for rule in table.rules}
+    broken = tuple(k for k, r in ranks.items() if r >= 2)
+    strained = tuple(k for k, r in ranks.items() if r == 1)
+    short = at_index(table.stops_short, index)
+    way = Way(
+        changes=changes_of(table, index),
+        body=setup.body.name,
+        mode=setup.mode.name,
+        lens=setup.lens.name,
+        verdict=Verdict.BREAKS if broken else Verdict.STRAINS if strained else Verdict.HOLDS,
+        broken=broken,
+        strained=strained,
+        pixels_across=at_index(table.pixels, index),
+        f_number=space.stops[index[4]],
+        iso=space.isos[index[5]],
+        passes=space.passes[index[6]],
+        scale=space.scales[index[1]],
+        capture_fps=at_index(table.capture_fps, index),
+        shutter_deg=space.shutters[index[3]],
+        lux_needed=at_index(table.lux_needed, index),
+        stops_short=None if np.isnan(short) else short,
+        score=score,
+        reasons=(),
+    )
+    return replace(way, reasons=_reasons(table, way))
+
+
+_SAID = {
+    "body_id": "another body",
+    "mode_id": "another mode",
+    "lens_id": "another lens",
+    "scale": "another scale",
+    "capture_fps": "another rate",
+    "shutter_deg": "another shutter",
+    "f_number": "another stop",
+    "iso": "another ISO",
+    "focus_passes": "other focus passes",
+}
+
+
+def _reasons(table: Table, way: Way) -> tuple[str, ...]:
+    """Why it stands where it does, in the order the ranking looks."""
+    said = []
+    if way.broken:
+        said.append("Breaks: " + ", ".join(NAMES.get(k, k) for k in way.broken) + ".")
+    if way.strained:
+        said.append("Strains: " + ", ".join(NAMES.get(k, k) for k in way.strained) + ".")
+    if not way.broken and not way.strained:
+        said.append("Every rule holds.")
+    share = way.pixels_across / table.shot.delivery.width_px
+    said.append(
+        f"{pixels(way.pixels_across)} left across ({percent(share)})"
+        + ("" if share >= view.HOLDS_FROM else ", fewer than delivered")
+        + f"; {stop(way.f_number)}"
+        + (f", {way.passes} focus passes" if way.passes > 1 else "")
+        + f", {rate(way.capture_fps)}, {scale(way.scale)}."
+    )
+    light = f"Needs {lux(way.lux_needed)}"
+    if way.stops_short is not None:
+        light += f", {stops(way.stops_short)} " + ("short" if way.stops_short > 0 else "to spare")
+    said.append(light + ".")
+    if way.changes:
+        named = [_SAID[k] for k in way.changes]
+        # A body brings its mode along; saying both is saying it twice.
+        if "body_id" in way.changes and "mode_id" in way.changes:
+            named.remove("another mode")
+        said.append("Changes: " + ", ".join(named) + ".")
+    else:
+        said.append("As it is planned now.")
+    return tuple(said)
+
+
+#: Rules by what a person calls them.
+NAMES = {
+    "impossible": "cannot be built",
+    "view": "view and pixels",
+    "floor": "lens floor",
+    "mismatch": "match with the world camera",
+    "move": "camera move",
+    "close_focus": "close focus",
+    "depth": "depth of field",
+    "passes": "focus passes",
+    "diffraction": "diffraction",
+    "rate": "capture rate",
+    "blur": "motion blur",
+    "step": "step per frame",
+    "skew": "rolling readout",
+    "light": "light",
+    "flicker": "lamps that pulse",
+    "backing": "screen",
+    "room": "room",
+    "loan": "borrowed things",
+}
+
+
+def verdict_now(shot: Shot, plate: Plate, motion: Motion | None = None) -> Verdict | None:
+    """The verdict on the plate exactly as it is planned, by the same rules as `judging` but without
+    words; None while its kit is not chosen."""
+    space = as_it_is(shot, plate)
+    if space is None:
+        return None
+    table = Table(shot, plate, space, motion)
+    worst = max(int(rule.ranks.max()) for rule in table.rules)
+    return Verdict.BREAKS if worst >= 2 else Verdict.STRAINS if worst == 1 else Verdict.HOLDS
