@@ -77,18 +77,37 @@ def test_lock_offs_share_one_camera(demo):
             assert len(cameras) == 1 or shot.number == "2"
 
 
-def test_only_the_mill_breaks(demo):
+def test_two_plates_break_each_in_its_own_way(demo):
     ids = list(Shot.objects.values_list("pk", flat=True))
     found = {v["id"]: v for v in board.verdicts(demo, ids)}
     broken = [s.number for s in Shot.objects.all() if found[s.pk]["verdict"] == "breaks"]
-    assert broken == ["2"]
+    assert broken == ["2", "9"]
+    wheel = found[Shot.objects.get(number="9").pk]
+    assert wheel["title"] == "Wheel, breaking: Capture rate"
     mill = found[Shot.objects.get(number="2").pk]
     assert mill["title"] == "Mill miniature: Lens floor"
     assert mill["next"] == "Mend what breaks"
 
 
+def test_five_shots_are_planned_on_the_bench(demo):
+    rooms = {
+        s.number: {p.room.name for p in s.plates.select_related("room") if p.room}
+        for s in Shot.objects.filter(number__in=["2", "3", "8", "9", "13"])
+    }
+    assert rooms["2"] == {"Garage", "Yard"}
+    assert rooms["3"] == {"Kitchen"}
+    assert all(rooms.values())
+    assert Shot.objects.get(number="13").move_right_m == 3.0
+    assert Shot.objects.get(number="2").visibility_m
+    assert demo.lamps.count() == demo.rooms.count() == 3
+
+
 def test_one_card_is_issued_and_one_take_logged(demo):
-    assert SetCard.objects.get().slate == "3A-1"
+    card = SetCard.objects.get()
+    assert card.slate == "3A-1"
+    assert [m["name"] for m in card.content["marks"]] == ["Ansa"]
+    assert card.content["marks"][0]["from_left_m"] > 1
+    assert card.content["eyelines"][0]["target"] == "Ilse"
     assert Take.objects.get().circled
 
 

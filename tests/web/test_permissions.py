@@ -13,6 +13,7 @@ from jungoptic.web.api import api
 from jungoptic.web.breakdown import book
 from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
+from jungoptic.web.kit.models import Lamp, Room
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
@@ -43,6 +44,8 @@ LENS = {
     "smallest_stop": 22,
     "close_focus_m": 0.3,
 }
+LAMP = {"name": "Panel", "lux_at_1m": 2000}
+ROOM = {"name": "Garage", "length_m": 6, "width_m": 5}
 EDIT = {"revision": 1, "name": "N"}
 MARK = {"layer": "matte", "points": [[0, 0.5], [1, 0.5]]}
 #: Stands for a file to be sent.
@@ -67,6 +70,14 @@ TABLE = [
     ("post", "/lenses", LENS, Verb.PLAN),
     ("patch", "/lenses/{lens}", EDIT, Verb.PLAN),
     ("delete", "/lenses/{lens}", None, Verb.PLAN),
+    ("post", "/lamps", LAMP, Verb.PLAN),
+    ("patch", "/lamps/{lamp}", EDIT, Verb.PLAN),
+    ("delete", "/lamps/{lamp}", None, Verb.PLAN),
+    ("post", "/rooms", ROOM, Verb.PLAN),
+    ("patch", "/rooms/{room}", EDIT, Verb.PLAN),
+    ("delete", "/rooms/{room}", None, Verb.PLAN),
+    ("post", "/replan", {"without": ["{lens}"]}, Verb.VIEW),
+    ("get", "/shots/{shot}/bench.pdf?plate={plate}", None, Verb.VIEW),
     ("get", "/shots", None, Verb.VIEW),
     ("post", "/shots", {"number": "9", "title": "T"}, Verb.PLAN),
     ("get", "/shots/{shot}", None, Verb.VIEW),
@@ -195,6 +206,10 @@ def paths(stage) -> dict[str, str]:
         "body": stage.plate.body_id,
         "mode": stage.plate.mode_id,
         "lens": stage.plate.lens_id,
+        "lamp": Lamp.objects.create(production=stage.production, name="P", lux_at_1m=900).pk,
+        "room": Room.objects.create(
+            production=stage.production, name="R", length_m=6, width_m=5
+        ).pk,
         "shot": stage.shot.pk,
         "plate": stage.plate.pk,
         "bare": bare.pk,
@@ -247,4 +262,5 @@ def test_nothing_answers_without_a_session(stage):
 
 
 def test_calculators_want_a_session_too(db):
-    assert Api().post("/calc/shot", {}).status_code == 401
+    for name in ("shot", "planner", "compare", "replan"):
+        assert Api().post(f"/calc/{name}", {}).status_code == 401

@@ -14,9 +14,10 @@ from jungoptic.web.demo import PRODUCTION, load
 from jungoptic.web.plans.bridge import load as to_core
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Shot, StandIn
+from jungoptic.web.print_drawing import scale_bar_m
 from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.models import SetCard, Take
-from jungoptic.web.takes.pdf import card_document, scale_bar_m
+from jungoptic.web.takes.pdf import card_document
 from tests.conftest import Api
 
 

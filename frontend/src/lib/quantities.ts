@@ -1,4 +1,9 @@
-/** The one way to say a quantity to a person, and to read what people type. */
+/**
+ * The one way to say a quantity to a person, and to read what people type. Values are SI; how they
+ * are written follows the notation chosen on this device.
+ */
+
+import { units } from './units.svelte';
 
 export type Kind =
   | 'length' // metres
@@ -37,15 +42,68 @@ export const TYPICAL: Record<Kind, string> = {
   plain: '12',
 };
 
-/** `128 mm`, `1.536 m`: what a tape shows. */
+export const METRES_PER_INCH = 0.0254;
+export const LUX_PER_FOOTCANDLE = 1 / 0.3048 ** 2;
+
+/** `5' 6 1/2"`: to a sixteenth; under a foot to a thirty-second; from a hundred feet to the foot. */
+export function feet(metres: number): string {
+  const inches = Math.abs(metres) / METRES_PER_INCH;
+  const sign = metres < 0 ? '-' : '';
+  if (inches >= 1200) return `${sign}${Math.round(inches / 12).toLocaleString('en')}'`;
+  if (inches < 1 / 32) return inches === 0 ? '0"' : `${sign}${Number(inches.toPrecision(2))}"`;
+  const parts = inches >= 12 ? 16 : 32;
+  const all = Math.round(inches * parts);
+  const [whole, part] = [Math.floor(all / parts), all % parts];
+  const [foot, inch] = [Math.floor(whole / 12), whole % 12];
+  let common = part;
+  for (let b = parts; b;) [common, b] = [b, common % b];
+  const shown = [
+    inch || !(foot || part) ? `${inch}` : '',
+    part ? `${part / common}/${parts / common}` : '',
+  ].filter(Boolean);
+  const tail = shown.length ? `${shown.join(' ')}"` : '';
+  return sign + (foot ? `${foot}' ${tail}`.trimEnd() : tail);
+}
+
+/** Full stops as engraved; the true ones are powers of the square root of two. */
+const ENGRAVED = [1, 1.4, 2, 2.8, 4, 5.6, 8, 11, 16, 22, 32, 45, 64];
+const THIRDS = ['', '⅓', '⅔'];
+
+/** `f/5.6⅓` where the stop is a third within a twelfth, `f/5.9` elsewhere. */
+function stop(value: number): string {
+  if (units.now.stop === 'thirds' && value > 0.95 && value < 66) {
+    const exact = 6 * Math.log2(value);
+    const nearest = Math.round(exact);
+    const full = ENGRAVED[Math.floor(nearest / 3)];
+    // The engraved numbers are rounded, so they lie a little off the true thirds.
+    if (full !== undefined && Math.abs(exact - nearest) <= 0.25) {
+      return `f/${full}${THIRDS[((nearest % 3) + 3) % 3]}`;
+    }
+  }
+  return `f/${Number(value.toPrecision(3))}`;
+}
+
+/** `128 mm`, `1.536 m`, or `5' 6 1/2"`: what a tape shows. */
 export function length(metres: number): string {
   const size = Math.abs(metres);
   if (!Number.isFinite(metres)) return '∞';
+  if (units.now.length === 'feet') return feet(metres);
   if (size === 0) return '0 mm';
   if (size < 0.0995) return `${(metres * 1000).toFixed(1)} mm`;
   if (size < 0.9995) return `${(metres * 1000).toFixed(0)} mm`;
   if (size < 9.9995) return `${metres.toFixed(3)} m`;
   return size < 100 ? `${metres.toFixed(2)} m` : `${Math.round(metres).toLocaleString('en')} m`;
+}
+
+/** `300 mm`, `3 m`, `10'`: a round distance, without figures that say nothing. */
+export function tickLength(metres: number): string {
+  if (units.now.length === 'feet') {
+    const inFeet = metres / (12 * METRES_PER_INCH);
+    if (inFeet < 1) return `${Number((inFeet * 12).toPrecision(2))}"`;
+    return `${Number(inFeet.toPrecision(inFeet < 100 ? 2 : 3)).toLocaleString('en')}'`;
+  }
+  if (metres < 0.9995) return `${Number((metres * 1000).toPrecision(3))} mm`;
+  return `${Number(metres.toPrecision(3)).toLocaleString('en')} m`;
 }
 
 /** A value of a kind, with its unit; null is infinity (JSON has no other word for it). */
@@ -60,10 +118,14 @@ export function say(value: number | null | undefined, kind: Kind): string {
     case 'degrees':
       return `${trimmed(value, 2)}°`;
     case 'stop':
-      return `f/${Number(value.toPrecision(3))}`;
+      return stop(value);
     case 'rate':
       return `${trimmed(value, 2)} fps`;
     case 'lux':
+      if (units.now.light === 'footcandles') {
+        const candles = value / LUX_PER_FOOTCANDLE;
+        return `${candles >= 10 ? Math.round(candles).toLocaleString('en') : candles.toPrecision(2)} fc`;
+      }
       return value >= 1000
         ? `${(Math.round(value / 10) * 10).toLocaleString('en')} lx`
         : `${value.toFixed(value < 10 ? 1 : 0)} lx`;
@@ -85,9 +147,22 @@ export function say(value: number | null | undefined, kind: Kind): string {
   }
 }
 
-/** A plain or vulgar number: `12`, `1,5`, `1/2`, `6 1/2`. NaN when it is neither. */
+const VULGAR: Record<string, string> = {
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+};
+
+/** A plain or vulgar number: `12`, `1,5`, `1/2`, `6 1/2`, `6½`. NaN when it is neither. */
 function readNumber(text: string): number {
-  const clean = text.trim().replace('−', '-').replace(',', '.');
+  const clean = text
+    .trim()
+    .replace('−', '-')
+    .replace(',', '.')
+    .replace(/\s*([½¼¾⅛⅜])$/, (_, sign: string) => ` ${VULGAR[sign]}`)
+    .trim();
   const mixed = /^(-?\d+)\s+(\d+)\/(\d+)$/.exec(clean);
   if (mixed) return Number(mixed[1]) + Number(mixed[2]) / Number(mixed[3]);
   const fraction = /^(-?\d+(?:\.\d+)?)\/(\d+(?:\.\d+)?)$/.exec(clean);
@@ -119,6 +194,42 @@ export function readLength(text: string, bare = 1): number {
   return readNumber(parts?.[1] ?? '') * (unit ? (LENGTH_UNITS[unit] ?? NaN) : bare);
 }
 
+/** A stop: `5.6`, `f8`, or thirds past a full stop: `5.6⅓`, `5.6 2/3`. */
+function readStop(text: string): number {
+  const bare = text.trim().replace(/^f\s*\/?\s*/i, '');
+  const thirds = /^([\d.,]+)(?:\s*([⅓⅔])|\s+([12])\/3)$/.exec(bare);
+  if (!thirds) return readNumber(bare);
+  const count = thirds[2] === '⅓' || thirds[3] === '1' ? 1 : 2;
+  // From the true stop, not from the engraved number, which is rounded.
+  const full = 2 ** (Math.round(2 * Math.log2(readNumber(thirds[1] ?? ''))) / 2);
+  return Number((full * 2 ** (count / 6)).toPrecision(4));
+}
+
+/** A shutter in degrees, from `180°`, `180`, or a time at this rate: `1/48`, `1/48 s`, `0.02 s`. */
+export function readShutter(text: string, fps: number): number {
+  const clean = text.trim();
+  if (/^\d+\s*\//.test(clean) || /s(ec)?$/i.test(clean)) {
+    return Number((readNumber(clean.replace(/\s*s(ec)?$/i, '')) * fps * 360).toPrecision(6));
+  }
+  return readNumber(clean.replace(/\s*(°|deg|degrees)$/i, ''));
+}
+
+/** A shutter of so many degrees at this rate, as an angle or as a time. */
+export function sayShutter(degrees: number, fps: number): string {
+  return units.now.shutter === 'angle'
+    ? say(degrees, 'degrees')
+    : say(degrees / 360 / fps, 'shutter');
+}
+
+/** How a field writes and reads a shutter in degrees where the rate is known. */
+export function shutterAt(fps: number) {
+  return {
+    say: (degrees: number) => sayShutter(degrees, fps),
+    read: (text: string) => readShutter(text, fps),
+    typical: '180° or 1/48',
+  };
+}
+
 const SUFFIX: Partial<Record<Kind, RegExp>> = {
   mm: /\s*mm$/i,
   degrees: /\s*(°|deg|degrees)$/i,
@@ -129,7 +240,6 @@ const SUFFIX: Partial<Record<Kind, RegExp>> = {
   shutter: /\s*(s|sec)$/i,
   pixels: /\s*px$/i,
   stops: /\s*stops?$/i,
-  stop: /^f\s*\/?\s*/i,
   scale: /^1\s*[:/]\s*/,
 };
 
@@ -139,14 +249,29 @@ const SUFFIX: Partial<Record<Kind, RegExp>> = {
  */
 export function read(text: string, kind: Kind, shown?: number | null): number {
   if (kind === 'length') {
-    const inMillimetres = shown != null && shown !== 0 && Math.abs(shown) < 0.9995;
-    return readLength(text, inMillimetres ? 0.001 : 1);
+    const size = Math.abs(shown ?? 0);
+    const bare =
+      units.now.length === 'feet'
+        ? size > 0 && size < 12 * METRES_PER_INCH
+          ? METRES_PER_INCH
+          : 12 * METRES_PER_INCH
+        : size > 0 && size < 0.9995
+          ? 0.001
+          : 1;
+    return readLength(text, bare);
   }
+  if (kind === 'stop') return readStop(text);
   let bare = text.trim();
   if (kind === 'shutter' && /(°|deg)$/i.test(bare)) return NaN;
   const suffix = SUFFIX[kind];
   if (suffix) bare = bare.replace(suffix, '');
-  if (kind === 'lux') bare = bare.replace(/,(?=\d{3}\b)/g, '');
+  if (kind === 'lux') {
+    bare = bare.replace(/,(?=\d{3}\b)/g, '');
+    const candles = /\s*(fc|ft-?c|footcandles?|foot-candles?)$/i;
+    if (candles.test(bare)) return readNumber(bare.replace(candles, '')) * LUX_PER_FOOTCANDLE;
+    const told = /(lx|lux)\s*$/i.test(text);
+    if (!told && units.now.light === 'footcandles') return readNumber(bare) * LUX_PER_FOOTCANDLE;
+  }
   return readNumber(bare);
 }
 

@@ -11,8 +11,10 @@ from dataclasses import dataclass
 from . import quantities as say
 from .hazards import Hazard, cautions_for
 from .judging.case import Case
+from .lamps import lamp_names
 from .plan import Plate
 from .report import PlateReport
+from .staging import mirror_for
 
 #: Seconds of clean plate to roll with everything as for the take (common practice).
 CLEAN_PLATE_S = "20 to 30 s"
@@ -71,6 +73,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 "Camera stands", "Camera base", say.length(plate.drop_m), "below the model's ground"
             )
         )
+    lines += _standing(case)
     lines += [
         CardLine("Glass", "Body", choice.body.name, choice.mode.name),
         CardLine("Glass", "Lens", choice.lens.name, f"{stage.focal_mm:.3g} mm"),
@@ -109,6 +112,62 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 "Screen",
                 f"{say.length(plate.screen_width_m)} × {say.length(plate.screen_height_m)}",
                 f"{say.length(plate.screen_gap_m)} behind the action",
+            )
+        )
+    for placed, called in zip(plate.lamps, lamp_names(case.shot, plate), strict=True):
+        if called is None:
+            continue
+        side = "right" if placed.x_m >= 0 else "left"
+        lines.append(
+            CardLine(
+                "Light",
+                called,
+                f"{say.length(placed.y_m)} ahead",
+                f"{say.length(abs(placed.x_m))} {side} of the line, {say.length(placed.z_m)} up"
+                + (f", at {say.percent(placed.level)}" if placed.level < 1 else ""),
+            )
+        )
+    return lines
+
+
+def _standing(case: Case) -> list[CardLine]:
+    """Table, mirror, room and the way of the camera, where there are any."""
+    stage, plate, move = case.stage, case.plate, case.shot.move
+    group = "Camera stands"
+    lines = []
+    if plate.table_m is not None:
+        lines.append(CardLine(group, "Table top", say.length(plate.table_m), "above the floor"))
+    need = mirror_for(case.shot, plate, case.choice) if plate.mirror else None
+    if need is not None:
+        lines.append(
+            CardLine(group, "Mirror at 45°", say.length(need.side_m), "first surface; flop in post")
+        )
+    room = case.shot.kit.room(plate.room_id)
+    if room is not None:
+        lines.append(
+            CardLine(group, "Room", room.name, "turned across" if plate.room_turned else "")
+        )
+    if not move.still:
+        turns = [
+            f"{word} {angle:+.1f}°"
+            for word, angle in (("pan", move.pan_deg), ("tilt", move.tilt_deg))
+            if angle
+        ]
+        way = [
+            f"{say.length(abs(value) / plate.scale)} {word}"
+            for value, word in (
+                (move.right_m, "right" if move.right_m > 0 else "left"),
+                (move.away_m, "ahead" if move.away_m > 0 else "back"),
+                (move.up_m, "up" if move.up_m > 0 else "down"),
+            )
+            if value
+        ]
+        lines.append(
+            CardLine(
+                group,
+                "Camera move",
+                say.length(move.length_m / plate.scale),
+                ", ".join([*way, *turns]) + f" in {say.seconds(stage.set_duration_s)}",
             )
         )
     return lines

@@ -15,12 +15,15 @@ Point = tuple[float, float]
 @dataclass(frozen=True)
 class Shape:
     """A polyline or, when `closed`, a filled outline. `role` says what it means, and so how it
-    looks: ground, camera, lens, ray, axis, focus, figure, box, card, screen, table."""
+    looks: ground, camera, lens, ray, axis, focus, figure, box, card, screen, table, wall, lamp,
+    path, tape and so on; `lacking` is what a room or a screen is short of. `stand_in_id` and
+    `lamp` (its number among the lamps placed) say what is held when it is dragged."""
 
     role: str
     points: tuple[Point, ...]
     closed: bool = False
     stand_in_id: str | None = None
+    lamp: int | None = None
 
 
 @dataclass(frozen=True)
@@ -49,13 +52,15 @@ class Note:
 
 @dataclass(frozen=True)
 class Drawing:
-    """Primitives, and the rectangle (u0, v0, u1, v1) that shows all of them."""
+    """Primitives, and the rectangle (u0, v0, u1, v1) that shows the stage; `room` is the one that
+    shows the room around it as well, the same without a room."""
 
     view: str
     bounds: tuple[float, float, float, float]
     shapes: tuple[Shape, ...]
     dimensions: tuple[Dimension, ...]
     notes: tuple[Note, ...]
+    room: tuple[float, float, float, float] | None = None
 
 
 def bounds_of(shapes: list[Shape], margin: float = 0.06) -> tuple[float, float, float, float]:
@@ -68,9 +73,14 @@ def bounds_of(shapes: list[Shape], margin: float = 0.06) -> tuple[float, float, 
 
 def share_distances(upper: Drawing, lower: Drawing) -> tuple[Drawing, Drawing]:
     """The same two drawings with one range of u, so that distances line up one above the other."""
-    u0 = min(upper.bounds[0], lower.bounds[0])
-    u1 = max(upper.bounds[2], lower.bounds[2])
-    return (
-        replace(upper, bounds=(u0, upper.bounds[1], u1, upper.bounds[3])),
-        replace(lower, bounds=(u0, lower.bounds[1], u1, lower.bounds[3])),
-    )
+
+    def widened(drawing: Drawing) -> Drawing:
+        u0 = min(upper.bounds[0], lower.bounds[0])
+        u1 = max(upper.bounds[2], lower.bounds[2])
+        bounds = (u0, drawing.bounds[1], u1, drawing.bounds[3])
+        if upper.room is None or lower.room is None or drawing.room is None:
+            return replace(drawing, bounds=bounds)
+        r0, r1 = min(upper.room[0], lower.room[0]), max(upper.room[2], lower.room[2])
+        return replace(drawing, bounds=bounds, room=(r0, drawing.room[1], r1, drawing.room[3]))
+
+    return widened(upper), widened(lower)

@@ -6,6 +6,7 @@ import math
 
 from .checks_on_input import not_negative, positive
 from .plan import Kit, Lamp, Plate, Shot
+from .quantities import about
 
 #: Lamps not yet placed are counted at this distance, farther for a deep set (judgement).
 USUAL_DISTANCE_M = 2.0
@@ -52,6 +53,20 @@ def lux_placed(shot: Shot, plate: Plate) -> float | None:
     return total
 
 
+def lamp_names(shot: Shot, plate: Plate) -> list[str | None]:
+    """What each lamp on this stage is called, told apart by a number where there are several
+    alike; None for one that the kit no longer has."""
+    found = [shot.kit.lamp(p.lamp_id) for p in plate.lamps]
+    names: list[str | None] = []
+    for i, lamp in enumerate(found):
+        if lamp is None:
+            names.append(None)
+            continue
+        alike = [j for j, other in enumerate(found) if other is not None and other.id == lamp.id]
+        names.append(f"{lamp.name} {alike.index(i) + 1}" if len(alike) > 1 else lamp.name)
+    return names
+
+
 def usual_distance_m(plate: Plate, depth_m: float) -> float:
     """Distance at which lamps not yet placed are counted: 2 m at life size; for a scaled set at
     least 1 m and twice its depth, so that it loses at most 1.2 stops across."""
@@ -88,4 +103,4 @@ def light_there(shot: Shot, plate: Plate, depth_m: float) -> tuple[float, str] |
     owned = lux_owned(shot.kit, plate, depth_m)
     if owned <= 0:
         return None
-    return owned, f"from all lamps owned at {usual_distance_m(plate, depth_m):.2g} m"
+    return owned, f"from all lamps owned at {about(usual_distance_m(plate, depth_m))}"

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from .detail import Detail, details
 from .drawing import Drawing, share_distances
-from .findings import Finding, Remedy, Verdict, worst, worst_first
+from .findings import Finding, Remedy, Verdict, Working, worst, worst_first
 from .frame import Grip, Picture, Whisker, draw, grips, screen_edges
 from .judging import judge_plate
 from .judging.case import Case
@@ -17,13 +18,14 @@ from .matching import Similarity, fit_similarity
 from .motion import frame_at
 from .plan import Plate, Shot, check_shot
 from .quantities import pixels
-from .rail import Rail, rail
+from .rail import Rail, haze_along, rail
 from .sensitivity import Sensitivity, sensitivities
 from .setcover import SetCover, set_cover
 from .shadows import Key, key_light
 from .stage_drawing import elevation, mark_of, plan
 from .staging import Stage, floor_tape_m
 from .standins import measured_points
+from .workings import stage_workings, study_workings
 
 #: Departures shorter than this are not drawn as whiskers: nobody can see them.
 WHISKER_FROM_PX = 0.5
@@ -38,6 +40,8 @@ class Study:
     details: tuple[Detail, ...]
     eyelines: tuple[Eyeline, ...]
     fixed: tuple[FixedPoint, FixedPoint]
+    #: The working behind each number of the sheet and each table, by its name.
+    workings: Mapping[str, Working]
 
 
 @dataclass(frozen=True)
@@ -65,12 +69,14 @@ class PlateReport:
 @dataclass(frozen=True)
 class Depth:
     """Where a stand-in lies along the lens axis of the world camera, world metres; `per_m`: how
-    much of a metre away from the camera counts along the axis."""
+    much of a metre away from the camera counts along the axis; `air`: how much of it the air
+    before it has covered, 0..1."""
 
     stand_in_id: str
     near_m: float
     far_m: float
     per_m: float
+    air: float
 
 
 @dataclass(frozen=True)
@@ -119,14 +125,21 @@ def _depths(shot: Shot) -> tuple[Depth, ...]:
         depths = camera.to_camera(measured_points(stand_in).points)[:, 2]
         ahead = depths[depths > 0.01]
         if len(ahead):
-            found.append(Depth(stand_in.id, float(ahead.min()), float(ahead.max()), per_m))
+            near, far = float(ahead.min()), float(ahead.max())
+            air = haze_along(shot, (near,))
+            found.append(Depth(stand_in.id, near, far, per_m, air[0] if air else 0.0))
     return tuple(found)
 
 
 def study(case: Case) -> Study:
     """Sensitivities, set coverage, detail, eyelines and the ends of the tape of one plate."""
     return Study(
-        sensitivities(case), set_cover(case), details(case), eyelines(case), fixed_points(case)
+        sensitivities(case),
+        set_cover(case),
+        details(case),
+        eyelines(case),
+        fixed_points(case),
+        {**stage_workings(case), **study_workings()},
     )
 
 

@@ -36,6 +36,8 @@ class RoomFit:
     length_needed_m: float
     width_needed_m: float
     height_needed_m: float
+    #: How far things reach past the left and past the right wall; 0 where they do not.
+    beyond_m: tuple[float, float] = (0.0, 0.0)
 
     @property
     def along_m(self) -> float:
@@ -100,7 +102,7 @@ def room_fit(case: Case) -> RoomFit | None:
     left = across / 2.0 if plate.room_left_m is None else plate.room_left_m
     # Off the middle, the nearer wall decides: the room must take the wider side twice as far.
     reach_left, reach_right = BESIDE_M - min(sides), max(sides) + BESIDE_M
-    lacking = max(reach_left - left, reach_right - (across - left))
+    past = reach_left - left, reach_right - (across - left)
     return RoomFit(
         room=room,
         rear_m=rear,
@@ -110,6 +112,7 @@ def room_fit(case: Case) -> RoomFit | None:
         floor_m=floor,
         ceiling_m=None if room.height_m is None else floor + room.height_m,
         length_needed_m=max([*fars, sensor]) - rear,
-        width_needed_m=across + lacking,
+        width_needed_m=across + max(past),
         height_needed_m=max(tops) + ABOVE_M - floor,
+        beyond_m=(max(past[0], 0.0), max(past[1], 0.0)),
     )

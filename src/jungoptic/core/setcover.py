@@ -22,10 +22,12 @@ MOMENTS = 9
 
 @dataclass(frozen=True)
 class Surface:
-    """An upright part of the set or a screen: how large this lens, move and padding ask it to be at
-    its distance, and how large it is; stage metres."""
+    """An upright part of the set or a screen: how much this lens, move and padding take in at its
+    distance, and how large it is; stage metres. `backs`: it is flat, there to fill the frame, and
+    too small when the frame takes in more."""
 
     name: str
+    backs: bool
     distance_m: float
     needed_width_m: float
     needed_height_m: float
@@ -141,6 +143,7 @@ def _surface(case: Case, cameras: list[Camera], thing: StandIn) -> Surface | Non
     foot, top = min(n.bottom_m for n in needs), max(n.top_m for n in needs)
     return Surface(
         thing.name,
+        thing.kind == "card",
         at,
         right - left,
         max(top - foot, 0.0),

@@ -75,6 +75,7 @@ def elevation(case: Case) -> Drawing:
         shapes.append(Shape("ground", ((y0 - 0.2 - BODY_LENGTH_M, floor), (far, floor))))
         shapes += _table_from_the_side(case, floor, y0)
     shapes += own
+    shapes += _lacking_from_the_side(case, fit)
     shapes += _lamps(case, lambda x, y, z: (y, z))
     path = _path(case, lambda x, y, z: (y, z))
     shapes += path
@@ -116,7 +117,7 @@ def elevation(case: Case) -> Drawing:
                 )
             )
     if plate.table_m is not None:
-        dims.append(Dimension((far, floor), (far, 0.0), plate.table_m, "table", 1))
+        dims.append(Dimension((far, floor), (far, 0.0), plate.table_m, "table", -1))
     if math.isfinite(stage.focus_m):
         span = max(top - 0.0, h) * 0.5
         for p in stage.passes:
@@ -135,11 +136,8 @@ def elevation(case: Case) -> Drawing:
         notes.append(Note(tip, "focus"))
     if screen is not None and plate.screen_height_m > 0:
         notes.append(Note((screen.distance_m, plate.screen_height_m), "screen"))
-    everything = [
-        *shapes,
-        Shape("", ((back - BODY_LENGTH_M - 0.02, min(floor, -0.05 * top)), (far, top * 1.1))),
-    ]
-    return Drawing("elevation", bounds_of(everything), tuple(shapes), tuple(dims), tuple(notes))
+    edge = Shape("", ((back - BODY_LENGTH_M - 0.02, -0.05 * top), (far, top * 1.1)))
+    return _framed("elevation", [*shapes, edge], dims, notes, fit)
 
 
 def plan(case: Case) -> Drawing:
@@ -189,6 +187,7 @@ def plan(case: Case) -> Drawing:
         )
         shapes.append(Shape("screen", ends))
         dims.append(Dimension(*ends, plate.screen_width_m, "screen", -1))
+    shapes += _lacking_from_above(case, fit)
     shapes += _lamps(case, lambda x, y, z: (y, -x))
     notes += _lamp_notes(case, lambda x, y, z: (y, -x))
     shapes += _path(case, lambda x, y, z: (y, -x))
@@ -211,8 +210,30 @@ def plan(case: Case) -> Drawing:
         shapes.append(Shape(role, ((y0, 0.0), end)))
     shapes += _camera_from_above(case, y0, pan)
     back = (y0 - sensor_back - BODY_LENGTH_M - 0.02, 0.0)
-    everything = [*shapes, Shape("", (back, (far, 0.0)))]
-    return Drawing("plan", bounds_of(everything), tuple(shapes), tuple(dims), tuple(notes))
+    return _framed("plan", [*shapes, Shape("", (back, (far, 0.0)))], dims, notes, fit)
+
+
+#: What belongs to the room rather than to the stage: it does not make the drawing smaller.
+OF_THE_ROOM = frozenset({"wall", "fixed", "tape", "support", "ground", "beam"})
+
+
+def _framed(
+    view: str,
+    shapes: list[Shape],
+    dims: list[Dimension],
+    notes: list[Note],
+    fit: RoomFit | None,
+) -> Drawing:
+    """The drawing with its two rectangles: of the stage, and of the room it stands in."""
+    own = [s for s in shapes if s.stand_in_id or s.role not in OF_THE_ROOM]
+    return Drawing(
+        view,
+        bounds_of(own),
+        tuple(s for s in shapes if s.role),
+        tuple(dims),
+        tuple(notes),
+        None if fit is None else bounds_of(shapes),
+    )
 
 
 def _fixed_set(plate: Plate) -> bool:
@@ -248,6 +269,45 @@ def _room_from_the_side(fit: RoomFit | None) -> list[Shape]:
             ),
         )
     ]
+
+
+def _lacking_from_the_side(case: Case, fit: RoomFit | None) -> list[Shape]:
+    """What room and screen are short of: the way beyond the wall, above the ceiling, above the
+    upper edge of the screen."""
+    found = []
+    if fit is not None and fit.short_m > 1e-9:
+        middle = fit.floor_m + 0.5 * min(fit.room.height_m or 1.0, 1.0)
+        found.append(Shape("lacking", ((fit.front_m, middle), (fit.front_m + fit.short_m, middle))))
+    if fit is not None and fit.ceiling_m is not None and fit.low_m > 1e-9:
+        at = (fit.rear_m + fit.front_m) / 2.0
+        found.append(Shape("lacking", ((at, fit.ceiling_m), (at, fit.ceiling_m + fit.low_m))))
+    screen = backing(case)
+    if screen is not None and screen.top_m > case.plate.screen_height_m + 1e-6:
+        at = screen.distance_m
+        found.append(Shape("lacking", ((at, case.plate.screen_height_m), (at, screen.top_m))))
+    return found
+
+
+def _lacking_from_above(case: Case, fit: RoomFit | None) -> list[Shape]:
+    """The same in the plan: beyond the wall ahead, beyond the sides, beyond the screen's ends."""
+    found = []
+    if fit is not None and fit.short_m > 1e-9:
+        middle = -(fit.left_m + fit.right_m) / 2.0
+        found.append(Shape("lacking", ((fit.front_m, middle), (fit.front_m + fit.short_m, middle))))
+    if fit is not None and fit.narrow_m > 1e-9:
+        at = (fit.rear_m + fit.front_m) / 2.0
+        for side, out in zip((fit.left_m, fit.right_m), fit.beyond_m, strict=True):
+            if out > 1e-9:
+                end = side - out if side < 0 else side + out
+                found.append(Shape("lacking", ((at, -side), (at, -end))))
+    screen = backing(case)
+    if screen is not None and screen.width_m > case.plate.screen_width_m + 1e-6:
+        half, need = case.plate.screen_width_m / 2.0, screen.width_m / 2.0
+        for sign in (-1.0, 1.0):
+            centre = -screen.centre_x_m
+            ends = tuple((screen.distance_m, centre + sign * reach) for reach in (half, need))
+            found.append(Shape("lacking", ends))
+    return found
 
 
 def _table_ends(case: Case, y0: float) -> tuple[float, float]:
@@ -287,14 +347,17 @@ def _lamps(case: Case, flat: Flat) -> list[Shape]:
     target = action_point_m(case.shot, case.plate) or (0.0, 1.0, 0.5)
     to = flat(*target)
     found = []
-    for placed in case.plate.lamps:
+    for number, placed in enumerate(case.plate.lamps):
         at = flat(placed.x_m, placed.y_m, placed.z_m)
         angle = math.atan2(to[1] - at[1], to[0] - at[0])
         c, s = math.cos(angle), math.sin(angle)
         head = ((-0.05, -0.05), (0.05, -0.1), (0.05, 0.1), (-0.05, 0.05))
         found.append(
             Shape(
-                "lamp", tuple((at[0] + a * c - b * s, at[1] + a * s + b * c) for a, b in head), True
+                "lamp",
+                tuple((at[0] + a * c - b * s, at[1] + a * s + b * c) for a, b in head),
+                True,
+                lamp=number,
             )
         )
         reach = math.dist(at, to)
@@ -305,10 +368,10 @@ def _lamps(case: Case, flat: Flat) -> list[Shape]:
 
 
 def _lamp_notes(case: Case, flat: Flat) -> list[Note]:
+    """Lamps by number, as the sheet lists them: their names would lie on one another."""
     return [
-        Note(flat(p.x_m, p.y_m, p.z_m + 0.0), lamp.name)
-        for p in case.plate.lamps
-        if (lamp := case.shot.kit.lamp(p.lamp_id)) is not None
+        Note(flat(p.x_m, p.y_m, p.z_m), f"lamp {number}")
+        for number, p in enumerate(case.plate.lamps, start=1)
     ]
 
 

@@ -24,7 +24,9 @@ from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
 from .kit.api import router as kit
 from .plans.api import router as plans
+from .plans.bench_api import router as bench
 from .plans.calc_api import router as calc
+from .plans.replan_api import router as replan
 from .productions.api import router as productions
 from .sketches.api import router as sketches
 from .takes.api import router as takes
@@ -65,6 +67,8 @@ for router in (
     productions,
     kit,
     plans,
+    replan,
+    bench,
     takes,
     exchange,
     board_exchange,

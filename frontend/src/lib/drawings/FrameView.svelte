@@ -1,21 +1,22 @@
-<script lang="ts">
-  import type { Schemas, Verdict } from '../api/client';
-  import { roundBelow } from '../quantities';
-  import { groundMove, pathOf } from './geometry';
+<script lang="ts" module>
+  /** The share of a picture kept around the delivered one on the paper, as a part of its width. */
+  export const MARGIN = 0.035;
+</script>
 
-  export type FramePlate = {
-    id: string;
-    name: string;
-    picture: Schemas['Picture'];
-    whiskers: Schemas['Whisker'][];
-    screen: Schemas['PlateAnswer']['screen'];
-    match: Verdict;
-  };
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { roundBelow } from '../quantities';
+  import FrameGrips from './FrameGrips.svelte';
+  import FramePlate, { type Shown } from './FramePlate.svelte';
+  import { pathOf } from './geometry';
+  import { closer, moved, WHOLE, type Look } from './zoom';
+  import { zoomable } from './zoomable';
+
   type Props = {
     widthPx: number;
     heightPx: number;
     world: Schemas['Picture'];
-    plates: FramePlate[];
+    plates: Shown[];
     grips: Schemas['Grip'][];
     /** Names of stand-ins by id. */
     names: Record<string, string>;
@@ -27,6 +28,19 @@
     onmove: (standIn: string, right: number, away: number) => void;
     /** The drag has ended: save. */
     ondrop: (standIn: string) => void;
+    /** What is laid over for comparing. Default nothing. */
+    overlays?: Shown[];
+    /** Picture kept around the delivered frame, as a part of it. Default 0. */
+    padding?: number;
+    /** The story's key light. */
+    keyLight?: Schemas['Key'] | null;
+    /** How much of each stand-in the air between has taken, 0..1, by id. */
+    air?: Record<string, number>;
+    layers?: { world: boolean; thirds: boolean; whiskers: boolean; shadows: boolean };
+    look?: Look;
+    onlook?: (look: Look) => void;
+    /** Whether a magnifier at one delivered pixel per screen pixel follows the pointer. */
+    loupe?: boolean;
   };
   let {
     widthPx,
@@ -41,190 +55,226 @@
     onselect,
     onmove,
     ondrop,
+    overlays = [],
+    padding = 0,
+    keyLight = null,
+    air = {},
+    layers = { world: true, thirds: false, whiskers: true, shadows: true },
+    look = WHOLE,
+    onlook,
+    loupe = false,
   }: Props = $props();
 
+  const id = $props.id();
   let shownWidth = $state(740);
-  const margin = $derived(Math.round(widthPx * 0.035));
+  let shownHeight = $state(300);
+  const margin = $derived(Math.round(widthPx * Math.max(MARGIN, padding + 0.015)));
   const box = $derived({ w: widthPx + 2 * margin, h: heightPx + 2 * margin });
   /** Picture pixels per screen pixel: keeps handles and letters one size. */
-  const k = $derived(box.w / Math.max(shownWidth, 1));
+  const k = $derived(
+    Math.max(box.w / Math.max(shownWidth, 1), box.h / Math.max(shownHeight, 1)) / look.k,
+  );
   const bar = $derived(roundBelow(widthPx / 8));
   const outside = $derived(
     `M${-margin} ${-margin}h${box.w}v${box.h}h${-box.w}zM0 0v${heightPx}h${widthPx}v${-heightPx}z`,
   );
-  const whiskerColour: Record<Verdict, string> = {
-    holds: 'var(--holds)',
-    strains: 'var(--strains)',
-    breaks: 'var(--breaks)',
-  };
+  const dashes = ['9 3', '3 3', '12 3 3 3'];
+  const shownPlates = $derived(
+    layers.whiskers ? plates : plates.map((plate) => ({ ...plate, whiskers: [] })),
+  );
 
-  let drag: { id: string; x: number; y: number } | null = null;
-  function hold(event: PointerEvent & { currentTarget: SVGElement }, id: string) {
-    onselect(id);
-    if (!editable) return;
-    drag = { id, x: event.clientX, y: event.clientY };
-    event.currentTarget.setPointerCapture(event.pointerId);
-    event.preventDefault();
+  let pointer = $state<{ x: number; y: number } | null>(null);
+  const LOUPE = 190;
+  let frame = $state<SVGSVGElement>();
+  function follow(event: PointerEvent) {
+    if (!loupe || !frame) return;
+    const box = frame.getBoundingClientRect();
+    pointer = { x: event.clientX - box.left, y: event.clientY - box.top };
   }
-  function pull(event: PointerEvent) {
-    const grip = drag && grips.find((g) => g.stand_in_id === drag?.id);
-    if (!drag || !grip) return;
-    const { right, away } = groundMove(
-      grip,
-      (event.clientX - drag.x) * k,
-      (event.clientY - drag.y) * k,
-    );
-    drag = { id: drag.id, x: event.clientX, y: event.clientY };
-    onmove(drag.id, right, away);
-  }
-  function release() {
-    if (drag) ondrop(drag.id);
-    drag = null;
-  }
-  const arrows: Record<string, [number, number]> = {
-    ArrowLeft: [-1, 0],
-    ArrowRight: [1, 0],
-    ArrowUp: [0, 1],
-    ArrowDown: [0, -1],
-  };
-  function key(event: KeyboardEvent, id: string) {
-    const arrow = arrows[event.key];
-    if (!arrow || !editable) return;
-    event.preventDefault();
-    const step = event.shiftKey ? 0.5 : 0.05;
-    onmove(id, arrow[0] * step, arrow[1] * step);
-    ondrop(id);
-  }
+  /** What lies under the pointer, in picture pixels; the picture is centred in its box. */
+  const under = $derived.by(() => {
+    if (!pointer) return { x: widthPx / 2, y: heightPx / 2 };
+    return {
+      x: -margin + look.x + box.w / look.k / 2 + (pointer.x - shownWidth / 2) * k,
+      y: -margin + look.y + box.h / look.k / 2 + (pointer.y - shownHeight / 2) * k,
+    };
+  });
+  const hands = zoomable({
+    zoom: (factor, at) => onlook?.(closer(look, factor, box, at)),
+    pan: (dx, dy) => onlook?.(moved(look, dx, dy, box)),
+  });
 </script>
 
-<svg
-  bind:clientWidth={shownWidth}
-  viewBox="{-margin} {-margin} {box.w} {box.h}"
-  class="bg-card block h-full w-full"
-  role="group"
-  aria-label="Frame: outlines of every plate through its own camera"
-  data-testid="frame"
+<div
+  class="relative h-full"
+  role="presentation"
+  onpointermove={follow}
+  onpointerleave={() => (pointer = null)}
 >
-  <rect x="0" y="0" width={widthPx} height={heightPx} fill="var(--card)" />
-  <g fill="none" stroke="var(--soft)" stroke-dasharray="2 4" class="thin" data-layer="world">
-    {#if world.horizon}
-      <path d="M0 {world.horizon[0]}L{widthPx} {world.horizon[1]}" stroke-dasharray="10 5" />
-    {/if}
-    {#each world.outlines as outline (outline.stand_in_id)}
-      {#each outline.paths as path, i (i)}<path d={pathOf(path)} />{/each}
-    {/each}
-  </g>
-  {#if world.horizon}
-    <text
-      x={widthPx - 6 * k}
-      y={(world.horizon[1] ?? 0) - 4 * k}
-      text-anchor="end"
-      font-size={11 * k}
-      fill="var(--soft)">horizon</text
-    >
-  {/if}
-  {#each plates as plate (plate.id)}
-    {@const on = plate.id === selectedPlate}
-    <g
-      fill="none"
-      stroke={on || selectedPlate === null ? 'var(--ink)' : 'var(--soft)'}
-      class={on ? 'thick' : 'middling'}
-      data-plate={plate.id}
-    >
-      {#each plate.screen as path, i (i)}
-        <path d={pathOf(path)} stroke-dasharray="14 6" class="thin" />
-      {/each}
-      {#each plate.picture.outlines as outline (outline.stand_in_id)}
-        <g
-          fill={outline.stand_in_id === selectedStandIn ? 'var(--ochre)' : 'var(--ink)'}
-          fill-opacity={outline.stand_in_id === selectedStandIn ? 0.22 : 0.035}
-        >
-          {#each outline.paths as path, i (i)}<path d={pathOf(path)} />{/each}
+  <svg
+    bind:this={frame}
+    bind:clientWidth={shownWidth}
+    bind:clientHeight={shownHeight}
+    viewBox="{-margin + look.x} {-margin + look.y} {box.w / look.k} {box.h / look.k}"
+    class="bg-card block h-full w-full touch-none"
+    role="group"
+    aria-label="Frame: outlines of every plate through its own camera"
+    data-testid="frame"
+    {@attach hands}
+  >
+    <g id="{id}-ink">
+      <rect x="0" y="0" width={widthPx} height={heightPx} fill="var(--card)" />
+      {#if layers.shadows && keyLight}
+        <g fill="var(--ink)" fill-opacity="0.13" data-layer="shadows">
+          {#each keyLight.shadows as shadow (shadow.stand_in_id)}
+            {#each shadow.paths as path, i (i)}<path d={pathOf(path)} />{/each}
+          {/each}
         </g>
-      {/each}
-      {#if plate.picture.horizon && world.horizon && Math.abs((plate.picture.horizon[0] ?? 0) - (world.horizon[0] ?? 0)) > 1}
-        <path
-          d="M0 {plate.picture.horizon[0]}L{widthPx} {plate.picture.horizon[1]}"
-          stroke-dasharray="10 5"
-        />
       {/if}
-    </g>
-  {/each}
-  {#each plates as plate (plate.id)}
-    <g stroke={whiskerColour[plate.match]} fill={whiskerColour[plate.match]} class="middling">
-      {#each plate.whiskers as w, i (i)}
-        <path d="M{w.from_x_px} {w.from_y_px}L{w.to_x_px} {w.to_y_px}">
-          <title
-            >{w.name}: {Math.hypot(w.to_x_px - w.from_x_px, w.to_y_px - w.from_y_px).toFixed(1)} px</title
-          >
-        </path>
-        <circle cx={w.to_x_px} cy={w.to_y_px} r={1.8 * k} stroke="none" />
-      {/each}
-    </g>
-  {/each}
-  <path d={outside} fill="var(--well)" fill-opacity="0.82" fill-rule="evenodd" />
-  <rect
-    x="0"
-    y="0"
-    width={widthPx}
-    height={heightPx}
-    fill="none"
-    stroke="var(--ink)"
-    class="middling"
-  />
-  <g stroke="var(--ink)" class="thin">
-    <path d="M{6 * k} {heightPx - 8 * k}v{-5 * k}v{5 * k}h{bar}v{-5 * k}" fill="none" />
-    <text x={bar + 11 * k} y={heightPx - 7 * k} font-size={11 * k} stroke="none" fill="var(--ink)"
-      >{bar} px of {widthPx} × {heightPx}</text
-    >
-  </g>
-  {#each grips as grip (grip.stand_in_id)}
-    {@const on = grip.stand_in_id === selectedStandIn}
-    {#if grip.x_px > -margin && grip.x_px < widthPx + margin && grip.y_px > -margin && grip.y_px < heightPx + margin * 6}
-      <g
-        role="button"
-        tabindex="0"
-        aria-label={`${names[grip.stand_in_id] ?? 'Stand-in'}: drag or use the arrow keys to move it on the ground`}
-        class={['touch-none', editable ? 'cursor-move' : 'cursor-pointer']}
-        data-grip={grip.stand_in_id}
-        onpointerdown={(event) => hold(event, grip.stand_in_id)}
-        onpointermove={pull}
-        onpointerup={release}
-        onpointercancel={release}
-        onfocus={() => onselect(grip.stand_in_id)}
-        onkeydown={(event) => key(event, grip.stand_in_id)}
-      >
-        <circle
-          cx={grip.x_px}
-          cy={Math.min(grip.y_px, heightPx + margin * 0.5)}
-          r={12 * k}
-          fill="transparent"
-        />
-        <circle
-          cx={grip.x_px}
-          cy={Math.min(grip.y_px, heightPx + margin * 0.5)}
-          r={(on ? 5.5 : 4) * k}
-          fill="var(--ochre)"
-          stroke="var(--card)"
-          class="thin"
-        />
-        {#if on}
-          <text
-            x={grip.x_px}
-            y={Math.min(grip.y_px, heightPx + margin * 0.5) - 9 * k}
-            text-anchor="middle"
-            font-size={12 * k}
-            font-weight="650"
-            fill="var(--ink)"
-            stroke="var(--card)"
-            stroke-width={3 * k}
-            paint-order="stroke">{names[grip.stand_in_id]}</text
-          >
+      <g fill="none" stroke="var(--soft)" stroke-dasharray="2 4" class="thin" data-layer="world">
+        {#if world.horizon}
+          <path d="M0 {world.horizon[0]}L{widthPx} {world.horizon[1]}" stroke-dasharray="10 5" />
+        {/if}
+        {#if layers.world}
+          {#each world.outlines as outline (outline.stand_in_id)}
+            {#each outline.paths as path, i (i)}<path d={pathOf(path)} />{/each}
+          {/each}
         {/if}
       </g>
+      {#if world.horizon}
+        <text
+          x={widthPx - 6 * k}
+          y={(world.horizon[1] ?? 0) - 4 * k}
+          text-anchor="end"
+          font-size={11 * k}
+          fill="var(--soft)">horizon</text
+        >
+      {/if}
+      {#each shownPlates as plate (plate.id)}
+        <FramePlate
+          {plate}
+          on={plate.id === selectedPlate}
+          inked={plate.id === selectedPlate || selectedPlate === null}
+          {selectedStandIn}
+          {widthPx}
+          {heightPx}
+          worldHorizon={world.horizon}
+          {k}
+          {air}
+        />
+      {/each}
+      {#each overlays as plate, i (plate.id)}
+        <g data-overlay={i + 1}>
+          <FramePlate
+            {plate}
+            on={false}
+            inked
+            selectedStandIn={null}
+            {widthPx}
+            {heightPx}
+            worldHorizon={world.horizon}
+            {k}
+            said={1}
+            dash={dashes[i]}
+          />
+        </g>
+      {/each}
+      {#if layers.thirds}
+        <g stroke="var(--soft)" class="thin" data-layer="thirds">
+          {#each [1 / 3, 2 / 3] as part (part)}
+            <path d="M{part * widthPx} 0v{heightPx}M0 {part * heightPx}h{widthPx}" />
+          {/each}
+          <path
+            d="M{widthPx / 2 - 10 * k} {heightPx / 2}h{20 * k}M{widthPx / 2} {heightPx / 2 -
+              10 * k}v{20 * k}"
+          />
+        </g>
+      {/if}
+    </g>
+    {#if keyLight?.at_px && layers.shadows}
+      {@const [x = 0, y = 0] = keyLight.at_px}
+      {#if x > -margin && x < widthPx + margin && y > -margin && y < heightPx + margin}
+        <g transform="translate({x} {y}) scale({k})" stroke="var(--ink)" fill="none">
+          <circle r="6" /><path
+            d="M0 -10v-4M0 10v4M-10 0h-4M10 0h4M7 -7l3 -3M-7 7l-3 3M7 7l3 3M-7 -7l-3 -3"
+          />
+          <title>the key light</title>
+        </g>
+      {/if}
     {/if}
-  {/each}
-</svg>
+    <path d={outside} fill="var(--well)" fill-opacity="0.82" fill-rule="evenodd" />
+    {#if padding > 0}
+      <rect
+        x={-padding * widthPx}
+        y={-padding * heightPx}
+        width={widthPx * (1 + 2 * padding)}
+        height={heightPx * (1 + 2 * padding)}
+        fill="none"
+        stroke="var(--ink)"
+        stroke-dasharray="6 4"
+        class="thin"
+        data-layer="padding"
+      />
+      <text
+        x={widthPx * (1 + padding) - 4 * k}
+        y={-padding * heightPx + 11 * k}
+        text-anchor="end"
+        font-size={10 * k}
+        fill="var(--ink)">padding</text
+      >
+    {/if}
+    <rect
+      x="0"
+      y="0"
+      width={widthPx}
+      height={heightPx}
+      fill="none"
+      stroke="var(--ink)"
+      class="middling"
+    />
+    <g stroke="var(--ink)" class="thin">
+      <path d="M{6 * k} {heightPx - 8 * k}v{-5 * k}v{5 * k}h{bar}v{-5 * k}" fill="none" />
+      <text x={bar + 11 * k} y={heightPx - 7 * k} font-size={11 * k} stroke="none" fill="var(--ink)"
+        >{bar} px of {widthPx} × {heightPx}</text
+      >
+    </g>
+    <FrameGrips
+      {grips}
+      {names}
+      {selectedStandIn}
+      {editable}
+      {k}
+      {margin}
+      {widthPx}
+      {heightPx}
+      {onselect}
+      {onmove}
+      {ondrop}
+    />
+  </svg>
+  {#if loupe && pointer}
+    <svg
+      class="border-ink pointer-events-none absolute rounded-full border-2"
+      style:left="{Math.min(Math.max(pointer.x - LOUPE / 2, 0), shownWidth - LOUPE)}px"
+      style:top="{pointer.y > LOUPE + 20 ? pointer.y - LOUPE - 14 : pointer.y + 14}px"
+      width={LOUPE}
+      height={LOUPE}
+      viewBox="{under.x - LOUPE / 2} {under.y - LOUPE / 2} {LOUPE} {LOUPE}"
+      aria-hidden="true"
+      data-testid="loupe"
+    >
+      <rect
+        x={under.x - LOUPE}
+        y={under.y - LOUPE}
+        width={2 * LOUPE}
+        height={2 * LOUPE}
+        fill="var(--card)"
+      />
+      <use href="#{id}-ink" />
+      <path d="M{under.x - 5} {under.y}h10M{under.x} {under.y - 5}v10" stroke="var(--ochre-ink)" />
+    </svg>
+  {/if}
+</div>
 
 <style>
   .thin,
@@ -232,13 +282,8 @@
     stroke-width: 1px;
     vector-effect: non-scaling-stroke;
   }
-  .middling,
-  .middling :global(path) {
+  .middling {
     stroke-width: 1.3px;
-    vector-effect: non-scaling-stroke;
-  }
-  .thick :global(path) {
-    stroke-width: 2px;
     vector-effect: non-scaling-stroke;
   }
 </style>

@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { length, roundBelow } from '../quantities';
-  import { fitAt, type Fit } from './geometry';
+  import { apart, fitAt, lookedAt, type Fit } from './geometry';
+  import { closer, moved, WHOLE, type Look } from './zoom';
+  import { zoomable } from './zoomable';
 
   type Drawing = Schemas['Drawing'];
   type Props = {
@@ -23,6 +25,14 @@
     /** The lens axis is dragged by dv stage metres. */
     onaxis?: (dv: number) => void;
     onaxisdrop?: () => void;
+    /** A lamp, by its number, is dragged by (du, dv) stage metres. */
+    onlamp?: (lamp: number, du: number, dv: number) => void;
+    onlampdrop?: () => void;
+    /** How closely it is looked at, in parts of the paper. Default all of it. */
+    look?: Look;
+    onlook?: (look: Look) => void;
+    /** Whether to show the whole room. Default off. */
+    room?: boolean;
   };
   let {
     drawing,
@@ -38,11 +48,29 @@
     ondrop,
     onaxis,
     onaxisdrop,
+    onlamp,
+    onlampdrop,
+    look = WHOLE,
+    onlook,
+    room = false,
   }: Props = $props();
 
   /** While something is dragged the fit stands still; else the paper would slide under the hand. */
   let held = $state.raw<Fit | null>(null);
-  const f = $derived(held ?? fitAt(drawing.bounds, scale, height));
+  const f = $derived(
+    held ??
+      lookedAt(
+        fitAt(room ? (drawing.room ?? drawing.bounds) : drawing.bounds, scale, height),
+        look,
+        width,
+        height,
+      ),
+  );
+  const PAPER = { w: 1, h: 1 };
+  const hands = zoomable({
+    zoom: (factor, at) => onlook?.(closer(look, factor, PAPER, at)),
+    pan: (dx, dy) => onlook?.(moved(look, dx, dy, PAPER)),
+  });
   const bar = $derived(roundBelow((width * 0.2) / f.scale));
   const place = ([u = 0, v = 0]: readonly number[]) => `${f.x(u).toFixed(2)},${f.y(v).toFixed(2)}`;
   const looks: Record<string, string> = {
@@ -55,6 +83,15 @@
     axis: 'stroke:var(--soft);stroke-width:.8;stroke-dasharray:8 3 2 3',
     focus: 'stroke:var(--ink);stroke-width:1.2;stroke-dasharray:3 3',
     screen: 'stroke:var(--ink);stroke-width:4',
+    wall: 'stroke:var(--soft);stroke-width:3',
+    table: 'stroke:var(--soft);stroke-width:1;fill:var(--well);fill-opacity:.35',
+    lamp: 'fill:var(--ochre);stroke:var(--ink);stroke-width:1',
+    beam: 'stroke:var(--ochre-ink);stroke-width:.8;stroke-dasharray:2 4',
+    path: 'stroke:var(--ochre-ink);stroke-width:2.5;stroke-dasharray:7 4',
+    fixed: 'stroke:var(--ink);stroke-width:1.5',
+    tape: 'stroke:var(--ochre-ink);stroke-width:.8;stroke-dasharray:9 3',
+    eyeline: 'stroke:var(--ink);stroke-width:.8;stroke-dasharray:1 4',
+    lacking: 'stroke:var(--breaks);stroke-width:5;stroke-dasharray:3 2',
   };
 
   const dims = $derived(
@@ -71,12 +108,26 @@
         y1 += shift;
       }
       // Words go to the side with more room, so that none leave the paper.
-      const right = x0 < width * 0.6;
+      const words = (length(dim.value_m).length + dim.label.length) * 6.4 + 12;
+      const right = width - x0 > words || x0 < words;
       return { ...dim, x0, y0, x1, y1, upright, right };
     }),
   );
 
-  type Drag = { kind: 'stand-in'; id: string } | { kind: 'axis' };
+  /** Words that would lie on others move down a little, and are left out where that is no use. */
+  const notes = $derived(
+    apart(
+      drawing.notes.map((note) => ({
+        text: note.text,
+        x: f.x(note.at[0] ?? 0),
+        y: f.y(note.at[1] ?? 0) - 4,
+        width: note.text.length * 5.6,
+      })),
+      12,
+    ),
+  );
+
+  type Drag = { kind: 'stand-in'; id: string } | { kind: 'axis' } | { kind: 'lamp'; index: number };
   let drag: (Drag & { x: number; y: number }) | null = null;
   function hold(event: PointerEvent & { currentTarget: SVGElement }, what: Drag) {
     if (what.kind === 'stand-in') onselect?.(what.id);
@@ -93,14 +144,30 @@
     drag.x = event.clientX;
     drag.y = event.clientY;
     if (drag.kind === 'axis') onaxis?.(dv);
+    else if (drag.kind === 'lamp') onlamp?.(drag.index, du, dv);
     else onmove?.(drag.id, du, dv);
   }
   function release() {
     if (!drag) return;
     if (drag.kind === 'axis') onaxisdrop?.();
+    else if (drag.kind === 'lamp') onlampdrop?.();
     else ondrop?.(drag.id);
     drag = null;
     held = null;
+  }
+  const lampArrows: Record<string, [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, 1],
+    ArrowDown: [0, -1],
+  };
+  function lampKey(event: KeyboardEvent, index: number) {
+    const arrow = lampArrows[event.key];
+    if (!arrow) return;
+    event.preventDefault();
+    const step = event.shiftKey ? 0.1 : 0.01;
+    onlamp?.(index, arrow[0] * step, arrow[1] * step);
+    onlampdrop?.();
   }
   function axisKey(event: KeyboardEvent) {
     if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
@@ -112,7 +179,14 @@
 
 <figure class="relative" data-testid={`drawing-${drawing.view}`}>
   <figcaption class="text-soft absolute top-0.5 left-2 text-xs">{title}</figcaption>
-  <svg {width} {height} role="group" aria-label={title} class="block">
+  <svg
+    {width}
+    {height}
+    role="group"
+    aria-label={title}
+    class={['block', onlook ? 'touch-none' : '']}
+    {@attach onlook ? hands : undefined}
+  >
     {#each drawing.shapes as shape, i (i)}
       {@const id = shape.stand_in_id}
       {@const style = id
@@ -124,10 +198,10 @@
         <polyline points={shape.points.map(place).join(' ')} style="{style};fill:none" />
       {/if}
     {/each}
-    {#each drawing.notes as note, i (i)}
+    {#each notes as note, i (i)}
       <text
-        x={f.x(note.at[0] ?? 0)}
-        y={f.y(note.at[1] ?? 0) - 4}
+        x={note.x}
+        y={note.y}
         text-anchor="middle"
         class="halo"
         font-size="11"
@@ -197,6 +271,32 @@
         >
           <circle cx={f.x(u)} cy={f.y(v)} r="11" fill="transparent" />
           <circle cx={f.x(u)} cy={f.y(v)} r="3.5" fill="var(--ochre)" stroke="var(--card)" />
+        </g>
+      {/each}
+    {/if}
+    {#if editable && onlamp}
+      {#each drawing.shapes.filter((s) => s.lamp != null) as shape (shape.lamp)}
+        {@const us = shape.points.map((p) => p[0] ?? 0)}
+        {@const vs = shape.points.map((p) => p[1] ?? 0)}
+        {@const index = shape.lamp ?? 0}
+        <g
+          role="button"
+          tabindex="0"
+          aria-label={`Lamp ${index + 1}: drag or use the arrow keys to move it`}
+          class="cursor-move touch-none"
+          data-grip={`lamp-${index}`}
+          onpointerdown={(event) => hold(event, { kind: 'lamp', index })}
+          onpointermove={pull}
+          onpointerup={release}
+          onpointercancel={release}
+          onkeydown={(event) => lampKey(event, index)}
+        >
+          <circle
+            cx={f.x((Math.min(...us) + Math.max(...us)) / 2)}
+            cy={f.y((Math.min(...vs) + Math.max(...vs)) / 2)}
+            r="13"
+            fill="transparent"
+          />
         </g>
       {/each}
     {/if}

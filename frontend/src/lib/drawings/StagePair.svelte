@@ -2,6 +2,7 @@
   import type { Schemas } from '../api/client';
   import { pair } from './geometry';
   import StageDrawing from './StageDrawing.svelte';
+  import type { Look } from './zoom';
 
   type Props = {
     elevation: Schemas['Drawing'];
@@ -19,6 +20,14 @@
     /** The lens axis is dragged up by stage metres. */
     onaxis?: (up: number) => void;
     onaxisdrop?: () => void;
+    /** A lamp is dragged: stage metres to the right, away, and up. */
+    onlamp?: (lamp: number, right: number, away: number, up: number) => void;
+    onlampdrop?: () => void;
+    /** How closely both are looked at. */
+    look?: Look;
+    onlook?: (look: Look) => void;
+    /** Whether the whole room is shown. Default off. */
+    showRoom?: boolean;
   };
   let {
     elevation,
@@ -32,12 +41,21 @@
     ondrop,
     onaxis,
     onaxisdrop,
+    onlamp,
+    onlampdrop,
+    look,
+    onlook,
+    showRoom = false,
   }: Props = $props();
 
   let boxWidth = $state(720);
   let boxHeight = $state(360);
   const room = $derived(height ?? boxHeight);
-  const sizes = $derived(pair(elevation.bounds, plan.bounds, boxWidth, room));
+  const sizes = $derived(
+    showRoom && elevation.room && plan.room
+      ? pair(elevation.room, plan.room, boxWidth, room)
+      : pair(elevation.bounds, plan.bounds, boxWidth, room),
+  );
   const shared = $derived({
     width: sizes.width,
     scale: sizes.scale,
@@ -45,6 +63,10 @@
     editable,
     onselect,
     ondrop,
+    onlampdrop,
+    look,
+    onlook,
+    room: showRoom,
   });
 </script>
 
@@ -65,6 +87,7 @@
     onmove={onmove && ((id, du) => onmove(id, 0, du))}
     {onaxis}
     {onaxisdrop}
+    onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, 0, du, dv))}
   />
   <StageDrawing
     {...shared}
@@ -73,5 +96,6 @@
     scaleBar
     height={sizes.lower}
     onmove={onmove && ((id, du, dv) => onmove(id, -dv, du))}
+    onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, -dv, du, 0))}
   />
 </div>

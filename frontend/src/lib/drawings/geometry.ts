@@ -1,5 +1,7 @@
 /** Plain geometry of the drawings: fitting, dragging, scale bars. No DOM. */
 
+import type { Look } from './zoom';
+
 export type Bounds = readonly number[];
 export type Fit = {
   /** Screen pixels per metre. */
@@ -67,4 +69,47 @@ export function snap(value: number, step: number): number {
 
 export function pathOf(points: readonly (readonly number[])[]): string {
   return points.map(([x, y], i) => `${i ? 'L' : 'M'}${x} ${y}`).join('');
+}
+
+/** Where a reframe puts a point of the picture: scaled, turned about the corner, shifted. */
+export function placedBy(
+  fit: { scale: number; rotation_deg: number; shift_x_px: number; shift_y_px: number },
+  x: number,
+  y: number,
+): [number, number] {
+  const turn = (fit.rotation_deg * Math.PI) / 180;
+  const [c, s] = [Math.cos(turn) * fit.scale, Math.sin(turn) * fit.scale];
+  return [c * x - s * y + fit.shift_x_px, s * x + c * y + fit.shift_y_px];
+}
+
+/** A fit looked at more closely: `look` counts in parts of the paper's width and height. */
+export function lookedAt(fit: Fit, look: Look, width: number, height: number): Fit {
+  return {
+    scale: fit.scale * look.k,
+    x: (u) => (fit.x(u) - look.x * width) * look.k,
+    y: (v) => (fit.y(v) - look.y * height) * look.k,
+  };
+}
+
+type Words = { text: string; x: number; y: number; width: number };
+
+/** Centred words kept from lying on one another: each moves down by up to three lines to find
+ * room; where there is none it is left out. Earlier ones stay. */
+export function apart<T extends Words>(words: T[], line: number): T[] {
+  const placed: T[] = [];
+  for (const word of words) {
+    for (let tries = 0; tries < 4; tries += 1) {
+      const y = word.y + tries * line;
+      const clear = placed.every(
+        (other) =>
+          Math.abs(other.y - y) >= line ||
+          Math.abs(other.x - word.x) >= (other.width + word.width) / 2,
+      );
+      if (clear) {
+        placed.push({ ...word, y });
+        break;
+      }
+    }
+  }
+  return placed;
 }

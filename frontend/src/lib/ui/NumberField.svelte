@@ -1,7 +1,9 @@
 <script lang="ts">
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+  import type { Schemas } from '../api/client';
   import { snap } from '../drawings/geometry';
   import { read, say, stepFor, TYPICAL, type Kind } from '../quantities';
+  import WorkingCard from './WorkingCard.svelte';
 
   type Props = {
     label: string;
@@ -17,6 +19,10 @@
     /** Why the server refused it. */
     problem?: string;
     disabled?: boolean;
+    /** How the number is written and read, where its kind alone does not say. */
+    words?: { say: (value: number) => string; read: (text: string) => number; typical: string };
+    /** How the derived value came about. */
+    working?: Schemas['Working'];
     /** Every step of a change, while typing or dragging. */
     onlive: (value: number | null) => void;
     /** The change is complete: save it. */
@@ -31,6 +37,8 @@
     hint = '',
     problem = '',
     disabled = false,
+    words,
+    working,
     onlive,
     oncommit,
   }: Props = $props();
@@ -40,7 +48,12 @@
   let unread = $state('');
   const shown = $derived(value ?? fallback ?? null);
   const text = $derived(
-    typed ?? (value === null && fallback === undefined ? '' : say(shown, kind)),
+    typed ??
+      (value === null && fallback === undefined
+        ? ''
+        : words && shown !== null
+          ? words.say(shown)
+          : say(shown, kind)),
   );
   const message = $derived(unread || problem);
 
@@ -51,12 +64,12 @@
       onlive(null);
       return;
     }
-    const number = read(typed, kind, shown);
+    const number = words ? words.read(typed) : read(typed, kind, shown);
     if (Number.isFinite(number)) {
       unread = '';
       onlive(number);
     } else {
-      unread = `“${typed}” cannot be read. Try ${TYPICAL[kind]}.`;
+      unread = `“${typed}” cannot be read. Try ${words?.typical ?? TYPICAL[kind]}.`;
     }
   }
 
@@ -115,6 +128,7 @@
     {label}{#if hint}<span class="block text-xs">{hint}</span>{/if}
   </label>
   <div class="flex items-center">
+    {#if working}<WorkingCard workings={[working]} of={label} />{/if}
     {#if nullable && value !== null}
       <button
         class="text-soft p-1"

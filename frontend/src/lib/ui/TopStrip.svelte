@@ -8,6 +8,7 @@
   import { who } from '../session.svelte';
   import { theme } from '../theme.svelte';
   import Modal from './Modal.svelte';
+  import UnitsMenu from './UnitsMenu.svelte';
 
   type Props = {
     /** Where we are, outermost first. */
@@ -34,7 +35,7 @@
 </script>
 
 <header
-  class="border-line bg-card flex min-h-11 flex-wrap items-center gap-x-4 gap-y-1 border-b px-3 py-1 print:hidden"
+  class="border-line bg-card flex min-h-11 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-3 py-1 print:hidden"
 >
   <nav aria-label="Where you are" class="flex min-w-0 flex-1 basis-60 items-center gap-2">
     <a href="/" class="flex items-center gap-2 font-semibold">
@@ -58,8 +59,9 @@
     {/each}
   </nav>
   {@render children?.()}
+  <UnitsMenu />
   <button
-    class="p-1.5"
+    class="p-1"
     onclick={() => theme.toggle()}
     aria-label={theme.current === 'paper' ? 'Dim theme' : 'Paper theme'}
     title={theme.current === 'paper' ? 'Dim theme' : 'Paper theme'}
@@ -68,7 +70,7 @@
   </button>
   {#if who.signedIn}
     <button
-      class="p-1.5"
+      class="p-1"
       onclick={() => (passwordOpen = true)}
       aria-label="Change your password"
       title={`Change the password of ${who.session?.user}`}
@@ -76,7 +78,7 @@
       <KeyRound size={17} />
     </button>
     <button
-      class="p-1.5"
+      class="p-1"
       onclick={() => who.signOut()}
       aria-label={`Sign out ${who.session?.user}`}
       title={`Sign out ${who.session?.user}`}

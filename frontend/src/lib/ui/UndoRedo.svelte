@@ -15,14 +15,14 @@
 
 <div class="flex">
   <button
-    class="p-1.5 disabled:opacity-40"
+    class="p-1 disabled:opacity-40"
     disabled={undo === null}
     aria-label={`Undo ${undo ?? ''}`}
     title={`Undo ${undo ?? ''} (Ctrl+Z)`}
     onclick={onundo}><Undo size={17} /></button
   >
   <button
-    class="p-1.5 disabled:opacity-40"
+    class="p-1 disabled:opacity-40"
     disabled={redo === null}
     aria-label={`Redo ${redo ?? ''}`}
     title={`Redo ${redo ?? ''} (Ctrl+Shift+Z)`}

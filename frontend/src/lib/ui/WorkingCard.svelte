@@ -2,8 +2,12 @@
   import { Popover } from 'bits-ui';
   import type { Schemas } from '../api/client';
 
-  type Props = { workings: Schemas['Working'][] };
-  let { workings }: Props = $props();
+  type Props = {
+    workings: Schemas['Working'][];
+    /** What it is the working of: then the trigger is a small sign beside a number. */
+    of?: string;
+  };
+  let { workings, of = '' }: Props = $props();
 
   /** Up to five figures, so that a hand calculation can be compared. */
   function figure(value: number | null): string {
@@ -16,8 +20,19 @@
 </script>
 
 <Popover.Root>
-  <Popover.Trigger class="text-soft shrink-0 text-sm font-normal underline">working</Popover.Trigger
-  >
+  {#if of}
+    <Popover.Trigger
+      class="text-soft hover:text-ink min-h-6 min-w-6 shrink-0 text-sm"
+      aria-label={`Working of ${of}`}
+      title="Working"
+    >
+      =
+    </Popover.Trigger>
+  {:else}
+    <Popover.Trigger class="text-soft shrink-0 text-sm font-normal underline"
+      >working</Popover.Trigger
+    >
+  {/if}
   <Popover.Portal>
     <Popover.Content
       class="bg-card border-ink z-30 max-h-[70dvh] w-[min(92vw,26rem)] overflow-auto border-t-4 p-4 shadow-xl"
@@ -30,7 +45,7 @@
           <table class="mt-1 w-full text-sm">
             <caption class="sr-only">Inputs and result</caption>
             <tbody>
-              {#each [...working.inputs, working.result] as q, j (j)}
+              {#each [...working.inputs, ...(working.result.symbol ? [working.result] : [])] as q, j (j)}
                 <tr class={j === working.inputs.length ? 'border-ink border-t font-semibold' : ''}>
                   <th scope="row" class="pr-2 text-left font-normal whitespace-nowrap"
                     >{q.symbol}</th

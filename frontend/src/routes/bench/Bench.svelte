@@ -1,21 +1,32 @@
 <script lang="ts">
+  import Check from '@lucide/svelte/icons/check';
+  import ClipboardCopy from '@lucide/svelte/icons/clipboard-copy';
+  import Printer from '@lucide/svelte/icons/printer';
   import type { Verdict } from '../../lib/api/client';
-  import FrameView from '../../lib/drawings/FrameView.svelte';
-  import MarkTable from '../../lib/drawings/MarkTable.svelte';
-  import StagePair from '../../lib/drawings/StagePair.svelte';
+  import DepthRail, { type Thing } from '../../lib/drawings/DepthRail.svelte';
+  import type { Shown } from '../../lib/drawings/FramePlate.svelte';
+  import FrameView, { MARGIN } from '../../lib/drawings/FrameView.svelte';
+  import { closer, WHOLE } from '../../lib/drawings/zoom';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
-  import Modal from '../../lib/ui/Modal.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { units } from '../../lib/units.svelte';
   import { route } from '../../router';
   import { Bench, WORLD } from './bench.svelte';
+  import { asText } from './copy';
   import Findings from './Findings.svelte';
+  import FrameBar from './FrameBar.svelte';
+  import Keys from './Keys.svelte';
+  import Lower from './Lower.svelte';
+  import { Planner } from './planner.svelte';
   import PlateList from './PlateList.svelte';
   import PlateSheet from './PlateSheet.svelte';
+  import Scrubber from './Scrubber.svelte';
   import StandInSheet from './StandInSheet.svelte';
+  import { BenchView, TABS } from './view.svelte';
   import WorldSheet from './WorldSheet.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -23,12 +34,17 @@
   let bench = $state.raw<Bench | null>(null);
   let problem = $state('');
   let help = $state(false);
+  let copied = $state(false);
+  let view = $state.raw<BenchView | null>(null);
+  let planner = $state.raw<Planner | null>(null);
 
   $effect(() => {
     if (!production || !shot) return;
     const opened = new Bench(production, shot);
     problem = '';
     bench = null;
+    view = new BenchView(shot);
+    planner = new Planner(opened);
     opened
       .load()
       .then(() => (bench = opened))
@@ -41,6 +57,12 @@
     void bench.compute();
   });
 
+  $effect(() => view?.keep());
+  $effect(() => {
+    // Another plate: nothing that was found for the last one stays.
+    if (bench?.selected) planner?.clear();
+  });
+
   const verdicts: Verdict[] = ['breaks', 'strains', 'holds'];
   const counts = $derived.by(() => {
     const all = bench?.report?.plates.flatMap((p) => p.findings) ?? [];
@@ -49,22 +71,72 @@
       count: all.filter((f) => f.verdict === verdict).length,
     }));
   });
+  const shownOf = (
+    p: NonNullable<Bench['answer']>,
+    id: string,
+    whiskers: boolean,
+    fitted: boolean,
+  ): Shown[] =>
+    p.picture
+      ? [
+          {
+            id,
+            name: '',
+            picture: p.picture,
+            whiskers: whiskers ? p.whiskers : [],
+            screen: p.screen,
+            match: p.findings.find((f) => f.key === 'mismatch')?.verdict ?? 'holds',
+            fit: fitted ? p.fit : null,
+          },
+        ]
+      : [];
   const framed = $derived(
-    (bench?.report?.plates ?? []).flatMap((p) =>
-      p.picture
-        ? [
-            {
-              id: p.plate_id,
-              name: '',
-              picture: p.picture,
-              whiskers: p.plate_id === bench?.selected ? p.whiskers : [],
-              screen: p.screen,
-              match: p.findings.find((f) => f.key === 'mismatch')?.verdict ?? 'holds',
-            } as const,
-          ]
-        : [],
-    ),
+    (bench?.report?.plates ?? [])
+      .filter((p) => !view?.hidden.includes(p.plate_id))
+      .flatMap((p) =>
+        shownOf(p, p.plate_id, p.plate_id === bench?.selected, view?.layers.fitted ?? false),
+      ),
   );
+  const overlays = $derived(
+    view?.tab === 'planner' && planner && planner.answers.length === planner.compared.length
+      ? planner.answers.flatMap((p, i) => shownOf(p, `way-${i}`, true, false))
+      : [],
+  );
+  const air = $derived(
+    Object.fromEntries((bench?.report?.depths ?? []).map((d) => [d.stand_in_id, d.air])),
+  );
+  const things = $derived<Thing[]>(
+    (bench?.report?.depths ?? []).flatMap((d) => {
+      const record = bench?.standIns.find((s) => s.id === d.stand_in_id);
+      if (!record) return [];
+      return [
+        {
+          id: d.stand_in_id,
+          name: record.draft.name,
+          plate: record.draft.plate_id ?? null,
+          nearM: d.near_m,
+          farM: d.far_m,
+          perM: d.per_m,
+        },
+      ];
+    }),
+  );
+  /** The paper that the Frame is drawn on: the picture with its margins. */
+  function paperAspect(b: Bench) {
+    const [w, h] = [
+      b.shot.draft.delivery_width_px ?? 1920,
+      b.shot.draft.delivery_height_px ?? 1080,
+    ];
+    const margin = w * Math.max(MARGIN, (b.shot.draft.padding ?? 0) + 0.015);
+    return `${w + 2 * margin} / ${h + 2 * margin}`;
+  }
+  async function copy() {
+    if (!bench?.plate || !bench.answer) return;
+    const text = asText(bench.shot.draft, bench.plate.draft, bench.answer, bench.kit);
+    await navigator.clipboard.writeText(text);
+    copied = true;
+    setTimeout(() => (copied = false), 2000);
+  }
 
   function key(event: KeyboardEvent) {
     if (!bench) return;
@@ -80,13 +152,31 @@
     } else if (!typing && !command && event.key === 'w') {
       bench.selected = WORLD;
       bench.standIn = null;
-    } else if (!typing && !command && /^[1-9]$/.test(event.key)) {
+    } else if (typing || command || event.altKey || !view) {
+      return;
+    } else if (event.key === '+' || event.key === '=') {
+      view.frame = closer(view.frame, 1.5, { w: 1, h: 1 });
+    } else if (event.key === '-') {
+      view.frame = closer(view.frame, 1 / 1.5, { w: 1, h: 1 });
+    } else if (event.key === '0') {
+      view.frame = WHOLE;
+    } else if (event.key === 'l') {
+      view.loupe = !view.loupe;
+    } else if (event.key === 'f') {
+      view.toggle('fitted');
+    } else if (event.key === 'h' && bench.plate) {
+      view.togglePlate(bench.plate.id);
+    } else if (event.key === ',' || event.key === '.') {
+      const step = (event.key === ',' ? -1 : 1) / Math.max(bench.frames - 1, 1);
+      bench.at = Math.min(Math.max(bench.at + step, 0), 1);
+    } else if (event.key === 't') {
+      const now = TABS.findIndex((t) => t.key === view?.tab);
+      view.tab = TABS[(now + 1) % TABS.length]!.key;
+    } else if (/^[1-9]$/.test(event.key)) {
       const plate = bench.plates[Number(event.key) - 1];
       if (plate) bench.selected = plate.id;
     }
   }
-
-  const scaleOf = (b: Bench) => b.plate?.draft.scale ?? 1;
 </script>
 
 <svelte:window onkeydown={key} />
@@ -127,8 +217,26 @@
         onundo={() => b.history.undo()}
         onredo={() => b.history.redo()}
       />
-      <button class="p-1.5" aria-label="Keys" title="Keys (?)" onclick={() => (help = true)}
-        >?</button
+      {#if b.plate && b.answer?.stage}
+        <button
+          class="p-1"
+          aria-label="Copy the numbers as text"
+          title="Copy the numbers as text"
+          onclick={copy}
+        >
+          {#if copied}<Check size={17} />{:else}<ClipboardCopy size={17} />{/if}
+        </button>
+        <a
+          class="p-1"
+          aria-label="Print the Bench, one page of A4"
+          title="Print the Bench, one page of A4"
+          target="_blank"
+          href="/api/productions/{production}/shots/{shot}/bench.pdf?plate={b.plate.id}&at={b.moving
+            ? b.at
+            : 0}&{units.query}"><Printer size={17} /></a
+        >
+      {/if}
+      <button class="p-1" aria-label="Keys" title="Keys (?)" onclick={() => (help = true)}>?</button
       >
     </TopStrip>
 
@@ -136,7 +244,7 @@
       class="grid min-h-0 grow grid-cols-1 md:grid-cols-[13rem_minmax(0,1fr)] xl:grid-cols-[13rem_minmax(0,1fr)_22rem]"
     >
       <h1 class="sr-only">Shot {b.shot.draft.number}: {b.shot.draft.title}</h1>
-      <PlateList bench={b} />
+      {#if view}<PlateList bench={b} {view} />{/if}
 
       <div class="flex min-h-0 min-w-0 flex-col">
         {#if b.trouble}
@@ -150,49 +258,72 @@
             <button class="underline" onclick={() => (b.notice = '')}>Understood</button>
           </p>
         {/if}
-        {#if b.report}
-          <section aria-label="Frame" class="border-line border-b">
-            <FrameView
-              widthPx={b.shot.draft.delivery_width_px ?? 1920}
-              heightPx={b.shot.draft.delivery_height_px ?? 1080}
-              world={b.report.world}
-              plates={framed}
-              grips={b.report.grips}
-              names={b.names}
-              selectedPlate={b.selected === WORLD ? null : b.selected}
-              selectedStandIn={b.standIn}
-              editable={b.editable}
-              onselect={(id) => (b.standIn = id)}
-              onmove={(id, right, away) => b.move(id, right, away)}
-              ondrop={(id) => b.drop(id)}
+        {#if b.report && view && planner}
+          {@const v = view}
+          <section aria-label="Frame" class="flex min-h-0 flex-col xl:max-h-[47%] xl:shrink-0">
+            <FrameBar
+              view={v}
+              air={(b.shot.draft.visibility_m ?? null) !== null}
+              shadows={b.report.key !== null}
+              fit={(b.answer?.whiskers.length ?? 0) > 0}
             />
+            <div class="min-h-0 grow" style:aspect-ratio={paperAspect(b)}>
+              <FrameView
+                widthPx={b.shot.draft.delivery_width_px ?? 1920}
+                heightPx={b.shot.draft.delivery_height_px ?? 1080}
+                world={b.report.world}
+                plates={framed}
+                {overlays}
+                grips={b.report.grips}
+                names={b.names}
+                selectedPlate={b.selected === WORLD ? null : b.selected}
+                selectedStandIn={b.standIn}
+                editable={b.editable && b.at === 0}
+                padding={b.shot.draft.padding ?? 0}
+                keyLight={b.report.key}
+                air={v.layers.air ? air : {}}
+                layers={v.layers}
+                look={v.frame}
+                onlook={(look) => (v.frame = look)}
+                loupe={v.loupe}
+                onselect={(id) => (b.standIn = id)}
+                onmove={(id, right, away) => b.move(id, right, away)}
+                ondrop={(id) => b.drop(id)}
+              />
+            </div>
           </section>
-          {@const answer = b.answer}
-          {#if answer?.elevation && answer.plan}
-            <section
-              aria-label="Stage"
-              class="grid min-h-0 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_19rem] xl:grow"
-            >
-              <div class="h-[24rem] min-h-0 xl:h-full">
-                <StagePair
-                  elevation={answer.elevation}
-                  plan={answer.plan}
-                  name={b.plate?.draft.name ?? ''}
-                  selectedStandIn={b.standIn}
-                  editable={b.editable}
-                  onselect={(id) => (b.standIn = id)}
-                  onmove={(id, right, away) => b.move(id, right * scaleOf(b), away * scaleOf(b))}
-                  ondrop={(id) => b.drop(id)}
-                  onaxis={(dv) => b.raise(dv)}
-                  onaxisdrop={() => b.raised()}
-                />
-              </div>
-              <div class="overflow-y-auto px-3 py-1"><MarkTable marks={answer.marks} /></div>
+          {#if b.moving}<Scrubber bench={b} />{/if}
+          {#if !b.plate || v.tab !== 'planner'}
+            <section aria-label="Depth rail" class="border-line shrink-0 border-y">
+              <DepthRail
+                rail={b.answer?.rail ?? null}
+                {things}
+                plates={b.plates.map((p) => ({ id: p.id, name: p.draft.name }))}
+                selectedPlate={b.selected === WORLD ? null : b.selected}
+                selectedStandIn={b.standIn}
+                editable={b.editable}
+                span={v.span}
+                onspan={(span) => (v.span = span)}
+                onselect={(id) => (b.standIn = id)}
+                onmove={(id, away) => b.move(id, 0, away)}
+                ondrop={(id) => b.drop(id)}
+                onshift={(id, away) => b.shift(id, away)}
+                onshifted={(id) => b.shifted(id)}
+                onfocus={(metres) => b.plate && b.focus(b.plate, metres)}
+                onfocused={() => b.plate && b.focused(b.plate)}
+                onfocusback={() => b.plate && b.change(b.plate, 'focus_world_m', null, 'Focus')}
+              />
             </section>
-          {:else if b.selected === WORLD}
+          {/if}
+          {#if b.plate}
+            {#key b.plate.id}
+              <Lower bench={b} view={v} {planner} record={b.plate} />
+            {/key}
+          {:else}
             <p class="text-soft max-w-prose p-4">
-              This is the story's own world at full size. Drag the ochre feet in the picture to move
-              things on the ground; choose a plate on the left to see its stage.
+              This is the story's own world at full size. Drag the ochre feet in the picture, or the
+              dots on the rail, to move things on the ground; choose a plate on the left to see its
+              stage.
             </p>
             {#if b.plates.length === 0}
               <p class="px-4">
@@ -202,10 +333,6 @@
                 >, or add a plate on the left.
               </p>
             {/if}
-          {:else}
-            <p class="text-soft max-w-prose p-4">
-              The stage drawing appears once this plate has a body, a mode and a lens.
-            </p>
           {/if}
         {/if}
       </div>
@@ -243,22 +370,7 @@
   {#each b.standIns as standIn (standIn.id)}
     <ClashDialog record={standIn} name={standIn.draft.name} />
   {/each}
-  <Modal open={help} title="Keys" onclose={() => (help = false)}>
-    <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-      <dt><kbd>w</kbd></dt>
-      <dd>the world</dd>
-      <dt><kbd>1</kbd> to <kbd>9</kbd></dt>
-      <dd>the plates, in order</dd>
-      <dt><kbd>↑</kbd> <kbd>↓</kbd> in a number</dt>
-      <dd>one step; with Shift ten</dd>
-      <dt>arrows on an ochre foot</dt>
-      <dd>move it 5 cm in the world; with Shift 50 cm</dd>
-      <dt><kbd>Ctrl+Z</kbd></dt>
-      <dd>undo; with Shift redo</dd>
-      <dt><kbd>Esc</kbd> in a number</dt>
-      <dd>forget what was typed</dd>
-    </dl>
-  </Modal>
+  <Keys open={help} onclose={() => (help = false)} />
 {:else}
   <TopStrip crumbs={[]} />
   <p class="text-soft p-8">Loading</p>

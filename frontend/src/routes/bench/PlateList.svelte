@@ -1,13 +1,16 @@
 <script lang="ts">
+  import Eye from '@lucide/svelte/icons/eye';
+  import EyeOff from '@lucide/svelte/icons/eye-off';
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
   import { KINDS } from '../../lib/kinds';
   import { say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { WORLD, type Bench } from './bench.svelte';
   import type { Plate, StandIn } from './plan';
+  import type { BenchView } from './view.svelte';
 
-  type Props = { bench: Bench };
-  let { bench }: Props = $props();
+  type Props = { bench: Bench; view: BenchView };
+  let { bench, view }: Props = $props();
   const shapes: { kind: StandIn['kind']; name: string }[] = [
     { kind: 'figure', name: 'Figure' },
     { kind: 'box', name: 'Box' },
@@ -61,28 +64,45 @@
   <ol>
     {#each bench.plates as plate (plate.id)}
       {@const verdict = verdictOf(plate.id)}
+      {@const hidden = view.hidden.includes(plate.id)}
       <li class="border-line border-b">
-        <button
-          class={[
-            'flex w-full items-center gap-2 p-2 text-left',
-            bench.selected === plate.id ? 'bg-well' : '',
-          ]}
-          aria-pressed={bench.selected === plate.id}
-          onclick={() => {
-            bench.selected = plate.id;
-            bench.standIn = null;
-          }}
-        >
-          <PlateSymbol kind={plate.draft.kind} />
-          <span class="min-w-0 grow">
-            <span class="block truncate font-semibold">{plate.draft.name}</span>
-            <span class="text-soft block text-sm">
-              {KINDS[plate.draft.kind].short}
-              {(plate.draft.scale ?? 1) === 1 ? '' : say(plate.draft.scale, 'scale')}
+        <div class={['flex', bench.selected === plate.id ? 'bg-well' : '']}>
+          <button
+            class={[
+              'flex min-w-0 grow items-center gap-2 p-2 pr-0 text-left',
+              hidden ? 'opacity-60' : '',
+            ]}
+            aria-pressed={bench.selected === plate.id}
+            onclick={() => {
+              bench.selected = plate.id;
+              bench.standIn = null;
+            }}
+          >
+            <PlateSymbol kind={plate.draft.kind} />
+            <span class="min-w-0 grow">
+              <span class="block truncate font-semibold">{plate.draft.name}</span>
+              <span class="text-soft block text-sm">
+                {KINDS[plate.draft.kind].short}
+                {(plate.draft.scale ?? 1) === 1 ? '' : say(plate.draft.scale, 'scale')}
+              </span>
             </span>
+          </button>
+          <span class="flex w-8 shrink-0 flex-col items-center justify-center gap-1">
+            {#if verdict}<VerdictMark {verdict} />{/if}
+            <button
+              class="text-soft hover:text-ink min-h-6 min-w-6"
+              aria-pressed={!hidden}
+              aria-label={`In the Frame: ${plate.draft.name}`}
+              title={hidden ? 'Show it in the Frame' : 'Hide it in the Frame'}
+              onclick={() => view.togglePlate(plate.id)}
+            >
+              {#if hidden}<EyeOff size={15} class="mx-auto" />{:else}<Eye
+                  size={15}
+                  class="mx-auto"
+                />{/if}
+            </button>
           </span>
-          {#if verdict}<VerdictMark {verdict} />{/if}
-        </button>
+        </div>
         <ul>
           {@render things(bench.standIns.filter((s) => s.draft.plate_id === plate.id))}
         </ul>

@@ -1,14 +1,18 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import { say, type Kind } from '../../lib/quantities';
+  import { say, shutterAt, type Kind } from '../../lib/quantities';
+  import { units } from '../../lib/units.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
+  import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { navigate } from '../../router';
   import type { Bench } from './bench.svelte';
   import HazardChoice from './HazardChoice.svelte';
+  import LampSheet from './LampSheet.svelte';
   import type { Plate } from './plan';
   import RecordNumber from './RecordNumber.svelte';
+  import RoomSheet from './RoomSheet.svelte';
   import Section from './Section.svelte';
   import WorkSheet from './WorkSheet.svelte';
 
@@ -20,6 +24,11 @@
   let { bench, record, answer }: Props = $props();
   const stage = $derived(answer?.stage ?? null);
   const draft = $derived(record.draft);
+  /** Behind each number; while something is dragged the last ones stay. */
+  let workings = $state.raw<Record<string, Schemas['Working']>>({});
+  $effect(() => {
+    if (answer?.study) workings = answer.study.workings;
+  });
   const body = $derived(bench.kit.bodies.find((b) => b.id === draft.body_id));
   const lens = $derived(bench.kit.lenses.find((x) => x.id === draft.lens_id));
   const zoom = $derived(lens !== undefined && lens.focal_max_mm > lens.focal_min_mm);
@@ -61,7 +70,10 @@
       await record.commit();
       const card = await ask(() =>
         api.POST('/api/productions/{production_id}/plates/{plate_id}/cards', {
-          params: { path: { production_id: bench.productionId, plate_id: record.id } },
+          params: {
+            path: { production_id: bench.productionId, plate_id: record.id },
+            query: units.asked,
+          },
         }),
       );
       navigate('/productions/:production/cards/:card', {
@@ -73,12 +85,15 @@
   }
 </script>
 
-{#snippet fact(label: string, value: number | null | undefined, kind: Kind, hint = '')}
+{#snippet fact(label: string, value: number | null | undefined, kind: Kind, hint = '', key = '')}
   <div class="grid grid-cols-[1fr_auto] items-baseline gap-x-2 py-px">
     <span class="text-soft leading-tight"
       >{label}{#if hint}<span class="block text-xs">{hint}</span>{/if}</span
     >
-    <output class="pr-2 text-right font-semibold" aria-label={label}>{say(value, kind)}</output>
+    <span class="flex items-baseline">
+      {#if workings[key]}<WorkingCard workings={[workings[key]]} of={label} />{/if}
+      <output class="pr-2 text-right font-semibold" aria-label={label}>{say(value, kind)}</output>
+    </span>
   </div>
 {/snippet}
 
@@ -112,6 +127,7 @@
     kind="length"
     nullable
     derived={stage?.axis_m}
+    working={workings['axis_m']}
   />
   {#if stage && mark}
     {@render fact(
@@ -119,12 +135,14 @@
       mark.from_sensor_m,
       'length',
       'level, along the floor',
+      'mark_tape_m',
     )}
     {@render fact(
       `Lens front to ${mark.name}`,
       mark.from_front_m,
       'length',
       stage.front_assumed ? 'lens length assumed' : '',
+      'mark_front_m',
     )}
   {/if}
   <RecordNumber
@@ -136,6 +154,7 @@
     kind="degrees"
     nullable
     derived={stage?.tilt_deg}
+    working={workings['tilt_deg']}
   />
   <RecordNumber
     {bench}
@@ -147,6 +166,24 @@
   />
   <RecordNumber {bench} {record} field="setback_m" label="Set back from derived" kind="length" />
   <RecordNumber {bench} {record} field="drop_m" label="Base below the ground" kind="length" />
+  <RecordNumber
+    {bench}
+    {record}
+    field="table_m"
+    label="Table top above the floor"
+    hint="empty: filmed on the floor"
+    kind="length"
+    nullable
+  />
+  <label class="flex min-h-7 items-center gap-1.5 py-0.5">
+    <input
+      type="checkbox"
+      disabled={!bench.editable}
+      checked={draft.mirror ?? false}
+      onchange={(event) => bench.change(record, 'mirror', event.currentTarget.checked, 'Mirror')}
+    />
+    by way of a mirror at 45°
+  </label>
 </Section>
 
 <Section title="Glass">
@@ -186,6 +223,7 @@
       kind="mm"
       nullable
       derived={stage?.focal_mm}
+      working={workings['focal_mm']}
     />
   {/if}
   <RecordNumber {bench} {record} field="f_number" label="Stop" kind="stop" />
@@ -208,11 +246,14 @@
           : 'Focus from the sensor mark',
         pass.focus_m == null ? null : pass.focus_m + stage.sensor_to_pupil_m,
         'length',
+        '',
+        stage.passes.length > 1 ? '' : 'focus_tape_m',
       )}
     {/each}
-    {@render fact('Focus from the lens front', stage.focus_front_m, 'length')}
-    {@render fact('Sharp from', stage.depth_near_m, 'length', 'from the lens')}
-    {@render fact('Sharp to', stage.depth_far_m, 'length')}
+    {@render fact('Focus from the lens front', stage.focus_front_m, 'length', '', 'focus_front_m')}
+    {@render fact('Sharp from', stage.depth_near_m, 'length', 'from the lens', 'depth_near_m')}
+    {@render fact('Sharp to', stage.depth_far_m, 'length', '', 'depth_far_m')}
+    {@render fact('Pixels left across', stage.pixels_across, 'pixels', '', 'pixels_across')}
   {/if}
 </Section>
 
@@ -233,24 +274,54 @@
     kind="rate"
     nullable
     derived={stage?.capture_fps}
+    working={workings['capture_fps']}
   />
   <RecordNumber
     {bench}
     {record}
     field="shutter_deg"
     label="Shutter"
-    hint={stage ? say(stage.exposure_s, 'shutter') : ''}
+    hint={stage
+      ? units.now.shutter === 'angle'
+        ? say(stage.exposure_s, 'shutter')
+        : say(draft.shutter_deg ?? 180, 'degrees')
+      : ''}
     kind="degrees"
+    words={stage ? shutterAt(stage.capture_fps) : undefined}
+    working={workings['exposure_s']}
   />
-  {#if stage}{@render fact('Action on set lasts', stage.set_duration_s, 'seconds')}{/if}
+  {#if stage}{@render fact(
+      'Action on set lasts',
+      stage.set_duration_s,
+      'seconds',
+      '',
+      'set_duration_s',
+    )}{/if}
 </Section>
 
 <Section title="Light">
   <RecordNumber {bench} {record} field="iso" label="ISO" kind="iso" />
   <RecordNumber {bench} {record} field="nd_stops" label="ND" kind="stops" />
-  {#if stage}{@render fact('Light needed', stage.lux_needed, 'lux', 'incident, at the action')}{/if}
-  <RecordNumber {bench} {record} field="light_lux" label="Light there is" kind="lux" nullable />
+  {#if stage}{@render fact(
+      'Light needed',
+      stage.lux_needed,
+      'lux',
+      'incident, at the action',
+      'lux_needed',
+    )}{/if}
+  <RecordNumber
+    {bench}
+    {record}
+    field="light_lux"
+    label="Light there is"
+    hint="as metered; empty: from the lamps"
+    kind="lux"
+    nullable
+  />
+  <LampSheet {bench} {record} />
 </Section>
+
+<RoomSheet {bench} {record} />
 
 {#if draft.kind === 'screen'}
   <Section title="Backing">

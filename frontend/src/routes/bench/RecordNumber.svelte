@@ -1,4 +1,6 @@
 <script lang="ts" generics="T extends Revisioned">
+  import type { ComponentProps } from 'svelte';
+  import type { Schemas } from '../../lib/api/client';
   import type { Revisioned, SavedRecord } from '../../lib/edit/record.svelte';
   import type { Kind } from '../../lib/quantities';
   import NumberField from '../../lib/ui/NumberField.svelte';
@@ -13,6 +15,10 @@
     derived?: number | null;
     nullable?: boolean;
     hint?: string;
+    words?: ComponentProps<typeof NumberField>['words'];
+    working?: Schemas['Working'];
+    /** Every step of a change, instead of changing the field itself. */
+    onlive?: (value: number | null) => void;
   };
   let {
     bench,
@@ -23,6 +29,9 @@
     derived: fallback,
     nullable = false,
     hint,
+    words,
+    working,
+    onlive,
   }: Props = $props();
 </script>
 
@@ -32,9 +41,11 @@
   derived={fallback}
   {nullable}
   {hint}
+  {words}
+  {working}
   value={(record.draft[field] as number | null | undefined) ?? null}
   problem={record.problems[field]}
   disabled={!bench.editable}
-  onlive={(value) => bench.live(record, field, value as T[typeof field])}
+  onlive={onlive ?? ((value) => bench.live(record, field, value as T[typeof field]))}
   oncommit={() => bench.commit(record, label)}
 />

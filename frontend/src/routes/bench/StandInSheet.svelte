@@ -54,6 +54,32 @@
       hint="+ to the right"
       kind="degrees"
     />
+    {#if kind !== 'ground'}
+      <RecordNumber {bench} {record} field="speed_m_s" label="Goes, per second" kind="length" />
+      {#if record.draft.speed_m_s}
+        <RecordNumber
+          {bench}
+          {record}
+          field="course_deg"
+          label="Towards"
+          hint="0 away from us, 90 right, 180 to us"
+          kind="degrees"
+        />
+      {/if}
+    {/if}
+    {#if kind === 'figure'}
+      <ChoiceField
+        label="Looks at"
+        empty="nothing in particular"
+        value={record.draft.looks_at_id ?? null}
+        options={bench.standIns
+          .filter((s) => s.id !== record.id)
+          .map((s) => ({ value: s.id, name: s.draft.name }))}
+        problem={record.problems.looks_at_id}
+        disabled={!bench.editable}
+        onchange={(value) => bench.change(record, 'looks_at_id', value, 'Looks at')}
+      />
+    {/if}
   {/key}
   {#if record.problems['']}<p role="alert" class="font-semibold">{record.problems['']}</p>{/if}
   <div class="mt-1 flex justify-between">

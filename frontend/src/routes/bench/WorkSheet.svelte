@@ -10,14 +10,11 @@
   type Props = { bench: Bench; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   const draft = $derived(record.draft);
-  const id = $props.id();
 </script>
 
 <details class="border-line border-b px-3 py-1.5">
   <summary class="text-soft text-sm">
-    Order, day and post work{draft.lock_group
-      ? ` · lock-off ${draft.lock_group}`
-      : ''}{draft.film_on ? ` · ${draft.film_on}` : ''}
+    Order and post work{draft.lock_group ? ` · lock-off ${draft.lock_group}` : ''}
   </summary>
   <TextField
     label="Why this plate exists"
@@ -46,18 +43,6 @@
     onlive={(value) => bench.live(record, 'lock_group', value)}
     oncommit={() => bench.commit(record, 'Lock-off')}
   />
-  <div class="grid grid-cols-[1fr_11rem] items-center gap-x-2 py-px">
-    <label for="{id}-day" class="text-soft">Filmed on</label>
-    <input
-      id="{id}-day"
-      class="field min-h-7! py-0.5!"
-      type="date"
-      disabled={!bench.editable}
-      value={draft.film_on ?? ''}
-      onchange={(event) =>
-        bench.change(record, 'film_on', event.currentTarget.value || null, 'Day of filming')}
-    />
-  </div>
   <ChoiceField
     label="In post it is"
     value={draft.cut ?? 'none'}

@@ -1,8 +1,11 @@
 <script lang="ts">
   import TextField from '../../lib/ui/TextField.svelte';
   import type { Bench } from './bench.svelte';
+  import MoveSheet from './MoveSheet.svelte';
   import RecordNumber from './RecordNumber.svelte';
   import Section from './Section.svelte';
+
+  import { shutterAt } from '../../lib/quantities';
 
   type Props = { bench: Bench };
   let { bench }: Props = $props();
@@ -86,8 +89,16 @@
       >
     {/each}
   </p>
-  <RecordNumber {bench} record={shot} field="shutter_deg" label="Shutter" kind="degrees" />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="shutter_deg"
+    label="Shutter"
+    kind="degrees"
+    words={shutterAt(shot.draft.playback_fps ?? 24)}
+  />
 </Section>
+<MoveSheet {bench} />
 <Section title="Light of the story">
   <RecordNumber
     {bench}

@@ -7,6 +7,7 @@ import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { same } from '../../lib/edit/merge';
 import { SavedRecord, type Revisioned } from '../../lib/edit/record.svelte';
+import { units } from '../../lib/units.svelte';
 import {
   NEW_PLATE,
   bare,
@@ -24,7 +25,7 @@ export class Bench {
   shot = $state.raw() as SavedRecord<Shot>;
   plates = $state.raw<SavedRecord<Plate>[]>([]);
   standIns = $state.raw<SavedRecord<StandIn>[]>([]);
-  kit = $state.raw<Kit>({ bodies: [], lenses: [] });
+  kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [] });
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
   /** Why the present numbers cannot be computed; the last good report stays. */
@@ -34,6 +35,8 @@ export class Bench {
   selected = $state<string>(WORLD);
   standIn = $state<string | null>(null);
   dragging = $state(false);
+  /** The part (0..1) of the screen time that the pictures show. */
+  at = $state(0);
   readonly history = new History();
   #waiting = false;
   #queue: Promise<void> = Promise.resolve();
@@ -57,6 +60,19 @@ export class Bench {
   }
   get chosenStandIn() {
     return this.standIns.find((s) => s.id === this.standIn) ?? null;
+  }
+  /** How many frames the shot has, as the core counts them. */
+  get frames() {
+    const { screen_time_s = 4, playback_fps = 24 } = this.shot.draft;
+    return Math.max(1, Math.round(screen_time_s * playback_fps));
+  }
+  /** Whether the camera or anything else moves. */
+  get moving() {
+    const { move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg } = this.shot.draft;
+    return (
+      [move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg].some((v) => v) ||
+      this.standIns.some((s) => s.draft.speed_m_s)
+    );
   }
   get names(): Record<string, string> {
     return Object.fromEntries(this.standIns.map((s) => [s.id, s.draft.name]));
@@ -123,7 +139,12 @@ export class Bench {
       this.plates.map((p) => $state.snapshot(p.draft) as Plate),
       this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
       this.kit,
-      !this.dragging,
+      {
+        remedies: !this.dragging,
+        at: this.moving ? this.at : 0,
+        selected: this.plate?.id ?? null,
+        notation: units.asked,
+      },
     );
   }
 
@@ -169,25 +190,35 @@ export class Bench {
 
   /** The change is complete: one step for undo, and save. */
   commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
-    const edits: { field: keyof T & string; from: unknown; to: unknown }[] = [];
+    this.commitAll([record as unknown as SavedRecord<Revisioned>], label);
+  }
+
+  /** Changes of several records are complete: one step for undo, and save each. */
+  commitAll(records: SavedRecord<Revisioned>[], label: string) {
+    const edits: { id: string; field: string; from: unknown; to: unknown }[] = [];
     for (const [key, from] of Object.entries(this.#before)) {
-      const [id, field] = key.split('.') as [string, keyof T & string];
-      if (id !== record.id) continue;
+      const [id = '', field = ''] = key.split('.');
+      const record = records.find((one) => one.id === id);
+      if (!record) continue;
       delete this.#before[key];
-      const to = $state.snapshot(record.draft[field]);
-      if (!same(from, to)) edits.push({ field, from, to });
+      const to = $state.snapshot((record.draft as Record<string, unknown>)[field]);
+      if (!same(from, to)) edits.push({ id, field, from, to });
     }
     if (edits.length > 0) {
       const put = (which: 'from' | 'to') => {
-        // Looked up again: undoing a removal makes a new record with the same id.
-        const now = this.#find(record.id) as unknown as SavedRecord<T> | undefined;
-        if (!now) return;
-        for (const edit of edits) now.set(edit.field, edit[which] as T[typeof edit.field]);
-        void now.commit();
+        for (const { id } of records) {
+          // Looked up again: undoing a removal makes a new record with the same id.
+          const now = this.#find(id) as SavedRecord<Revisioned> | undefined;
+          if (!now) continue;
+          for (const edit of edits.filter((one) => one.id === id)) {
+            now.set(edit.field as never, edit[which] as never);
+          }
+          void now.commit();
+        }
       };
       this.history.push({ label, undo: () => put('from'), redo: () => put('to') });
     }
-    void record.commit();
+    for (const record of records) void record.commit();
   }
 
   #find(id: string) {
@@ -207,10 +238,15 @@ export class Bench {
 
   /** Apply a remedy: several decisions of the plate in one step. */
   apply(plate: SavedRecord<Plate>, remedy: Schemas['Remedy']) {
-    for (const [field, value] of Object.entries(remedy.changes ?? {})) {
+    this.decide(plate, remedy.changes ?? {}, 'Remedy');
+  }
+
+  /** Take several decisions of a plate in one step. */
+  decide(plate: SavedRecord<Plate>, changes: Record<string, unknown>, label: string) {
+    for (const [field, value] of Object.entries(changes)) {
       this.live(plate, field as keyof Plate & string, value as never);
     }
-    this.commit(plate, 'Remedy');
+    this.commit(plate, label);
   }
 
   /** Move a stand-in on the ground of the world. */
@@ -231,6 +267,66 @@ export class Bench {
     this.live(record, 'x_m', Math.round((record.draft.x_m ?? 0) * 100) / 100);
     this.live(record, 'y_m', Math.max(0.05, Math.round((record.draft.y_m ?? 5) * 100) / 100));
     this.commit(record, `Move ${record.draft.name}`);
+  }
+
+  #ownOf(plate: string) {
+    return this.standIns.filter((s) => s.draft.plate_id === plate);
+  }
+
+  /** Move all things of a plate nearer or farther in the world. */
+  shift(plate: string, away: number) {
+    this.dragging = true;
+    const own = this.#ownOf(plate);
+    // Together or not at all: none may pass the camera.
+    const nearest = Math.min(...own.map((s) => s.draft.y_m ?? 5));
+    const step = Math.max(away, 0.05 - nearest);
+    for (const record of own) {
+      this.live(record, 'y_m', Math.round(((record.draft.y_m ?? 5) + step) * 1e4) / 1e4);
+    }
+  }
+
+  shifted(plate: string) {
+    this.dragging = false;
+    const own = this.#ownOf(plate);
+    for (const record of own) {
+      this.live(record, 'y_m', Math.max(0.05, Math.round((record.draft.y_m ?? 5) * 100) / 100));
+    }
+    const name = this.plates.find((p) => p.id === plate)?.draft.name ?? 'a plate';
+    this.commitAll(own as unknown as SavedRecord<Revisioned>[], `Move ${name}`);
+  }
+
+  /** Focus at a distance in the world. */
+  focus(plate: SavedRecord<Plate>, metres: number) {
+    this.dragging = true;
+    this.live(plate, 'focus_world_m', Math.max(0.01, Number(metres.toPrecision(6))));
+  }
+
+  focused(plate: SavedRecord<Plate>) {
+    this.dragging = false;
+    this.commit(plate, 'Focus');
+  }
+
+  /** Move a lamp of a plate by stage metres. */
+  moveLamp(plate: SavedRecord<Plate>, index: number, right: number, away: number, up: number) {
+    this.dragging = true;
+    const fine = (v: number) => Math.round(v * 1e4) / 1e4;
+    const lamps = ($state.snapshot(plate.draft.lamps ?? []) as Schemas['LampPlace'][]).map(
+      (lamp, i) =>
+        i === index
+          ? {
+              ...lamp,
+              x_m: fine(lamp.x_m + right),
+              y_m: fine(lamp.y_m + away),
+              z_m: fine(lamp.z_m + up),
+            }
+          : lamp,
+    );
+    this.live(plate, 'lamps', lamps);
+  }
+
+  lampMoved(plate: SavedRecord<Plate>) {
+    this.dragging = false;
+    this.commit(plate, 'Move a lamp');
   }
 
   /** Raise or lower the world camera so that this stage's axis moves by `dv` metres. */

@@ -6,14 +6,23 @@ const plate = { id: 'p', revision: 5, name: 'Mill', kind: 'miniature', scale: 12
 const kit = {
   bodies: [{ id: 'b', revision: 1, name: 'B', modes: [{ id: 'm', revision: 2, name: 'M' }] }],
   lenses: [{ id: 'l', revision: 1, name: 'L' }],
+  lamps: [{ id: 'x', revision: 4, name: 'Panel' }],
+  rooms: [{ id: 'r', revision: 1, name: 'Garage' }],
 } as unknown as Kit;
 
 it('asks with decisions and ids only: a revision is no decision', () => {
-  const asked = question(shot, [plate], [], kit, false);
+  const asked = question(shot, [plate], [], kit, {
+    remedies: false,
+    at: 0.5,
+    selected: 'p',
+    notation: { length: 'feet', light: 'lux', stop: 'thirds' },
+  });
   expect(asked.shot).toEqual({ number: '2', title: 'Mill', focal_mm: 32 });
   expect(asked.plates).toEqual([{ id: 'p', name: 'Mill', kind: 'miniature', scale: 12 }]);
   expect(JSON.stringify(asked)).not.toContain('revision');
-  expect(asked.remedies).toBe(false);
+  expect(asked.lamps).toEqual([{ id: 'x', name: 'Panel' }]);
+  expect(asked.rooms).toEqual([{ id: 'r', name: 'Garage' }]);
+  expect(asked).toMatchObject({ remedies: false, at: 0.5, selected: 'p' });
 });
 
 it('leaves the records themselves alone', () => {

@@ -20,7 +20,7 @@ export function question(
   plates: Plate[],
   standIns: StandIn[],
   kit: Kit,
-  remedies: boolean,
+  how: Pick<Question, 'remedies' | 'at' | 'selected' | 'notation'>,
 ): Question {
   const fields: Partial<Shot> = { ...shot };
   delete fields.id;
@@ -31,7 +31,9 @@ export function question(
     stand_ins: standIns.map(bare),
     bodies: kit.bodies.map((body) => ({ ...bare(body), modes: body.modes.map(bare) })),
     lenses: kit.lenses.map(bare),
-    remedies,
+    lamps: kit.lamps.map(bare),
+    rooms: kit.rooms.map(bare),
+    ...how,
   };
 }
 

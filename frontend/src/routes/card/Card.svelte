@@ -2,7 +2,7 @@
   import { api, ask, type Schemas } from '../../lib/api/client';
   import MarkTable from '../../lib/drawings/MarkTable.svelte';
   import StagePair from '../../lib/drawings/StagePair.svelte';
-  import { say } from '../../lib/quantities';
+  import { length, say } from '../../lib/quantities';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
@@ -128,7 +128,22 @@
     {#if content.marks.length > 0}
       <section class="mt-5">
         <h2 class="border-ink border-b-2 text-sm font-semibold">Marks</h2>
-        <MarkTable marks={content.marks} large />
+        <div class="overflow-x-auto">
+          <MarkTable marks={content.marks} large fixed={(content.fixed ?? []).map((p) => p.name)} />
+        </div>
+      </section>
+    {/if}
+    {#if (content.eyelines ?? []).length > 0}
+      <section class="mt-5">
+        <h2 class="border-ink border-b-2 text-sm font-semibold">Eyelines</h2>
+        <ul>
+          {#each content.eyelines ?? [] as line (line.stand_in_id)}
+            <li class="border-line border-b py-1">
+              <b>{line.name}</b> looks at {line.target}: mark
+              <b class="text-lg">{length(line.height_m)}</b> up, {length(line.distance_m)} from the eyes.
+            </li>
+          {/each}
+        </ul>
       </section>
     {/if}
 

@@ -6,9 +6,11 @@
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { route } from '../../router';
-  import { BODY, FORMATS, LENS, MODE } from './fields';
+  import { BODY, FORMATS, LAMP, LENS, MODE, ROOM, ROOMS } from './fields';
   import { KitBook, type Mode } from './kit.svelte';
   import KitRecord from './KitRecord.svelte';
+  import Loan from './Loan.svelte';
+  import WhatIf from './WhatIf.svelte';
 
   const production = $derived(route.params.production ?? '');
   const kit = $derived(new KitBook(production));
@@ -40,6 +42,7 @@
   </p>
   {#if kit.problem}<p role="alert" class="mt-2 font-semibold">{kit.problem}</p>{/if}
   {#if kit.production}
+    <WhatIf {kit} />
     <section class="mt-5" aria-label="Bodies">
       <div class="flex items-baseline justify-between">
         <h2 class="text-lg">Bodies</h2>
@@ -58,6 +61,7 @@
             onremove={() =>
               (doomed = { name: entry.record.draft.name, remove: () => kit.removeBody(entry) })}
           >
+            <Loan record={entry.record} disabled={!kit.editable} />
             <h3 class="mt-3">Recording modes</h3>
             {#each entry.modes as mode (mode.id)}
               <details class="border-line mt-1 border-t pt-1">
@@ -131,7 +135,76 @@
             disabled={!kit.editable}
             onremove={() =>
               (doomed = { name: lens.draft.name, remove: () => kit.removeLens(lens) })}
-          />
+          >
+            <Loan record={lens} disabled={!kit.editable} />
+          </KitRecord>
+        {/each}
+      </div>
+    </section>
+    <section class="mt-8" aria-label="Lamps">
+      <div class="flex items-baseline justify-between">
+        <h2 class="text-lg">Lamps</h2>
+        {#if kit.editable}<button class="btn" onclick={() => kit.addLamp()}>Add a lamp</button>{/if}
+      </div>
+      {#if kit.lamps.length === 0}
+        <p class="text-soft">No lamp yet. Meter each once, one metre in front of it.</p>
+      {/if}
+      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
+        {#each kit.lamps as lamp (lamp.id)}
+          <KitRecord
+            record={lamp}
+            specs={LAMP}
+            what="lamp"
+            disabled={!kit.editable}
+            onremove={() =>
+              (doomed = { name: lamp.draft.name, remove: () => kit.removeLamp(lamp) })}
+          >
+            <label class="flex min-h-7 items-center gap-1.5">
+              <input
+                type="checkbox"
+                disabled={!kit.editable}
+                checked={lamp.draft.flicker_free ?? true}
+                onchange={(event) => {
+                  lamp.set('flicker_free', event.currentTarget.checked);
+                  void lamp.commit();
+                }}
+              />
+              does not pulse with the mains
+            </label>
+            <Loan record={lamp} disabled={!kit.editable} />
+          </KitRecord>
+        {/each}
+      </div>
+    </section>
+    <section class="mt-8" aria-label="Rooms">
+      <div class="flex items-baseline justify-between">
+        <h2 class="text-lg">Rooms</h2>
+        {#if kit.editable}
+          <p class="text-sm">
+            <span class="text-soft">Add a room:</span>
+            {#each ROOMS as room (room.name)}
+              <button class="ml-2 underline" onclick={() => kit.addRoom(room)}>{room.name}</button>
+            {/each}
+          </p>
+        {/if}
+      </div>
+      {#if kit.rooms.length === 0}
+        <p class="text-soft">
+          No room yet. With one, the Bench says whether a stage fits between its walls.
+        </p>
+      {/if}
+      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
+        {#each kit.rooms as room (room.id)}
+          <KitRecord
+            record={room}
+            specs={ROOM}
+            what="room"
+            disabled={!kit.editable}
+            onremove={() =>
+              (doomed = { name: room.draft.name, remove: () => kit.removeRoom(room) })}
+          >
+            <Loan record={room} disabled={!kit.editable} />
+          </KitRecord>
         {/each}
       </div>
     </section>

@@ -10,6 +10,9 @@ export type FieldSpec = {
   nullable?: boolean;
 };
 
+/** What says whether a thing is borrowed, and when it is there. */
+export type Lent = { borrowed?: boolean; loan_first?: string | null; loan_last?: string | null };
+
 export const BODY: FieldSpec[] = [
   {
     field: 'axis_height_mm',
@@ -31,6 +34,13 @@ export const MODE: FieldSpec[] = [
   { field: 'base_iso', label: 'Base ISO', kind: 'iso' },
   { field: 'min_iso', label: 'Lowest ISO', kind: 'iso' },
   { field: 'max_iso', label: 'Highest ISO', kind: 'iso' },
+  {
+    field: 'readout_ms',
+    label: 'First row to last, ms',
+    kind: 'plain',
+    hint: 'how long the sensor is read; empty when unknown',
+    nullable: true,
+  },
 ];
 
 export const LENS: FieldSpec[] = [
@@ -80,4 +90,37 @@ export const FORMATS = [
     height_px: 2160,
   },
   { name: '1-inch', sensor_width_mm: 13.2, sensor_height_mm: 7.4, width_px: 3840, height_px: 2160 },
+];
+
+export const LAMP: FieldSpec[] = [
+  { field: 'lux_at_1m', label: 'Light at 1 m', kind: 'lux', hint: 'metered on its axis' },
+  { field: 'size_m', label: 'Across what shines', kind: 'length' },
+  { field: 'count', label: 'Owned alike', kind: 'plain' },
+  { field: 'watts', label: 'Watts', kind: 'plain' },
+  { field: 'temperature_k', label: 'Colour, kelvin', kind: 'plain' },
+];
+
+export const ROOM: FieldSpec[] = [
+  { field: 'length_m', label: 'Length', kind: 'length' },
+  { field: 'width_m', label: 'Width', kind: 'length' },
+  { field: 'height_m', label: 'Height', kind: 'length', hint: 'empty: open air', nullable: true },
+  { field: 'mains_hz', label: 'Mains, Hz', kind: 'plain', hint: 'empty: none', nullable: true },
+];
+
+/** What a new lamp begins as: a middling panel. */
+export const NEW_LAMP = {
+  lux_at_1m: 2000,
+  size_m: 0.4,
+  watts: 80,
+  temperature_k: 5600,
+  flicker_free: true,
+  count: 1,
+  borrowed: false,
+};
+
+/** Ordinary places, to start a room from. */
+export const ROOMS = [
+  { name: 'Garage', length_m: 6, width_m: 5, height_m: 2.4, mains_hz: 50 },
+  { name: 'Living room', length_m: 5, width_m: 4, height_m: 2.5, mains_hz: 50 },
+  { name: 'Yard', length_m: 15, width_m: 10, height_m: null, mains_hz: null },
 ];

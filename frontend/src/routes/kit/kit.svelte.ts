@@ -2,17 +2,21 @@
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { SavedRecord } from '../../lib/edit/record.svelte';
-import { FORMATS } from './fields';
+import { FORMATS, NEW_LAMP, ROOMS } from './fields';
 
 export type Body = Schemas['BodyOut'];
 export type Mode = Schemas['ModeOut'];
 export type Lens = Schemas['LensOut'];
+export type Lamp = Schemas['LampOut'];
+export type Room = Schemas['RoomOut'];
 export type BodyEntry = { record: SavedRecord<Body>; modes: SavedRecord<Mode>[] };
 
 export class KitBook {
   production = $state.raw<Schemas['ProductionOut'] | null>(null);
   bodies = $state.raw<BodyEntry[]>([]);
   lenses = $state.raw<SavedRecord<Lens>[]>([]);
+  lamps = $state.raw<SavedRecord<Lamp>[]>([]);
+  rooms = $state.raw<SavedRecord<Room>[]>([]);
   problem = $state('');
 
   constructor(readonly productionId: string) {}
@@ -43,6 +47,8 @@ export class KitBook {
       this.production = production;
       this.bodies = kit.bodies.map((body) => this.#body(body));
       this.lenses = kit.lenses.map((lens) => this.#lens(lens));
+      this.lamps = kit.lamps.map((lamp) => this.#lamp(lamp));
+      this.rooms = kit.rooms.map((room) => this.#room(room));
     });
   }
 
@@ -81,6 +87,70 @@ export class KitBook {
     );
   }
 
+  #lamp(lamp: Lamp) {
+    return new SavedRecord<Lamp>(lamp, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/lamps/{pk}', {
+          params: this.#path(lamp.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  #room(room: Room) {
+    return new SavedRecord<Room>(room, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/rooms/{pk}', {
+          params: this.#path(room.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addLamp() {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/lamps', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), name: 'LED panel', ...NEW_LAMP },
+        }),
+      );
+      this.lamps = [...this.lamps, this.#lamp(made)];
+    });
+  }
+
+  addRoom(of: (typeof ROOMS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/rooms', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), borrowed: false, ...of },
+        }),
+      );
+      this.rooms = [...this.rooms, this.#room(made)];
+    });
+  }
+
+  removeLamp(lamp: SavedRecord<Lamp>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/lamps/{pk}', { params: this.#path(lamp.id) }),
+      );
+      this.lamps = this.lamps.filter((x) => x !== lamp);
+    });
+  }
+
+  removeRoom(room: SavedRecord<Room>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/rooms/{pk}', { params: this.#path(room.id) }),
+      );
+      this.rooms = this.rooms.filter((x) => x !== room);
+    });
+  }
+
   addBody() {
     return this.#attempt(async () => {
       const made = await ask(() =>
@@ -92,6 +162,7 @@ export class KitBook {
             axis_height_mm: 80,
             flange_mm: 20,
             note: '',
+            borrowed: false,
           },
         }),
       );
@@ -139,6 +210,7 @@ export class KitBook {
             close_focus_m: 0.35,
             t_over_f: 1,
             pupil_ratio: 1,
+            borrowed: false,
           },
         }),
       );

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..findings import Finding, Quantity, Remedy, Verdict, Working
+from ..motion import moves
 from ..quantities import length, scale
 from ..standins import outlines
 from .case import Case, best, remedy
@@ -14,6 +15,8 @@ MARGIN_M = 0.15
 #: Screen-to-subject distance under which spill and shadows usually trouble a key
 #: (common practice).
 USUAL_GAP_M = 2.0
+#: Where camera or action moves, the screen is asked at these parts of the screen time.
+MOMENTS = (0.0, 0.25, 0.5, 0.75, 1.0)
 
 
 @dataclass(frozen=True)
@@ -42,18 +45,21 @@ def backing(case: Case) -> Backing | None:
     own = [s for s in case.shot.stand_ins_of(plate) if s.kind != "ground"]
     if plate.kind != "screen" or not own:
         return None
-    _, camera_y, camera_z = case.stage.camera.position_m
-    farthest = max(s.y_m + s.depth_m for s in own) / plate.scale
+    parts = MOMENTS if moves(case.shot) else (0.0,)
+    own_at = [[s.after(part * case.shot.screen_time_s) for s in own] for part in parts]
+    farthest = max(s.y_m + s.depth_m for things in own_at for s in things) / plate.scale
     distance = farthest + plate.screen_gap_m
     lefts, rights, tops = [], [], []
-    for stand_in in own:
-        for line in outlines(stand_in):
+    for part, things in zip(parts, own_at, strict=True):
+        camera = case.shot.move.moved(case.stage.camera, part, plate.scale)
+        camera_x, camera_y, camera_z = camera.position_m
+        for line in (line for s in things for line in outlines(s)):
             at = plate.on_stage(line)
             ahead = at[:, 1] - camera_y
             if (ahead <= 0.05).any():
                 return None
             throw = (distance - camera_y) / ahead
-            x = at[:, 0] * throw
+            x = camera_x + (at[:, 0] - camera_x) * throw
             z = camera_z + (at[:, 2] - camera_z) * throw
             lefts.append(float(x.min()) - MARGIN_M)
             rights.append(float(x.max()) + MARGIN_M)

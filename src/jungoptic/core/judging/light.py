@@ -8,7 +8,7 @@ from .. import exposure
 from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..lamps import light_there, lux_from, there, usual_distance_m
 from ..optics import next_stop_open
-from ..quantities import lux, stop, stops
+from ..quantities import about, lux, stop, stops
 from .case import Case, best, remedy
 
 #: Under by a third of a stop is nothing; under by one can be lifted in post, with noise
@@ -86,7 +86,7 @@ def more_lamps(case: Case, missing_lux: float) -> tuple[str, str] | None:
     if count > 99:
         return None
     many = "One more" if count == 1 else f"{count} more"
-    return f"{many} lamp{'' if count == 1 else 's'} like the {lamp.name}, at {distance:.2g} m.", (
+    return f"{many} lamp{'' if count == 1 else 's'} like the {lamp.name}, at {about(distance)}.", (
         f"{lux(count * one)} more at the action."
     )
 

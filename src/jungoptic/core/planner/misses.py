@@ -17,7 +17,8 @@ from ..quantities import rate as fps_said
 from .table import Rule, Table, changes_of
 from .table import at_index as _at
 
-BREAK = 1_000_000.0
+#: What a broken rule weighs in the ranking, and what cannot be built at all.
+BREAK, IMPOSSIBLE = 1_000_000.0, 100_000_000.0
 
 
 @dataclass(frozen=True)
@@ -57,7 +58,7 @@ def near_misses(table: Table, code: Array, key: Array, most: int = 6) -> tuple[M
             found.append((float(key[at]), _miss(table, rule, at, ())))
         found.sort(key=lambda pair: pair[0])
         return tuple(miss for _, miss in found[:most])
-    if least >= 3 and bool((code >= 3 * BREAK).all()):
+    if bool((code >= IMPOSSIBLE).all()):
         return ()
     at = _index(np.where(fewest, key, np.inf), shape)
     broken = [r for r in table.rules if _at(r.ranks, at) >= 2]
@@ -107,8 +108,8 @@ def _view(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
 def _floor(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
     mm = math.ceil(short * 1000.0 / 5.0 - 1e-9) * 5.0
     return (
-        f"The camera base {mm:g} mm below this stage's ground (past the table's edge, or in a "
-        "cut-out), or a mirror at 45°.",
+        f"The camera base {length(mm / 1000.0)} below this stage's ground (past the table's edge, "
+        "or in a cut-out), or a mirror at 45°.",
         f"{length(short)} too high",
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -13,12 +14,15 @@ from ..judging import view
 from ..motion import Motion
 from ..plan import Plate, Shot
 from ..quantities import lux, percent, pixels, rate, scale, stop, stops
-from .misses import Miss, near_misses
+from .misses import BREAK, IMPOSSIBLE, Miss, near_misses
 from .space import Space, Wishes, as_it_is, space_for
 from .table import SETUP, Rule, Table, along, at_index, changes_of
 
-#: A rule that breaks outweighs all that strain, and one that strains all wishes.
-BREAK, STRAIN = 1_000_000.0, 1_000.0
+#: More candidates than this take more memory than one request may.
+MOST_CANDIDATES = 4_000_000
+
+#: A rule that breaks outweighs all that strain (`misses.BREAK`), and one that strains all wishes.
+STRAIN = 1_000.0
 
 
 @dataclass(frozen=True)
@@ -77,6 +81,11 @@ def search(
     space = space or space_for(shot, plate, wishes)
     if 0 in space.shape:
         return Search(0, (), (), ())
+    if math.prod(space.shape) > MOST_CANDIDATES:
+        raise ValueError(
+            f"This kit gives {math.prod(space.shape):,} ways to film the plate, more than can be "
+            f"searched at once ({MOST_CANDIDATES:,}). Keep the scale or thin out the kit."
+        )
     table = Table(shot, plate, space, motion)
     code = ranking(table.rules, space.shape)
     key = code + _score(table, wishes)
@@ -86,7 +95,7 @@ def search(
     ways: list[Way] = []
     for group in order:
         at = np.unravel_index(int(group) * flat.shape[1] + int(best[group]), space.shape)
-        if code[at] >= 3 * BREAK and len(ways) > 0:
+        if code[at] >= IMPOSSIBLE:
             continue
         ways.append(_way(table, wishes, tuple(int(i) for i in at), float(key[at] - code[at])))
     misses = near_misses(table, code, key) if not ways or ways[0].broken else ()
@@ -98,7 +107,8 @@ def ranking(rules: list[Rule], shape: tuple[int, ...]) -> Array:
 
     Rules are added where they have the same axes, so that few sums span all of them.
     """
-    worth = np.array([0.0, STRAIN, BREAK, 0.0, 0.0, 0.0, 3.0 * BREAK, 0.0, 0, 0, 0, 0, 6.0 * BREAK])
+    worth = np.zeros(13)
+    worth[[1, 2, 6, 12]] = STRAIN, BREAK, IMPOSSIBLE, 2.0 * IMPOSSIBLE
     by_axes: dict[tuple[int, ...], Array] = {}
     for rule in rules:
         value = worth[rule.ranks]
@@ -135,13 +145,16 @@ def _score(table: Table, wishes: Wishes) -> Array:
         ],
     )
     change = change + (table.scale != plate.scale) * 4.0
-    change = change + (table.count != plate.focus_passes) * 0.5
+    # Every pass is set, checked and joined again: a set-up of its own.
+    change = change + (table.count - 1.0) * 0.8
     change = change + (table.shutter != plate.shutter_deg) * 0.3
     small = np.abs(np.log2(table.stop / plate.f_number)) * 0.2
     tiny = np.abs(np.log2(table.iso / plate.iso)) * 0.1
-    per_light = np.clip(np.nan_to_num(_log_lux(table)), 0.0, 12.0)
+    # Light: a little for every doubling, more for what eats into the last stop to spare.
+    per_light = 0.15 * np.clip(np.nan_to_num(_log_lux(table)), 0.0, 12.0)
+    per_light = per_light + np.clip(np.nan_to_num(table.stops_short, nan=-1.0) + 1.0, 0.0, 6.0)
     found: Array = wishes.quality * quality + wishes.changes * (change + small + tiny)
-    found = found + wishes.light * 0.5 * per_light
+    found = found + wishes.light * per_light
     return np.nan_to_num(found, nan=900.0)
 
 

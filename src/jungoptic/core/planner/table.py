@@ -427,7 +427,7 @@ class Table:
         if self.space.shape == (1,) * 7:
             # A plate judged as it stands keeps its settings; only a search may not propose them.
             stop, iso = np.zeros_like(stop), np.zeros_like(iso)
-        # Three breaks at once, so that no such candidate is ever offered or called a near miss.
+        # Ranks of their own, so that no such candidate is ever offered or called a near miss.
         ranks = bad.astype(np.int8) * 6 + (stop | iso).astype(np.int8) * 6
         return Rule("impossible", ranks.astype(np.int8), ranks.astype(np.float64))
 

@@ -15,6 +15,10 @@ from .model import Pass, Recipe, Thing, Work
 #: A standing person of this height fills half the picture at the unit of `Thing.away`.
 FIGURE_M = 1.7
 KIT_FIELDS = ("body_id", "mode_id", "lens_id")
+OF_A_PLACE = (
+    *("lamps", "room_id", "room_turned", "room_behind_m", "room_left_m", "film_on"),
+    *("fix_left_x_m", "fix_left_y_m", "fix_right_x_m", "fix_right_y_m"),
+)
 Values = dict[str, Any]
 
 
@@ -274,9 +278,10 @@ def from_shot(
 
 
 def _settings(plate: Plate) -> dict[str, float | int | str]:
-    """The decisions that differ from what any new plate begins with, kit and ground left out."""
+    """The decisions that differ from what any new plate begins with. Kit, ground, and what belongs
+    to one place and day (room, lamps as they stood, ends of the tape) are left out."""
     fresh = Plate(id="", name="", kind=plate.kind)
-    skip = {"id", "name", "kind", "hazards", "recipe_hazards", "ground_m", *KIT_FIELDS}
+    skip = {"id", "name", "kind", "hazards", "recipe_hazards", "ground_m", *KIT_FIELDS, *OF_A_PLACE}
     return {
         name: getattr(plate, name)
         for name in Plate.__dataclass_fields__

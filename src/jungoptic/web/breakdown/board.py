@@ -219,9 +219,16 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
         plates[plate.pk] = step.make(
             Plate, **{**_copied(plate), "shot_id": twin.pk, "use_id": use_id}
         )
+    twins: dict[Any, StandIn] = {}
+    looks = [(s.pk, s.looks_at_id) for s in shot.stand_ins.all() if s.looks_at_id]
     for stand_in in shot.stand_ins.all():
         plate_id = plates[stand_in.plate_id].pk if stand_in.plate_id in plates else None
-        step.make(StandIn, **{**_copied(stand_in), "shot_id": twin.pk, "plate_id": plate_id})
+        own = {"shot_id": twin.pk, "plate_id": plate_id, "looks_at_id": None}
+        twins[stand_in.pk] = step.make(StandIn, **{**_copied(stand_in), **own})
+    # A look goes to the copy of what it went to; both must be there first.
+    for pk, seen in looks:
+        if seen in twins:
+            step.change(twins[pk], looks_at_id=twins[seen].pk)
     return twin
 
 

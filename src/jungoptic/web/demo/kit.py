@@ -1,10 +1,11 @@
-"""The demo's bodies, modes and lenses. Invented; no maker is meant."""
+"""The demo's bodies, lenses, lamps and rooms. Invented; no maker is meant."""
 
 from __future__ import annotations
 
+import datetime
 from typing import Any
 
-from ..kit.models import Body, Lens, Mode
+from ..kit.models import Body, Lamp, Lens, Mode, Room
 from ..productions.models import Production
 
 UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
@@ -32,6 +33,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
                 "base_iso": 800.0,
                 "min_iso": 200.0,
                 "max_iso": 3200.0,
+                "readout_ms": 13.0,
             },
         ),
     ),
@@ -41,11 +43,13 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
             "axis_height_mm": 62.0,
             "flange_mm": 18.0,
             "note": "Borrowed at weekends.",
+            "borrowed": True,
         },
         (
             {
                 "name": "3840 × 2160, 8-bit long-GOP",
                 **UHD,
+                "readout_ms": 24.0,
                 "min_fps": 24.0,
                 "max_fps": 30.0,
                 "codec": "long-GOP",
@@ -54,6 +58,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
             {
                 "name": "1920 × 1080 fast, 8-bit long-GOP",
                 **UHD,
+                "readout_ms": 8.0,
                 "width_px": 1920,
                 "height_px": 1080,
                 "min_fps": 24.0,
@@ -77,6 +82,44 @@ LENSES: tuple[dict[str, Any], ...] = (
         "length": 96,
     },
 )
+#: What is borrowed of them, by focal length.
+LOANS: dict[int, dict[str, Any]] = {
+    85: {
+        "borrowed": True,
+        "loan_first": datetime.date(2026, 10, 3),
+        "loan_last": datetime.date(2026, 11, 29),
+    }
+}
+LAMPS: tuple[dict[str, Any], ...] = (
+    {"name": "LED panel", "lux_at_1m": 2600.0, "size_m": 0.45, "watts": 90.0, "count": 3},
+    {
+        "name": "650 W fresnel",
+        "lux_at_1m": 9000.0,
+        "size_m": 0.15,
+        "watts": 650.0,
+        "temperature_k": 3200.0,
+    },
+    {
+        "name": "Tube bank, 1.2 m",
+        "lux_at_1m": 1400.0,
+        "size_m": 1.2,
+        "watts": 80.0,
+        "flicker_free": False,
+        "count": 2,
+    },
+)
+ROOMS: tuple[dict[str, Any], ...] = (
+    {"name": "Garage", "length_m": 6.0, "width_m": 5.4, "height_m": 2.4, "mains_hz": 50.0},
+    {"name": "Kitchen", "length_m": 4.2, "width_m": 3.6, "height_m": 2.5, "mains_hz": 50.0},
+    {"name": "Yard", "length_m": 22.0, "width_m": 12.0},
+)
+
+
+def make_rooms_and_lamps(production: Production) -> tuple[dict[str, Room], dict[str, Lamp]]:
+    """Rooms and lamps by name."""
+    rooms = {r["name"]: Room.objects.create(production=production, **r) for r in ROOMS}
+    lamps = {x["name"]: Lamp.objects.create(production=production, **x) for x in LAMPS}
+    return rooms, lamps
 
 
 def make_kit(production: Production) -> tuple[list[Mode], dict[int, Lens]]:
@@ -97,6 +140,7 @@ def make_kit(production: Production) -> tuple[list[Mode], dict[int, Lens]]:
             smallest_stop=22.0,
             close_focus_m=row["close_focus_m"],
             t_over_f=1.08,
+            **LOANS.get(int(focal), {}),
             length_mm=float(row["length"]),
             # The pupil of such lenses lies a little past the middle (invented, plausible).
             pupil_from_mount_mm=row["length"] * 0.55,

@@ -1,7 +1,8 @@
-"""The kit of a production: bodies with recording modes, lenses."""
+"""The kit of a production: bodies with recording modes, lenses, lamps and rooms."""
 
 from __future__ import annotations
 
+import datetime
 import uuid
 from typing import Any, Literal
 
@@ -13,12 +14,20 @@ from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..schemas import Conflict, Fields, Name, ShortText, Stored, edit_of, made_from, whole
 from ..schemas import number as bounded
-from .models import Body, Lens, Mode
+from .models import Body, Lamp, Lens, Mode, Room
 
 router = Router(tags=["kit"])
 
 
-class BodyFields(Fields):
+class LoanFields(Fields):
+    """Whether it is borrowed, and the first and last day it is there."""
+
+    borrowed: bool = False
+    loan_first: datetime.date | None = None
+    loan_last: datetime.date | None = None
+
+
+class BodyFields(LoanFields):
     """A body: `axis_height_mm` base to lens axis, `flange_mm` mount to sensor mark."""
 
     name: Name
@@ -43,9 +52,10 @@ class ModeFields(Fields):
     base_iso: bounded(1, 1_000_000)
     min_iso: bounded(1, 1_000_000)
     max_iso: bounded(1, 1_000_000)
+    readout_ms: bounded(0, 1000) | None = None
 
 
-class LensFields(Fields):
+class LensFields(LoanFields):
     """A lens; a prime has the same shortest and longest focal length."""
 
     name: Name
@@ -60,9 +70,34 @@ class LensFields(Fields):
     pupil_from_mount_mm: bounded(-50, 2000) | None = None
 
 
+class LampFields(LoanFields):
+    """A lamp: `lux_at_1m` on its axis, `size_m` across what shines; it pulses with the mains
+    unless `flicker_free`."""
+
+    name: Name
+    lux_at_1m: bounded(0.1, 10_000_000)
+    size_m: bounded(0, 20) = 0.2
+    watts: bounded(0, 100_000) = 0.0
+    temperature_k: bounded(1000, 20_000) = 5600.0
+    flicker_free: bool = True
+    count: whole(1, 500) = 1
+
+
+class RoomFields(LoanFields):
+    """A place to film in. `height_m` null: open air; `mains_hz` null: no mains."""
+
+    name: Name
+    length_m: bounded(0.5, 10_000)
+    width_m: bounded(0.5, 10_000)
+    height_m: bounded(0.5, 1000) | None = None
+    mains_hz: bounded(10, 400) | None = None
+
+
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")
 ModeIn, ModeEdit = made_from(ModeFields, "ModeIn"), edit_of(ModeFields, "ModeEdit")
 LensIn, LensEdit = made_from(LensFields, "LensIn"), edit_of(LensFields, "LensEdit")
+LampIn, LampEdit = made_from(LampFields, "LampIn"), edit_of(LampFields, "LampEdit")
+RoomIn, RoomEdit = made_from(RoomFields, "RoomIn"), edit_of(RoomFields, "RoomEdit")
 
 
 class ModeOut(Stored, ModeFields):
@@ -79,11 +114,21 @@ class LensOut(Stored, LensFields):
     """A stored lens."""
 
 
+class LampOut(Stored, LampFields):
+    """A stored lamp."""
+
+
+class RoomOut(Stored, RoomFields):
+    """A stored room."""
+
+
 class KitOut(Schema):
     """The whole kit."""
 
     bodies: list[BodyOut]
     lenses: list[LensOut]
+    lamps: list[LampOut]
+    rooms: list[RoomOut]
 
 
 def body_out(body: Body) -> dict[str, Any]:
@@ -102,17 +147,29 @@ def lens_out(lens: Lens) -> dict[str, Any]:
     return crud.fields_out(lens, LensFields)
 
 
+def lamp_out(lamp: Lamp) -> dict[str, Any]:
+    """A lamp, ready for JSON."""
+    return crud.fields_out(lamp, LampFields)
+
+
+def room_out(room: Room) -> dict[str, Any]:
+    """A room, ready for JSON."""
+    return crud.fields_out(room, RoomFields)
+
+
 def kit_out(production: Production) -> dict[str, Any]:
-    """The whole kit in three queries, however large."""
+    """The whole kit in five queries, however large."""
     return {
         "bodies": [body_out(b) for b in production.bodies.prefetch_related("modes")],
         "lenses": [lens_out(x) for x in production.lenses.all()],
+        "lamps": [lamp_out(x) for x in production.lamps.all()],
+        "rooms": [room_out(r) for r in production.rooms.all()],
     }
 
 
 @router.get("/{uuid:production_id}/kit", response=KitOut)
 def get_kit(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
-    """Bodies, modes and lenses."""
+    """Bodies, modes, lenses, lamps and rooms."""
     return kit_out(enter(request, production_id, Verb.VIEW))
 
 
@@ -126,6 +183,14 @@ def _modes(production: Production) -> Any:
 
 def _lenses(production: Production) -> Any:
     return Lens.objects.filter(production=production)
+
+
+def _lamps(production: Production) -> Any:
+    return Lamp.objects.filter(production=production)
+
+
+def _rooms(production: Production) -> Any:
+    return Room.objects.filter(production=production)
 
 
 def _of_production(production: Production, values: dict[str, Any]) -> dict[str, Any]:
@@ -208,3 +273,49 @@ def edit_lens(
 def remove_lens(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Remove a lens; plates that used it ask for another."""
     return crud.drop(request, production_id, _lenses, pk)
+
+
+@router.post("/{uuid:production_id}/lamps", response=LampOut)
+def make_lamp(request: HttpRequest, production_id: uuid.UUID, payload: LampIn) -> Any:
+    """Add a lamp."""
+    return lamp_out(crud.make(request, production_id, Lamp, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/lamps/{uuid:pk}", response={200: LampOut, 409: Conflict})
+def edit_lamp(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    pk: uuid.UUID,
+    payload: LampEdit,
+) -> Any:
+    """Change a lamp."""
+    return crud.change(request, production_id, _lamps, pk, payload, lamp_out)
+
+
+@router.delete("/{uuid:production_id}/lamps/{uuid:pk}", response={204: None})
+def remove_lamp(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a lamp; stages it stood on go without."""
+    return crud.drop(request, production_id, _lamps, pk)
+
+
+@router.post("/{uuid:production_id}/rooms", response=RoomOut)
+def make_room(request: HttpRequest, production_id: uuid.UUID, payload: RoomIn) -> Any:
+    """Add a room."""
+    return room_out(crud.make(request, production_id, Room, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/rooms/{uuid:pk}", response={200: RoomOut, 409: Conflict})
+def edit_room(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    pk: uuid.UUID,
+    payload: RoomEdit,
+) -> Any:
+    """Change a room."""
+    return crud.change(request, production_id, _rooms, pk, payload, room_out)
+
+
+@router.delete("/{uuid:production_id}/rooms/{uuid:pk}", response={204: None})
+def remove_room(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a room; plates planned in it ask for another."""
+    return crud.drop(request, production_id, _rooms, pk)

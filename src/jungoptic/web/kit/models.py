@@ -1,14 +1,30 @@
-"""What is owned or borrowed: bodies with their recording modes, and lenses."""
+"""What is owned or borrowed: bodies with their recording modes, lenses, lamps and rooms."""
 
 from __future__ import annotations
 
 from django.db import models
 
 from ..productions.models import Production
-from ..records import Record, in_order
+from ..records import Record, Refused, in_order
 
 
-class Body(Record):
+class Lent(Record):
+    """Something that may be borrowed, with the first and last day it is there."""
+
+    borrowed = models.BooleanField(default=False)
+    loan_first = models.DateField(null=True, default=None)
+    loan_last = models.DateField(null=True, default=None)
+
+    class Meta:
+        abstract = True
+
+    def rules(self) -> None:
+        """A loan ends after it begins."""
+        if self.loan_first and self.loan_last and self.loan_first > self.loan_last:
+            raise Refused("loan_last", "The loan ends before it begins.")
+
+
+class Body(Lent):
     """A camera body."""
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="bodies")
@@ -45,6 +61,7 @@ class Mode(Record):
     base_iso = models.FloatField()
     min_iso = models.FloatField()
     max_iso = models.FloatField()
+    readout_ms = models.FloatField(null=True, default=None)
 
     class Meta:
         ordering = ["created_at", "id"]
@@ -62,7 +79,7 @@ class Mode(Record):
         return self.body.production
 
 
-class Lens(Record):
+class Lens(Lent):
     """A lens, prime or zoom."""
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="lenses")
@@ -86,8 +103,53 @@ class Lens(Record):
 
     def rules(self) -> None:
         """Focal lengths and stops run upwards."""
+        super().rules()
         in_order(self, "focal_min_mm", "focal_max_mm", "focal lengths")
         in_order(self, "widest_stop", "smallest_stop", "stops")
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Lamp(Lent):
+    """A lamp that can be set up; `count` of them alike."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="lamps")
+    name = models.CharField(max_length=120)
+    lux_at_1m = models.FloatField()
+    size_m = models.FloatField(default=0.2)
+    watts = models.FloatField(default=0.0)
+    temperature_k = models.FloatField(default=5600.0)
+    flicker_free = models.BooleanField(default=True)
+    count = models.PositiveSmallIntegerField(default=1)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Room(Lent):
+    """A place to film in; without a height it is open air, without mains there is none."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="rooms")
+    name = models.CharField(max_length=120)
+    length_m = models.FloatField()
+    width_m = models.FloatField()
+    height_m = models.FloatField(null=True, default=None)
+    mains_hz = models.FloatField(null=True, default=None)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+
+    def __str__(self) -> str:
+        return self.name
 
     def production_of(self) -> Production:
         """The production it belongs to."""

@@ -10,8 +10,11 @@ from pydantic import TypeAdapter
 from jungoptic.core.drawing import Drawing
 from jungoptic.core.findings import Finding, Verdict
 from jungoptic.core.frame import Grip, Picture, Whisker
+from jungoptic.core.matching import Similarity
 from jungoptic.core.optics import FocusPass
-from jungoptic.core.report import Mark, PlateReport, ShotReport
+from jungoptic.core.rail import Rail
+from jungoptic.core.report import Depth, Mark, PlateReport, ShotReport, Study
+from jungoptic.core.shadows import Key
 from jungoptic.core.staging import Stage
 
 
@@ -73,15 +76,21 @@ class PlateAnswer:
     marks: tuple[Mark, ...]
     elevation: Drawing | None
     plan: Drawing | None
+    fit: Similarity | None
+    rail: Rail | None
+    study: Study | None
 
 
 @dataclass(frozen=True)
 class ShotAnswer:
-    """The whole shot, computed."""
+    """The whole shot, computed, as its pictures are at `frame` (from 1)."""
 
     world: Picture
     grips: tuple[Grip, ...]
     plates: tuple[PlateAnswer, ...]
+    depths: tuple[Depth, ...]
+    key: Key | None
+    frame: int
 
 
 def plate_answer(report: PlateReport) -> PlateAnswer:
@@ -97,6 +106,9 @@ def plate_answer(report: PlateReport) -> PlateAnswer:
         marks=report.marks,
         elevation=report.elevation,
         plan=report.plan,
+        fit=report.fit,
+        rail=report.rail,
+        study=report.study,
     )
 
 
@@ -105,5 +117,12 @@ _ADAPTER = TypeAdapter(ShotAnswer)
 
 def shot_answer(report: ShotReport) -> HttpResponse:
     """The report as a JSON response: infinities become null, since JSON has none."""
-    answer = ShotAnswer(report.world, report.grips, tuple(plate_answer(p) for p in report.plates))
+    answer = ShotAnswer(
+        report.world,
+        report.grips,
+        tuple(plate_answer(p) for p in report.plates),
+        report.depths,
+        report.key,
+        report.frame,
+    )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

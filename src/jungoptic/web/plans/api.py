@@ -10,6 +10,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema, Status
 
 from .. import crud
+from ..kit.models import Lamp
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
@@ -28,7 +29,7 @@ from .fields import (
     StandInFields,
     StandInIn,
 )
-from .models import Body, Lens, Mode, Plate, RecipeUse, Shot, StandIn
+from .models import Body, Lens, Mode, Plate, RecipeUse, Room, Shot, StandIn
 
 router = Router(tags=["plans"])
 
@@ -180,6 +181,7 @@ def _with_kit(production: Production, values: dict[str, Any]) -> dict[str, Any]:
         ("body_id", Body.objects.filter(production=production)),
         ("mode_id", Mode.objects.filter(body__production=production)),
         ("lens_id", Lens.objects.filter(production=production)),
+        ("room_id", Room.objects.filter(production=production)),
     ):
         wanted = values.get(field)
         if wanted is not None and not rows.filter(pk=wanted).exists():
@@ -187,6 +189,9 @@ def _with_kit(production: Production, values: dict[str, Any]) -> dict[str, Any]:
                 field, f"{field.removesuffix('_id')} in this production's kit"
             )
             raise Refused(field, f"There is no such {what}.")
+    placed = {lamp["lamp_id"] for lamp in values.get("lamps") or ()}
+    if placed and Lamp.objects.filter(production=production, pk__in=placed).count() < len(placed):
+        raise Refused("lamps", "There is no such lamp in this production's kit.")
     return values
 
 
@@ -234,6 +239,9 @@ def _with_plate(production: Production, values: dict[str, Any]) -> dict[str, Any
     wanted = values.get("plate_id")
     if wanted is not None and not plates_of(production).filter(pk=wanted).exists():
         raise Refused("plate_id", "There is no such plate in this production.")
+    seen = values.get("looks_at_id")
+    if seen is not None and not _stand_ins_of(production).filter(pk=seen).exists():
+        raise Refused("looks_at_id", "There is no such stand-in to look at in this production.")
     return values
 
 

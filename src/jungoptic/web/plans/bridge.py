@@ -13,7 +13,15 @@ from jungoptic.core import plan as core
 from jungoptic.core.standins import StandIn
 
 from ..crud import fields_out
-from ..kit.api import BodyFields, LensFields, ModeFields, kit_out
+from ..kit.api import (
+    BodyFields,
+    LampFields,
+    LensFields,
+    LoanFields,
+    ModeFields,
+    RoomFields,
+    kit_out,
+)
 from .fields import Hazard, PlateFields, ShotFields, StandInFields
 from .models import Plate, Shot
 
@@ -33,6 +41,18 @@ class PlanBody(BodyFields):
 
 class PlanLens(LensFields):
     """A lens with its id."""
+
+    id: uuid.UUID
+
+
+class PlanLamp(LampFields):
+    """A lamp with its id."""
+
+    id: uuid.UUID
+
+
+class PlanRoom(RoomFields):
+    """A room with its id."""
 
     id: uuid.UUID
 
@@ -58,6 +78,8 @@ class Plan(BaseModel):
     stand_ins: list[PlanStandIn] = []
     bodies: list[PlanBody] = []
     lenses: list[PlanLens] = []
+    lamps: list[PlanLamp] = []
+    rooms: list[PlanRoom] = []
 
 
 def _id(value: uuid.UUID | None) -> str | None:
@@ -93,14 +115,32 @@ def to_core(plan: Plan) -> core.Shot:
                 depth_m=s.depth_m,
                 heading_deg=s.heading_deg,
                 plate_id=_id(s.plate_id),
+                speed_m_s=s.speed_m_s,
+                course_deg=s.course_deg,
+                looks_at_id=_id(s.looks_at_id),
             )
             for s in plan.stand_ins
         ),
-        plates=tuple(_plate(p) for p in plan.plates),
+        plates=tuple(core_plate(p) for p in plan.plates),
         kit=core.Kit(
             bodies=tuple(_body(b) for b in plan.bodies),
             lenses=tuple(_lens(x) for x in plan.lenses),
+            lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
+            rooms=tuple(_owned(core.Room, r) for r in plan.rooms),
         ),
+        move=core.Move(
+            right_m=shot.move_right_m,
+            away_m=shot.move_away_m,
+            up_m=shot.move_up_m,
+            pan_deg=shot.move_pan_deg,
+            tilt_deg=shot.move_tilt_deg,
+            ease=shot.move_ease,
+        ),
+        padding=shot.padding,
+        realism=3 if shot.facts is None else shot.facts.realism,
+        visibility_m=shot.visibility_m,
+        key_from_deg=shot.key_from_deg,
+        key_elevation_deg=shot.key_elevation_deg,
     )
 
 
@@ -108,10 +148,11 @@ def to_core(plan: Plan) -> core.Shot:
 CORE_PLATE = set(core.Plate.__dataclass_fields__)
 
 
-def _plate(plate: PlanPlate) -> core.Plate:
+def core_plate(plate: PlanPlate) -> core.Plate:
     values = plate.model_dump(include=CORE_PLATE)
-    for name in ("id", "body_id", "mode_id", "lens_id"):
+    for name in ("id", "body_id", "mode_id", "lens_id", "room_id"):
         values[name] = _id(values[name])
+    values["lamps"] = tuple(core.PlacedLamp(**lamp) for lamp in values["lamps"])
     for name in ("hazards", "recipe_hazards"):
         values[name] = tuple(values[name])
     return core.Plate(**values)
@@ -121,6 +162,7 @@ def _body(body: PlanBody) -> core.Body:
     return core.Body(
         id=str(body.id),
         name=body.name,
+        loan=_loan(body),
         axis_height_mm=body.axis_height_mm,
         flange_mm=body.flange_mm,
         modes=tuple(
@@ -133,8 +175,22 @@ def _body(body: PlanBody) -> core.Body:
     )
 
 
+#: How a loan is told in the kit; the core keeps the three together.
+LOAN = set(LoanFields.model_fields)
+
+
+def _loan(thing: LoanFields) -> core.Loan:
+    return core.Loan(thing.borrowed, thing.loan_first, thing.loan_last)
+
+
+def _owned(kind: Any, thing: Any) -> Any:
+    """A lens, lamp or room of the core."""
+    return kind(id=str(thing.id), loan=_loan(thing), **thing.model_dump(exclude={"id", *LOAN}))
+
+
 def _lens(lens: PlanLens) -> core.Lens:
-    return core.Lens(id=str(lens.id), **lens.model_dump(exclude={"id"}))
+    found: core.Lens = _owned(core.Lens, lens)
+    return found
 
 
 def recipe_hazards(plate: Plate) -> list[str]:
@@ -168,16 +224,21 @@ def plan_json(
             if b["id"] == used.get("body_id")
         ]
         kit["lenses"] = [x for x in kit["lenses"] if x["id"] == used.get("lens_id")]
+        placed = {lamp["lamp_id"] for lamp in used.get("lamps", [])}
+        kit["lamps"] = [x for x in kit["lamps"] if x["id"] in placed]
+        kit["rooms"] = [r for r in kit["rooms"] if r["id"] == used.get("room_id")]
 
     def bare(row: dict[str, Any]) -> dict[str, Any]:
         return {k: v for k, v in row.items() if k != "revision"}
 
     return {
-        "shot": {n: getattr(shot, n) for n in ShotFields.model_fields if n != "facts"},
+        "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
         "plates": [bare(p) for p in plates],
         "stand_ins": [bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
         "bodies": [{**bare(b), "modes": [bare(m) for m in b["modes"]]} for b in kit["bodies"]],
         "lenses": [bare(x) for x in kit["lenses"]],
+        "lamps": [bare(x) for x in kit["lamps"]],
+        "rooms": [bare(r) for r in kit["rooms"]],
     }
 
 

@@ -2,30 +2,236 @@
 
 from __future__ import annotations
 
-from typing import Any
+import uuid
+from collections.abc import Iterable
+from dataclasses import asdict, replace
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import BaseModel, Field, ValidationError
 
+from jungoptic.core import planner
+from jungoptic.core import quantities as say
+from jungoptic.core.findings import Verdict
 from jungoptic.core.hazards import HAZARDS
-from jungoptic.core.report import report
+from jungoptic.core.plan import Plate, Shot
+from jungoptic.core.report import plate_report, report
 
-from .answers import ShotAnswer, shot_answer
-from .bridge import Plan, to_core
+from ..errors import sentence_of
+from ..records import Refused
+from ..schemas import Fields, number
+from .answers import PlateAnswer, ShotAnswer, plate_answer, shot_answer
+from .bridge import Plan, PlanPlate, core_plate, to_core
+from .fields import PlateFields
 
 router = Router(tags=["calculators"])
 
 
+class NotationFields(Fields):
+    """How the quantities in sentences are written."""
+
+    length: Literal["metric", "feet"] = "metric"
+    light: Literal["lux", "footcandles"] = "lux"
+    stop: Literal["decimal", "thirds"] = "decimal"
+
+    def core(self) -> say.Notation:
+        """As the core takes it."""
+        return say.Notation(self.length, self.light, self.stop)
+
+
 class Question(Plan):
-    """A plan; `remedies` may be left out while a number is being dragged."""
+    """A plan. `remedies` may be left out while a number is being dragged; `at` is the part of the
+    screen time that the pictures show; the plate `selected` also gets its rail and study."""
 
     remedies: bool = True
+    at: number(0, 1) = 0.0
+    selected: uuid.UUID | None = None
+    notation: NotationFields = NotationFields()
 
 
 @router.post("/shot", response=ShotAnswer)
 def calculate_shot(request: HttpRequest, payload: Question) -> Any:
     """Derive and judge every plate of a shot. Nothing is stored."""
-    return shot_answer(report(to_core(payload), payload.remedies))
+    selected = None if payload.selected is None else str(payload.selected)
+    with say.said_in(payload.notation.core()):
+        return shot_answer(
+            report(to_core(payload), payload.remedies, at=payload.at, selected=selected)
+        )
+
+
+# --- the planner -------------------------------------------------------------------------------
+
+
+class WishFields(Fields):
+    """What counts, 0 (not at all) to 3 (most)."""
+
+    quality: number(0, 3) = 1.0
+    changes: number(0, 3) = 1.0
+    light: number(0, 3) = 1.0
+    own_only: bool = False
+    keep_scale: bool = False
+
+
+class PlateQuestion(Plan):
+    """A plan and one plate of it."""
+
+    plate_id: uuid.UUID
+    notation: NotationFields = NotationFields()
+
+    def shot_and_plate(self) -> tuple[Shot, Plate]:
+        """The core's shot and the plate asked about; `Refused` when it is not in the plan."""
+        shot = to_core(self)
+        found = next((p for p in shot.plates if p.id == str(self.plate_id)), None)
+        if found is None:
+            raise Refused("plate_id", "This plate is not in the plan.")
+        return shot, found
+
+
+class PlannerQuestion(PlateQuestion):
+    """One plate to plan, and what is wished for."""
+
+    wishes: WishFields = WishFields()
+
+
+class PlannedWay(BaseModel):
+    """One way to film the plate; see `core.planner.Way`."""
+
+    changes: dict[str, Any]
+    body: str
+    mode: str
+    lens: str
+    verdict: Verdict
+    broken: list[str]
+    strained: list[str]
+    pixels_across: float
+    f_number: float
+    iso: float
+    passes: int
+    scale: float
+    capture_fps: float
+    shutter_deg: float
+    lux_needed: float
+    stops_short: float | None
+    score: float
+    reasons: list[str]
+
+
+class NearMiss(BaseModel):
+    """One near miss and what it would take; see `core.planner.Miss`."""
+
+    rule: str
+    takes: str
+    by: str
+    changes: dict[str, Any]
+    also: list[str]
+    setup: str
+
+
+class SearchOut(BaseModel):
+    """The answer of a search."""
+
+    candidates: int
+    rules: list[str]
+    ways: list[PlannedWay]
+    misses: list[NearMiss]
+
+
+@router.post("/planner", response=SearchOut)
+def plan_plate(request: HttpRequest, payload: PlannerQuestion) -> Any:
+    """Search the kit of the plan for ways to film one plate. Nothing is stored."""
+    shot, plate = payload.shot_and_plate()
+    with say.said_in(payload.notation.core()):
+        return asdict(
+            planner.search(shot, plate, planner.Wishes(**payload.wishes.model_dump()), most=8)
+        )
+
+
+class Compared(PlateQuestion):
+    """One plate, and up to three sets of decisions to lay beside one another."""
+
+    candidates: Annotated[list[dict[str, Any]], Field(min_length=1, max_length=3)]
+    at: number(0, 1) = 0.0
+
+
+def _changed(payload: Compared, changes: dict[str, Any]) -> Plate:
+    """The plate with some decisions changed, refused by name when they make no sense."""
+    base = next(p for p in payload.plates if p.id == payload.plate_id)
+    unknown = sorted(set(changes) - set(PlateFields.model_fields))
+    if unknown:
+        raise Refused(unknown[0], f"{unknown[0]} is not a decision of a plate.")
+    try:
+        # In JSON's own terms, so that ids and dates are read as they were sent.
+        return core_plate(PlanPlate.model_validate({**base.model_dump(mode="json"), **changes}))
+    except ValidationError as error:
+        field = str(error.errors()[0]["loc"][0])
+        raise Refused(field, f"{field} {sentence_of(dict(error.errors()[0]))}.") from error
+
+
+@router.post("/compare", response=list[PlateAnswer])
+def compare(request: HttpRequest, payload: Compared) -> Any:
+    """The same plate decided in several ways. Nothing is stored."""
+    shot, plate = payload.shot_and_plate()
+    answers = []
+    with say.said_in(payload.notation.core()):
+        for changes in payload.candidates:
+            tried = _changed(payload, changes)
+            others = tuple(tried if p.id == plate.id else p for p in shot.plates)
+            answers.append(
+                plate_answer(
+                    plate_report(replace(shot, plates=others), tried, False, at=payload.at)
+                )
+            )
+    return answers
+
+
+# --- what if something is not there -------------------------------------------------------------
+
+
+class Without(Fields):
+    """Kit that is taken away. `whole`: plan every plate anew, not only those that used it."""
+
+    without: Annotated[list[uuid.UUID], Field(max_length=200)] = []
+    whole: bool = False
+
+    @property
+    def ids(self) -> frozenset[str]:
+        """As the core names them."""
+        return frozenset(str(pk) for pk in self.without)
+
+
+class ChangeOut(BaseModel):
+    """One plate before and after; see `core.planner.Change`."""
+
+    shot_id: str
+    plate_id: str
+    plate: str
+    uses: bool
+    before: Verdict | None
+    after: Verdict | None
+    changed: bool
+    instead: PlannedWay | None
+
+
+def changes_out(found: Iterable[planner.Change]) -> list[dict[str, Any]]:
+    """Changes, ready for JSON."""
+    return [{**asdict(change), "changed": change.changed} for change in found]
+
+
+class WithoutQuestion(Plan):
+    """A plan and what is taken away from its kit."""
+
+    taken: Without = Without()
+    notation: NotationFields = NotationFields()
+
+
+@router.post("/replan", response=list[ChangeOut])
+def replan_shot(request: HttpRequest, payload: WithoutQuestion) -> Any:
+    """Follow one shot to a kit without some things. Nothing is stored."""
+    with say.said_in(payload.notation.core()):
+        return changes_out(
+            planner.replan([("", to_core(payload))], payload.taken.ids, payload.taken.whole)
+        )
 
 
 class HazardOut(Schema):

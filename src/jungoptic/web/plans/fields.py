@@ -6,10 +6,11 @@ import datetime
 import uuid
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_serializer
 
 from jungoptic.core.advisor import OWNED, SUBJECTS
 from jungoptic.core.hazards import BY_KEY
+from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind
 from jungoptic.core.recipes import Cut
 
@@ -59,8 +60,31 @@ class ShotFields(Fields):
     key_from_deg: bounded(-360, 360) | None = None
     key_elevation_deg: bounded(-90, 90) | None = None
     light_note: Annotated[str, Field(max_length=300)] = ""
+    move_right_m: bounded(-10_000, 10_000) = 0.0
+    move_away_m: bounded(-10_000, 10_000) = 0.0
+    move_up_m: bounded(-10_000, 10_000) = 0.0
+    move_pan_deg: bounded(-180, 180) = 0.0
+    move_tilt_deg: bounded(-89, 89) = 0.0
+    move_ease: Ease = "both"
+    padding: bounded(0, 0.5) = 0.0
+    visibility_m: bounded(1, 1_000_000) | None = None
     edit_name: ShortText = ""
     facts: FactsFields | None = None
+
+
+class LampPlace(Fields):
+    """A lamp on a stage, stage metres, aimed at the action; `level` is its dimmer."""
+
+    lamp_id: uuid.UUID
+    x_m: bounded(-1000, 1000)
+    y_m: bounded(-1000, 1000)
+    z_m: bounded(-100, 1000)
+    level: bounded(0, 1) = 1.0
+
+    @field_serializer("lamp_id")
+    def _as_text(self, lamp_id: uuid.UUID) -> str:
+        """Placed lamps are kept as JSON, which has no ids."""
+        return str(lamp_id)
 
 
 class PlateFields(Fields):
@@ -91,6 +115,17 @@ class PlateFields(Fields):
     screen_width_m: bounded(0, 200) = 0.0
     screen_height_m: bounded(0, 200) = 0.0
     screen_gap_m: bounded(0, 200) = 2.0
+    table_m: bounded(0, 10) | None = None
+    mirror: bool = False
+    lamps: Annotated[list[LampPlace], Field(max_length=24)] = []
+    room_id: uuid.UUID | None = None
+    room_turned: bool = False
+    room_behind_m: bounded(0, 1000) | None = None
+    room_left_m: bounded(-1000, 1000) | None = None
+    fix_left_x_m: bounded(-1000, 1000) | None = None
+    fix_left_y_m: bounded(-1000, 1000) | None = None
+    fix_right_x_m: bounded(-1000, 1000) | None = None
+    fix_right_y_m: bounded(-1000, 1000) | None = None
     hazards: Annotated[list[Hazard], Field(max_length=20)] = []
     note: LongText = ""
     use_id: uuid.UUID | None = None
@@ -122,6 +157,9 @@ class StandInFields(Fields):
     height_m: bounded(0, 100_000) = 1.7
     depth_m: bounded(0, 100_000) = 0.0
     heading_deg: bounded(-360, 360) = 0.0
+    speed_m_s: bounded(0, 10_000) = 0.0
+    course_deg: bounded(-360, 360) = 90.0
+    looks_at_id: uuid.UUID | None = None
 
 
 ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")

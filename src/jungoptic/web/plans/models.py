@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
-from ..kit.models import Body, Lens, Mode
+from ..kit.models import Body, Lens, Mode, Room
 from ..productions.models import Production
 from ..records import Record
 
@@ -44,6 +44,15 @@ class Shot(Record):
     key_from_deg = models.FloatField(null=True, default=None)
     key_elevation_deg = models.FloatField(null=True, default=None)
     light_note = models.CharField(max_length=300, blank=True, default="")
+    # How far the world camera has gone when the shot ends.
+    move_right_m = models.FloatField(default=0.0)
+    move_away_m = models.FloatField(default=0.0)
+    move_up_m = models.FloatField(default=0.0)
+    move_pan_deg = models.FloatField(default=0.0)
+    move_tilt_deg = models.FloatField(default=0.0)
+    move_ease = models.CharField(max_length=4, default="both")
+    padding = models.FloatField(default=0.0)
+    visibility_m = models.FloatField(null=True, default=None)
     #: What the advisor was told, as `core.advisor.Facts`.
     facts = models.JSONField(null=True, default=None)
     #: What this shot is called in the edit; how a re-import finds it again.
@@ -118,6 +127,18 @@ class Plate(Record):
     screen_width_m = models.FloatField(default=0.0)
     screen_height_m = models.FloatField(default=0.0)
     screen_gap_m = models.FloatField(default=2.0)
+    table_m = models.FloatField(null=True, default=None)
+    mirror = models.BooleanField(default=False)
+    #: Lamps as they stand, each as `fields.LampPlace`.
+    lamps = models.JSONField(default=list, blank=True)
+    room = models.ForeignKey(Room, null=True, on_delete=models.SET_NULL, related_name="+")
+    room_turned = models.BooleanField(default=False)
+    room_behind_m = models.FloatField(null=True, default=None)
+    room_left_m = models.FloatField(null=True, default=None)
+    fix_left_x_m = models.FloatField(null=True, default=None)
+    fix_left_y_m = models.FloatField(null=True, default=None)
+    fix_right_x_m = models.FloatField(null=True, default=None)
+    fix_right_y_m = models.FloatField(null=True, default=None)
     hazards = ArrayField(models.CharField(max_length=20), default=list)
     note = models.TextField(max_length=2000, blank=True, default="")
     use = models.ForeignKey(RecipeUse, null=True, on_delete=models.SET_NULL, related_name="plates")
@@ -161,6 +182,9 @@ class StandIn(Record):
     height_m = models.FloatField(default=1.7)
     depth_m = models.FloatField(default=0.0)
     heading_deg = models.FloatField(default=0.0)
+    speed_m_s = models.FloatField(default=0.0)
+    course_deg = models.FloatField(default=90.0)
+    looks_at = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:
         ordering = ["created_at", "id"]

@@ -9,18 +9,19 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count, Max
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 
 from jungoptic.core.card import CardLine
 from jungoptic.core.drawing import Drawing
 from jungoptic.core.findings import Verdict
-from jungoptic.core.report import Mark
+from jungoptic.core.marks import Eyeline, FixedPoint
 from jungoptic.core.takes import Taken, TakeReport, judge_take
 
 from .. import crud
 from ..permissions import Verb, enter
 from ..plans.api import plates_of
 from ..plans.bridge import load
+from ..plans.calc_api import NotationFields
 from ..productions.models import Production
 from ..schemas import Conflict, Fields, LongText, Stored, edit_of, made_from
 from ..schemas import number as bounded
@@ -97,6 +98,21 @@ class CardThread(Schema):
     task: str
 
 
+class CardMark(Schema):
+    """A mark on a card; cards from before tapes were laid have none."""
+
+    stand_in_id: str
+    name: str
+    from_sensor_m: float
+    from_front_m: float
+    aside_m: float
+    height_m: float
+    from_left_m: float | None = None
+    from_right_m: float | None = None
+    foot_m: float | None = None
+    weak: bool = False
+
+
 class CardContent(Schema):
     """What stands on a card."""
 
@@ -108,7 +124,10 @@ class CardContent(Schema):
     note: str
     verdict: Verdict
     lines: list[CardLine]
-    marks: list[Mark]
+    marks: list[CardMark]
+    fixed: list[FixedPoint] = []
+    eyelines: list[Eyeline] = []
+    notation: NotationFields = NotationFields()
     findings: list[CardFinding]
     checklist: list[str]
     cautions: list[CardCaution]
@@ -209,10 +228,16 @@ def _card_out(card: SetCard) -> dict[str, Any]:
 
 
 @router.post("/{uuid:production_id}/plates/{uuid:plate_id}/cards", response=CardOut)
-def issue_card(request: HttpRequest, production_id: uuid.UUID, plate_id: uuid.UUID) -> Any:
-    """Issue a set card for a plate as it is planned now."""
+def issue_card(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    plate_id: uuid.UUID,
+    notation: Query[NotationFields],
+) -> Any:
+    """Issue a set card for a plate as it is planned now, in the crew's own notation."""
     production = enter(request, production_id, Verb.FILM)
-    return _card_out(issue(request.user, plates_of(production).get(pk=plate_id)))
+    plate = plates_of(production).get(pk=plate_id)
+    return _card_out(issue(request.user, plate, notation.core()))
 
 
 @router.get("/{uuid:production_id}/shots/{uuid:shot_id}/cards", response=list[CardRow])

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from pydantic import TypeAdapter
 
+from jungoptic.core import quantities as say
 from jungoptic.core.card import card_lines, cautions, checklist
 from jungoptic.core.judging.case import Case
 from jungoptic.core.report import plate_report
@@ -24,8 +25,9 @@ _JSON = TypeAdapter(dict[str, Any])
 
 
 @transaction.atomic
-def issue(user: Any, plate: Plate) -> SetCard:
-    """Freeze the plate as it is planned now into a new card with the next slate.
+def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCard:
+    """Freeze the plate as it is planned now into a new card with the next slate, its words in
+    `notation`.
 
     Raises `Refused` while the plate has no body, mode and lens.
     """
@@ -42,7 +44,9 @@ def issue(user: Any, plate: Plate) -> SetCard:
     case = Case.of(core_shot, core_plate)
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens before issuing a card.")
-    report = plate_report(core_shot, core_plate)
+    with say.said_in(notation):
+        report = plate_report(core_shot, core_plate, selected=True)
+        lines = card_lines(case, report)
     letters = [str(pk) for pk in shot.plates.values_list("pk", flat=True)]
     letter = chr(ord("A") + min(letters.index(str(plate.pk)), 25))
     slate = f"{shot.number}{letter}-{plate.cards.count() + 1}"
@@ -57,7 +61,7 @@ def issue(user: Any, plate: Plate) -> SetCard:
         "scale": plate.scale,
         "note": plate.note,
         "verdict": report.verdict,
-        "lines": [asdict(line) for line in card_lines(case, report)],
+        "lines": [asdict(line) for line in lines],
         "marks": [asdict(mark) for mark in report.marks],
         "findings": [
             {"title": f.title, "verdict": f.verdict, "sentence": f.sentence}
@@ -72,6 +76,9 @@ def issue(user: Any, plate: Plate) -> SetCard:
         "threads": threads_for(shot, plate),
         "elevation": asdict(report.elevation) if report.elevation else None,
         "plan": asdict(report.plan) if report.plan else None,
+        "fixed": [asdict(point) for point in report.study.fixed] if report.study else [],
+        "eyelines": [asdict(line) for line in report.study.eyelines] if report.study else [],
+        "notation": asdict(notation),
         "planned": asdict(planned_numbers(case)),
     }
     # Through JSON once: what is stored is what is shown, with infinities as null.

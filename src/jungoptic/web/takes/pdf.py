@@ -5,102 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from django.template.loader import render_to_string
-from django.utils.html import escape
 from django.utils.safestring import mark_safe
 
 from jungoptic.core import quantities as say
 
 from ..paper import document
+from ..print_drawing import drawing_svg
 from .models import SetCard
-
-#: Print widths of the two drawings, in millimetres.
-WIDTH_MM, HEIGHT_MM = 124.0, 62.0
-
-LOOKS = {
-    "ground": 'stroke="#777" stroke-width=".3"',
-    "camera": 'fill="#333"',
-    "lens": 'fill="#777"',
-    "mark": 'stroke="#fff" stroke-width=".4"',
-    "support": 'stroke="#333" stroke-width=".6"',
-    "ray": 'stroke="#999" stroke-width=".2"',
-    "axis": 'stroke="#999" stroke-width=".2" stroke-dasharray="2 1"',
-    "focus": 'stroke="#000" stroke-width=".4" stroke-dasharray=".8 .8"',
-    "screen": 'stroke="#333" stroke-width="1"',
-}
-THING = 'stroke="#333" stroke-width=".3"'
-
-
-def drawing_svg(drawing: dict[str, Any]) -> str:
-    """A core drawing as SVG at print size, with dimension lines and a scale bar."""
-    u0, v0, u1, v1 = drawing["bounds"]
-    pad = 9.0
-    scale = min((WIDTH_MM - 2 * pad) / (u1 - u0), (HEIGHT_MM - 2 * pad) / (v1 - v0))
-    left = (WIDTH_MM - (u1 - u0) * scale) / 2
-    bottom = HEIGHT_MM - (HEIGHT_MM - (v1 - v0) * scale) / 2
-
-    def at(point: list[float]) -> tuple[float, float]:
-        return left + (point[0] - u0) * scale, bottom - (point[1] - v0) * scale
-
-    parts = []
-    for shape in drawing["shapes"]:
-        points = " ".join(f"{x:.2f},{y:.2f}" for x, y in map(at, shape["points"]))
-        look = LOOKS.get(shape["role"], THING)
-        tag = "polygon" if shape["closed"] else "polyline"
-        filled = shape["role"] in {"camera", "lens"}
-        fill = "" if filled else ' fill="#e9e4d8"' if shape["closed"] else ' fill="none"'
-        parts.append(f'<{tag} points="{points}" {look}{fill}/>')
-    for dim in drawing["dimensions"]:
-        (x0, y0), (x1, y1) = at(dim["start"]), at(dim["end"])
-        upright = abs(x1 - x0) < abs(y1 - y0)
-        shift = -3.5 * dim["lift"]
-        if upright:
-            x0, x1 = x0 + shift, x1 + shift
-        else:
-            y0, y1 = y0 + shift, y1 + shift
-        text = escape(f"{say.length(dim['value_m'])} {dim['label']}")
-        x, y = (x0 + x1) / 2, (y0 + y1) / 2
-        parts.append(
-            f'<line x1="{x0:.2f}" y1="{y0:.2f}" x2="{x1:.2f}" y2="{y1:.2f}" '
-            'stroke="#7d4e00" stroke-width=".3"/>'
-        )
-        for px, py in ((x0, y0), (x1, y1)):
-            dx, dy = (0.8, 0.0) if upright else (0.0, 0.8)
-            parts.append(
-                f'<line x1="{px - dx:.2f}" y1="{py - dy:.2f}" x2="{px + dx:.2f}" '
-                f'y2="{py + dy:.2f}" stroke="#7d4e00" stroke-width=".3"/>'
-            )
-        if dim["editable"]:  # the lens axis: its words stand clear above the camera
-            place, anchor = f'x="{x0 - 2:.2f}" y="{y1 - 3:.2f}"', "start"
-        elif upright:
-            place, anchor = f'x="{x + 1:.2f}" y="{y:.2f}"', "start"
-        else:
-            drop = 3.2 if dim["lift"] < 0 else -0.8
-            place, anchor = f'x="{x:.2f}" y="{y + drop:.2f}"', "middle"
-        parts.append(
-            f'<text {place} text-anchor="{anchor}" font-size="2.6" fill="#111">{text}</text>'
-        )
-    for note in drawing["notes"]:
-        x, y = at(note["at"])
-        parts.append(
-            f'<text x="{x:.2f}" y="{y - 1:.2f}" text-anchor="middle" font-size="2.3" '
-            f'fill="#444">{escape(note["text"])}</text>'
-        )
-    bar = scale_bar_m(40.0 / scale)
-    parts.append(
-        f'<path d="M3 {HEIGHT_MM - 3:.2f}v-1.2v1.2h{bar * scale:.2f}v-1.2" '
-        'stroke="#222" stroke-width=".35" fill="none"/>'
-        f'<text x="3" y="{HEIGHT_MM - 5:.2f}" font-size="2.4">{say.length(bar)}</text>'
-    )
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH_MM}mm" height="{HEIGHT_MM}mm" '
-        f'viewBox="0 0 {WIDTH_MM} {HEIGHT_MM}" font-family="DejaVu Sans">{"".join(parts)}</svg>'
-    )
-
-
-def scale_bar_m(longest_m: float) -> float:
-    """The longest of 1, 2, 5 times a power of ten that is no longer than `longest_m`."""
-    exponent = 10.0 ** int(f"{longest_m:e}".split("e")[1])
-    return next(k * exponent for k in (5.0, 2.0, 1.0) if k * exponent <= longest_m * 1.0001)
 
 
 def card_pdf(card: SetCard) -> bytes:
@@ -108,8 +19,26 @@ def card_pdf(card: SetCard) -> bytes:
     return bytes(card_document(card).write_pdf())
 
 
+def _tapes(mark: dict[str, Any]) -> list[str]:
+    """The two tapes that find a mark again; none on cards from before they were laid."""
+    both = mark.get("from_left_m"), mark.get("from_right_m")
+    return [] if None in both else [say.length(t) for t in both if t is not None]
+
+
+def _turned(degrees: float) -> str:
+    """A look's turn in words."""
+    if abs(degrees) < 0.5:
+        return "straight away from the camera"
+    return f"{say.degrees(abs(degrees))} to the {'right' if degrees > 0 else 'left'}"
+
+
 def card_document(card: SetCard) -> Any:
-    """The laid-out pages of an issued card."""
+    """The laid-out pages of an issued card, in the notation it was issued in."""
+    with say.said_in(say.Notation(**card.content.get("notation", {}))):
+        return _laid_out(card)
+
+
+def _laid_out(card: SetCard) -> Any:
     groups: dict[str, list[dict[str, Any]]] = {}
     for line in card.content["lines"]:
         groups.setdefault(line["group"], []).append(line)
@@ -119,12 +48,24 @@ def card_document(card: SetCard) -> Any:
             "name": m["name"],
             "ahead": say.length(m["from_sensor_m"]),
             "front": say.length(m["from_front_m"]),
+            "tapes": _tapes(m),
             "aside": "on the line"
             if abs(m["aside_m"]) < 5e-4
             else f"{say.length(abs(m['aside_m']))} {'right' if m['aside_m'] > 0 else 'left'}",
             "tall": say.length(m["height_m"]),
         }
         for m in card.content["marks"]
+    ]
+    fixed = card.content.get("fixed") or []
+    eyelines = [
+        {
+            **line,
+            "height": say.length(line["height_m"]),
+            "distance": say.length(line["distance_m"]),
+            "turn": _turned(line["turn_deg"]),
+            "error": say.degrees(line["error_deg"]),
+        }
+        for line in card.content.get("eyelines") or []
     ]
     html = render_to_string(
         "takes/card.html",
@@ -134,6 +75,8 @@ def card_document(card: SetCard) -> Any:
             "scale": say.scale(card.content["scale"]),
             "groups": groups.items(),
             "marks": marks,
+            "fixed": [f["name"] for f in fixed],
+            "eyelines": eyelines,
             "drawings": [(d["view"], mark_safe(drawing_svg(d))) for d in drawings],
         },
     )

@@ -1,0 +1,105 @@
+<script lang="ts">
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import { FIRST_FACTS } from '../method/method.svelte';
+  import type { Bench } from './bench.svelte';
+  import type { Shot } from './plan';
+  import RecordNumber from './RecordNumber.svelte';
+  import Section from './Section.svelte';
+
+  type Props = { bench: Bench };
+  let { bench }: Props = $props();
+  const shot = $derived(bench.shot);
+  const eases = [
+    { value: 'both', name: 'starts and ends at rest' },
+    { value: 'in', name: 'starts at rest' },
+    { value: 'out', name: 'comes to rest' },
+    { value: 'even', name: 'at one speed' },
+  ];
+  const looks = [
+    { value: '3', name: 'must read as real' },
+    { value: '2', name: 'light' },
+    { value: '1', name: 'openly stylised' },
+  ];
+  const percent = {
+    say: (value: number) => `${Number((value * 100).toPrecision(3))} %`,
+    read: (text: string) => Number(text.replace(/\s*%$/, '').replace(',', '.')) / 100,
+    typical: '5 %',
+  };
+</script>
+
+<Section title="Camera move, by the end of the shot">
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="move_right_m"
+    label="Track"
+    hint="+ to the right"
+    kind="length"
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="move_away_m"
+    label="Push"
+    hint="+ ahead"
+    kind="length"
+  />
+  <RecordNumber {bench} record={shot} field="move_up_m" label="Crane" hint="+ up" kind="length" />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="move_pan_deg"
+    label="Pan by"
+    hint="+ to the right"
+    kind="degrees"
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="move_tilt_deg"
+    label="Tilt by"
+    hint="+ up"
+    kind="degrees"
+  />
+  <ChoiceField
+    label="The move"
+    value={shot.draft.move_ease ?? 'both'}
+    options={eases}
+    disabled={!bench.editable}
+    onchange={(value) =>
+      bench.change(shot, 'move_ease', (value ?? 'both') as NonNullable<Shot['move_ease']>, 'Ease')}
+  />
+</Section>
+<Section title="Picture">
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="padding"
+    label="Padding"
+    hint="kept on each side, to reframe or shake"
+    kind="plain"
+    words={percent}
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="visibility_m"
+    label="How far one sees"
+    hint="haze; empty is clear air"
+    kind="length"
+    nullable
+  />
+  <ChoiceField
+    label="The look"
+    value={String(shot.draft.facts?.realism ?? 3)}
+    options={looks}
+    disabled={!bench.editable}
+    onchange={(value) =>
+      bench.change(
+        shot,
+        'facts',
+        { ...FIRST_FACTS, ...$state.snapshot(shot.draft.facts), realism: Number(value ?? 3) },
+        'Realism',
+      )}
+  />
+</Section>

@@ -1,0 +1,43 @@
+"""The invented shot of `examples` on a set with lamps and a room, shared by the Bench's tests."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from jungoptic.core.findings import Finding
+from jungoptic.core.judging import judge_plate
+from jungoptic.core.judging.case import Case
+from jungoptic.core.plan import Kit, Lamp, Move, PlacedLamp, Plate, Room, Shot
+
+from .examples import KIT, MILL, shot
+
+PANEL = Lamp("panel", "Panel", 2600.0, 0.45, 90.0, count=3)
+TUBES = Lamp("tubes", "Tubes", 1400.0, 1.2, 80.0, flicker_free=False)
+GARAGE = Room("garage", "Garage", 6.0, 5.4, 2.4, 50.0)
+YARD = Room("yard", "Yard", 22.0, 12.0)
+FULL = Kit(KIT.bodies, KIT.lenses, (PANEL, TUBES), (GARAGE, YARD))
+TRACK = Move(right_m=2.0)
+
+
+def one(plate: Plate = MILL, **changes: object) -> Shot:
+    """A shot with the full kit and only this plate. Changes of the plate come with `plate_`."""
+    own = {k.removeprefix("plate_"): v for k, v in changes.items() if k.startswith("plate_")}
+    rest = {k: v for k, v in changes.items() if not k.startswith("plate_")}
+    return shot(kit=FULL, plates=(replace(plate, **own),), **rest)  # type: ignore[arg-type]
+
+
+def case_of(found: Shot) -> Case:
+    """The case of the shot's first plate."""
+    case = Case.of(found, found.plates[0])
+    assert case is not None
+    return case
+
+
+def findings(found: Shot) -> dict[str, Finding]:
+    """Every finding of the first plate, by its key."""
+    return {f.key: f for f in judge_plate(case_of(found))}
+
+
+def placed(lamp: str = "panel", x: float = 0.0, y: float = 1.0, z: float = 0.3) -> PlacedLamp:
+    """A lamp on the stage."""
+    return PlacedLamp(lamp, x, y, z)
