@@ -18,10 +18,15 @@ from throwaway import ROOT, database
 def main() -> int:
     """Run all measurements on a throw-away demo."""
     with database():
-        from . import board, dragging, recompute
+        from . import board, dragging, planning, recompute
 
-        # The Board comes last: it fills the demo with copies.
-        sections = [recompute.measure(), dragging.measure(), board.measure()]
+        # The Board and the planning come last: they fill the demo with copies.
+        sections = [
+            recompute.measure(),
+            dragging.measure(),
+            board.measure(),
+            planning.measure(ROOT / "docs"),
+        ]
     text = (
         "# Benchmarks\n\n"
         f"Written by `make bench` on {date.today().isoformat()}, "

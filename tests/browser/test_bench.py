@@ -60,7 +60,9 @@ def test_a_number_typed_in_other_units_changes_every_drawing(mill: Page):
     mill.get_by_role("button", name=re.compile("^Mill miniature")).click()
     stage = core_stage("2", "Mill miniature").stage
     assert stage is not None
-    expect(mill.get_by_label("Lens axis height")).to_have_value(f"{stage.axis_m * 1000:.0f} mm")
+    expect(mill.get_by_role("textbox", name="Lens axis height")).to_have_value(
+        f"{stage.axis_m * 1000:.0f} mm"
+    )
     expect(mill.get_by_test_id("drawing-elevation")).to_contain_text(
         f"{stage.axis_m * 1000:.0f} mm"
     )

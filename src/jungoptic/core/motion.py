@@ -43,11 +43,6 @@ def frame_at(shot: Shot, part: float) -> int:
     return 1 + round(part * (shot.frames - 1))
 
 
-def moves(shot: Shot) -> bool:
-    """Whether the camera or any stand-in moves."""
-    return not shot.move.still or any(s.speed_m_s for s in shot.stand_ins)
-
-
 def velocities(stand_ins: tuple[StandIn, ...], counts: list[int]) -> Array:
     """World velocity (n, 3) in m/s of every point, `counts` points for each stand-in."""
     rows = []
@@ -71,7 +66,7 @@ def image_motion(shot: Shot, plate: Plate | None = None) -> Motion:
     owners = tuple(s.id for s, c in zip(own, counts, strict=True) for _ in range(c))
     count = len(names)
     nothing = np.zeros(count)
-    if not count or not moves(shot):
+    if not count or (shot.move.still and not any(s.speed_m_s for s in own)):
         return Motion(names, owners, nothing, nothing, nothing, np.full(count, np.inf))
     points = np.concatenate([p.points for p in found])
     speed = velocities(own, counts)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from fractions import Fraction
 from math import floor
-from typing import Literal
+from typing import Any, Literal
 
 from .checks_on_input import finite, positive
 
@@ -18,7 +18,11 @@ def eased(part: float, ease: Ease) -> float:
     even: constant speed; in: starts from rest, t^2; out: comes to rest, 1 - (1 - t)^2; both:
     3 t^2 - 2 t^3. All end at 1. Outside 0..1 it stays where it began or ended.
     """
-    t = min(max(part, 0.0), 1.0)
+    return float(ease_of(min(max(part, 0.0), 1.0), ease))
+
+
+def ease_of(t: Any, ease: Ease) -> Any:
+    """`eased` for times that lie in 0..1 already: a number, or a NumPy array of them."""
     if ease == "even":
         return t
     if ease == "in":

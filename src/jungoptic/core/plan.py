@@ -17,7 +17,7 @@ import numpy as np
 from .camera import Array, Camera, CameraPath, axes_along
 from .checks_on_input import finite, not_negative, positive
 from .matching import WorldView
-from .moves import Ease, eased
+from .moves import Ease, ease_of, eased
 from .standins import NamedPoints, StandIn, measured_points
 
 #: Miniature: built to scale. Screen: in front of an even backing. Live: at life size, as it is.
@@ -110,7 +110,7 @@ class Move:
 
     def along(self, camera: Camera, parts: Array, scale: float = 1.0) -> CameraPath:
         """`moved` for many parts (f,) at once."""
-        gone = np.array([eased(float(p), self.ease) for p in parts])
+        gone = ease_of(np.clip(np.asarray(parts, dtype=np.float64), 0.0, 1.0), self.ease)
         way = np.array([self.right_m, self.away_m, self.up_m]) / scale
         positions = np.asarray(camera.position_m) + gone[:, None] * way
         axes = axes_along(

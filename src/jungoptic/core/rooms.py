@@ -69,6 +69,10 @@ class RoomFit:
 
 def room_fit(case: Case) -> RoomFit | None:
     """How the plate stands in the room chosen for it; None without a room."""
+    return case.once("room", lambda: _room_fit(case))
+
+
+def _room_fit(case: Case) -> RoomFit | None:
     plate, stage = case.plate, case.stage
     room = case.shot.kit.room(plate.room_id)
     if room is None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..findings import Finding, Quantity, Remedy, Verdict, Working
-from ..motion import moves
 from ..quantities import length, scale
 from ..standins import outlines
 from .case import Case, best, remedy
@@ -41,11 +40,26 @@ class Backing:
 
 def backing(case: Case) -> Backing | None:
     """The screen plane and what it must cover; None for plates without screen or action."""
+    return case.once("backing", lambda: _backing(case))
+
+
+def backing_verdict(case: Case) -> Verdict | None:
+    """The verdict of `judge_backing` without its words."""
+    plate, needed = case.plate, backing(case)
+    if needed is None or plate.screen_width_m <= 0 or plate.screen_height_m <= 0:
+        return None
+    if plate.screen_width_m < needed.width_m or plate.screen_height_m < needed.top_m:
+        return Verdict.BREAKS
+    return Verdict.STRAINS if plate.screen_gap_m < USUAL_GAP_M else Verdict.HOLDS
+
+
+def _backing(case: Case) -> Backing | None:
     plate = case.plate
     own = [s for s in case.shot.stand_ins_of(plate) if s.kind != "ground"]
     if plate.kind != "screen" or not own:
         return None
-    parts = MOMENTS if moves(case.shot) else (0.0,)
+    moving = not case.shot.move.still or any(s.speed_m_s for s in own)
+    parts = MOMENTS if moving else (0.0,)
     own_at = [[s.after(part * case.shot.screen_time_s) for s in own] for part in parts]
     farthest = max(s.y_m + s.depth_m for things in own_at for s in things) / plate.scale
     distance = farthest + plate.screen_gap_m
@@ -71,29 +85,21 @@ def backing(case: Case) -> Backing | None:
 def judge_backing(case: Case) -> Finding | None:
     """Whether the screen covers the action with a margin, and hangs far enough away."""
     plate = case.plate
-    needed = backing(case)
-    if needed is None:
+    needed, verdict = backing(case), backing_verdict(case)
+    if needed is None or verdict is None:
         return None
-    if plate.screen_width_m <= 0 or plate.screen_height_m <= 0:
-        return None
-    wide = plate.screen_width_m >= needed.width_m
-    high = plate.screen_height_m >= needed.top_m
-    far = plate.screen_gap_m >= USUAL_GAP_M
-    if not (wide and high):
-        verdict = Verdict.BREAKS
+    if verdict is Verdict.BREAKS:
         sentence = (
             f"The action needs {length(needed.width_m)} × {length(needed.top_m)} of screen at "
             f"{length(needed.distance_m)}; this one is {length(plate.screen_width_m)} × "
             f"{length(plate.screen_height_m)}."
         )
-    elif not far:
-        verdict = Verdict.STRAINS
+    elif verdict is Verdict.STRAINS:
         sentence = (
             f"The screen covers the action but hangs {length(plate.screen_gap_m)} behind it; "
             f"under {length(USUAL_GAP_M)} spill and shadows usually trouble the key."
         )
     else:
-        verdict = Verdict.HOLDS
         sentence = (
             f"The screen covers the action ({length(needed.width_m)} × {length(needed.top_m)} "
             f"needed); the rest of the frame is garbage matte."

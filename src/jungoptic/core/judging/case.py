@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 from ..camera import Array
 from ..findings import Finding, Remedy, Verdict
@@ -14,6 +14,8 @@ from ..motion import Motion, image_motion
 from ..plan import Plate, Shot
 from ..staging import Choice, Stage, choose, derive
 from ..tolerance import Tolerance, allowed, relaxed
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,16 @@ class Case:
     trial: bool = False
     #: Shared with every change that is tried: what moves in the story does not change with it.
     motions: dict[str, Motion] = field(default_factory=dict, compare=False, repr=False)
+    #: What has been worked out of this case; see `once`.
+    made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """What `make` gives, worked out the first time it is asked for under `key`: for what
+        several judgements and drawings need of the same case."""
+        if key not in self.made:
+            self.made[key] = make()
+        found: T = self.made[key]
+        return found
 
     @property
     def choice(self) -> Choice:

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
+from ..camera import Array
 from ..findings import Verdict
 from ..motion import image_motion
 from ..plan import Plate, Shot
-from .search import Way, search, verdict_now
-from .space import Wishes
+from .search import Search, Way, search, verdict_in, verdict_now
+from .space import Wishes, setups, space_for
+from .table import Table
 
 
 @dataclass(frozen=True)
@@ -50,20 +52,40 @@ def replan(
     wishes = Wishes(keep_scale=True)
     for shot_id, shot in shots:
         left = replace(shot, kit=shot.kit.without(without)) if without else shot
+        known, columns = setups(left), dict[str, Array]()
         for plate in shot.plates:
             motion = image_motion(shot, plate)
-            before = verdict_now(shot, plate, motion)
             used = uses(plate, without)
+            if whole and not without:
+                table = Table(shot, plate, space_for(shot, plate, wishes, known), motion, columns)
+                before = verdict_in(table) or verdict_now(shot, plate, motion)
+                found = search(shot, plate, wishes, most=1, table=table)
+                yield _planned(shot_id, plate, used, before, found)
+                continue
+            before = verdict_now(shot, plate, motion)
             if not used and not whole:
                 after = verdict_now(left, plate, motion) if without else before
                 yield Change(shot_id, plate.id, plate.name, used, before, after, None)
                 continue
-            bare = replace(
-                plate,
-                room_id=None if plate.room_id in without else plate.room_id,
-                lamps=tuple(p for p in plate.lamps if p.lamp_id not in without),
-            )
-            found = search(left, bare, wishes, most=1, motion=motion)
-            best = found.ways[0] if found.ways else None
-            after = Verdict.BREAKS if best is None else best.verdict
-            yield Change(shot_id, plate.id, plate.name, used, before, after, best)
+            bare = _bare(plate, without)
+            table = Table(left, bare, space_for(left, bare, wishes, known), motion, columns)
+            found = search(left, bare, wishes, most=1, table=table)
+            yield _planned(shot_id, plate, used, before, found)
+
+
+def _bare(plate: Plate, without: frozenset[str]) -> Plate:
+    """The plate without the room and the lamps that are gone."""
+    kept = tuple(p for p in plate.lamps if p.lamp_id not in without)
+    if plate.room_id not in without and len(kept) == len(plate.lamps):
+        return plate
+    room_id = None if plate.room_id in without else plate.room_id
+    return replace(plate, room_id=room_id, lamps=kept)
+
+
+def _planned(
+    shot_id: str, plate: Plate, used: bool, before: Verdict | None, found: Search
+) -> Change:
+    """A plate that was planned anew: the best way there is, or none that will do."""
+    best = found.ways[0] if found.ways else None
+    after = Verdict.BREAKS if best is None else best.verdict
+    return Change(shot_id, plate.id, plate.name, used, before, after, best)

@@ -71,14 +71,16 @@ def search(
     space: Space | None = None,
     most: int = 6,
     motion: Motion | None = None,
+    table: Table | None = None,
 ) -> Search:
     """Search the kit of `shot` for ways to film `plate`.
 
     The best of every setup and scale is kept, fewest rules broken first, then fewest strained, then
-    by `wishes`. Without any candidate the lists are empty.
+    by `wishes`. Without any candidate the lists are empty. A `table` made before spares its rules
+    being asked again.
     """
     wishes = wishes or Wishes()
-    space = space or space_for(shot, plate, wishes)
+    space = table.space if table is not None else space or space_for(shot, plate, wishes)
     if 0 in space.shape:
         return Search(0, (), (), ())
     if math.prod(space.shape) > MOST_CANDIDATES:
@@ -86,7 +88,7 @@ def search(
             f"This kit gives {math.prod(space.shape):,} ways to film the plate, more than can be "
             f"searched at once ({MOST_CANDIDATES:,}). Keep the scale or thin out the kit."
         )
-    table = Table(shot, plate, space, motion)
+    table = table or Table(shot, plate, space, motion)
     code = ranking(table.rules, space.shape)
     key = code + _score(table, wishes)
     flat = key.reshape(len(space.setups) * len(space.scales), -1)
@@ -276,5 +278,29 @@ def verdict_now(shot: Shot, plate: Plate, motion: Motion | None = None) -> Verdi
     if space is None:
         return None
     table = Table(shot, plate, space, motion)
-    worst = max(int(rule.ranks.max()) for rule in table.rules)
+    return _verdict(max(int(rule.ranks.max()) for rule in table.rules))
+
+
+def verdict_in(table: Table) -> Verdict | None:
+    """The same, read off a table whose candidates include the plate as it is planned; None where
+    they do not, or where a search may not propose what was decided."""
+    plate, space = table.plate, table.space
+    own = (plate.body_id, plate.mode_id, plate.lens_id)
+    ids = [(s.body.id, s.mode.id, s.lens.id) for s in space.setups]
+    if plate.capture_fps is not None or own not in ids:
+        return None
+    index = (
+        ids.index(own),
+        space.scales.index(plate.scale),
+        space.slowdowns.index(1.0),
+        space.shutters.index(plate.shutter_deg),
+        space.stops.index(plate.f_number),
+        space.isos.index(plate.iso),
+        space.passes.index(plate.focus_passes),
+    )
+    ranks = {rule.key: int(at_index(rule.ranks, index)) for rule in table.rules}
+    return None if ranks["impossible"] else _verdict(max(ranks.values()))
+
+
+def _verdict(worst: int) -> Verdict:
     return Verdict.BREAKS if worst >= 2 else Verdict.STRAINS if worst == 1 else Verdict.HOLDS

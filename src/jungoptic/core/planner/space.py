@@ -85,11 +85,14 @@ def setups(shot: Shot, own_only: bool = False) -> tuple[Setup, ...]:
     return tuple(s for s in found if not (own_only and s.borrowed))
 
 
-def space_for(shot: Shot, plate: Plate, wishes: Wishes) -> Space:
-    """The usual search for `plate`: its own values are always among those tried."""
+def space_for(
+    shot: Shot, plate: Plate, wishes: Wishes, known: tuple[Setup, ...] | None = None
+) -> Space:
+    """The usual search for `plate`: its own values are always among those tried. `known` spares
+    the setups being listed for every plate of a shot."""
     slow = plate.motion == "gravity" and needed_fps(shot, plate) > 0
     return Space(
-        setups=setups(shot, wishes.own_only),
+        setups=setups(shot, wishes.own_only) if known is None else known,
         scales=(plate.scale,) if wishes.keep_scale else _scales(plate),
         slowdowns=(1.0, SLOWER) if slow else (1.0,),
         shutters=_shutters(shot, plate),

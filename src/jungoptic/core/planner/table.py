@@ -7,7 +7,7 @@ limits are those of `judging`; a test compares the two on random plans.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -88,8 +88,15 @@ class Table:
     """The candidates of `space` for `plate`, with every rule's ranks."""
 
     def __init__(
-        self, shot: Shot, plate: Plate, space: Space, motion: Motion | None = None
+        self,
+        shot: Shot,
+        plate: Plate,
+        space: Space,
+        motion: Motion | None = None,
+        columns: dict[str, Array] | None = None,
     ) -> None:
+        #: Numbers of the setups by name: shared by tables that have the same ones.
+        self._columns: dict[str, Array] = {} if columns is None else columns
         self.shot = shot
         self.plate = plate
         self.space = space
@@ -97,11 +104,18 @@ class Table:
         self.relaxed = relaxed(shot)
         self.tolerance_px = allowed(shot, self.motion).px
         self._places: dict[tuple[float, float], Place | None] = {}
+        self._at_scale: dict[float, Plate] = {}
 
     # --- lists along the axes ------------------------------------------------------------------
 
     def _of_setups(self, values: Sequence[float]) -> Array:
         return along(SETUP, values)
+
+    def _column(self, name: str, of: Callable[[Setup], float]) -> Array:
+        """A number of every setup; laid out once for all plates that share the setups."""
+        if name not in self._columns:
+            self._columns[name] = along(SETUP, [of(s) for s in self.space.setups])
+        return self._columns[name]
 
     @cached_property
     def scale(self) -> Array:
@@ -132,26 +146,32 @@ class Table:
 
     def place(self, setup: Setup, scale: float) -> Place | None:
         """The place for a setup at a scale; None where its optics are impossible there."""
-        tried = replace(self.plate, scale=scale)
+        tried = self._at_scale.get(scale)
+        if tried is None:
+            tried = self._at_scale[scale] = replace(self.plate, scale=scale)
         floor = floor_axis_m(self.shot, tried, Choice(setup.body, setup.mode, setup.lens))
+        ideal = (self.shot.world.height_m - tried.ground_m) / scale
+        if self.shot.move.still and floor <= ideal:
+            # Whatever reaches lower than it must stands in the same place.
+            floor = -math.inf
         key = (round(floor, 9), scale)
         if key not in self._places:
             self._places[key] = self._place(tried, setup)
         return self._places[key]
 
     def _place(self, plate: Plate, setup: Setup) -> Place | None:
+        # The place does not ask for focus: a lens that cannot focus there is judged for itself.
         plate = replace(
             plate,
             body_id=setup.body.id,
             mode_id=setup.mode.id,
             lens_id=setup.lens.id,
             focus_passes=1,
+            focus_world_m=1e6,
             f_number=max(plate.f_number, setup.lens.widest_stop),
         )
-        # The place does not ask for focus: a lens that cannot focus there is judged for itself.
-        choice = Choice(setup.body, setup.mode, setup.lens)
         try:
-            stage = derive(self.shot, replace(plate, focus_world_m=1e6), choice)
+            stage = derive(self.shot, plate, Choice(setup.body, setup.mode, setup.lens))
         except ValueError:
             return None
         near_far = depth_range_m(self.shot, plate, stage.camera)
@@ -166,7 +186,6 @@ class Table:
         fitted = 0.0 if derived else case.matched[1].max_px
         moving = not self.shot.move.still
         found = light_there(self.shot, plate, 0.0 if near_far is None else far - near)
-        backing = backing_rule.judge_backing(case)
         return Place(
             stage.ideal_axis_m,
             stage.axis_m,
@@ -176,7 +195,7 @@ class Table:
             follow(self.shot, plate, stage.camera, 0.0) if moving else None,
             math.nan if found is None else found[0],
             room_fit(case),
-            None if backing is None else backing.verdict,
+            backing_rule.backing_verdict(case),
             case,
         )
 
@@ -215,11 +234,7 @@ class Table:
     @cached_property
     def focal_mm(self) -> Array:
         """Focal length in use: a zoom takes the one that matches, or the one decided."""
-        lenses = [s.lens for s in self.space.setups]
-        low, high = (
-            self._of_setups([getattr(x, n) for x in lenses])
-            for n in ("focal_min_mm", "focal_max_mm")
-        )
+        low, high = self.lens("focal_min_mm"), self.lens("focal_max_mm")
         world = self.shot.world
         pinhole = world.focal_mm * self.mode("sensor_width_mm") / world.sensor_width_mm
         wanted: Array = 1.0 / (1.0 / pinhole + 1.0 / (self.focus_m * 1000.0))
@@ -229,11 +244,11 @@ class Table:
 
     def mode(self, name: str) -> Array:
         """A number of every setup's mode."""
-        return self._of_setups([float(getattr(s.mode, name)) for s in self.space.setups])
+        return self._column(f"mode {name}", lambda s: float(getattr(s.mode, name)))
 
     def lens(self, name: str) -> Array:
         """A number of every setup's lens."""
-        return self._of_setups([float(getattr(s.lens, name)) for s in self.space.setups])
+        return self._column(f"lens {name}", lambda s: float(getattr(s.lens, name)))
 
     @cached_property
     def magnification(self) -> Array:
@@ -281,13 +296,13 @@ class Table:
     @cached_property
     def sensor_to_pupil_m(self) -> Array:
         """From the sensor mark to the entrance pupil."""
-        known = self._of_setups(
-            [
+        known = self._column(
+            "sensor to pupil",
+            lambda s: (
                 math.nan
                 if s.lens.pupil_from_mount_mm is None
                 else s.body.flange_mm + s.lens.pupil_from_mount_mm
-                for s in self.space.setups
-            ]
+            ),
         )
         found: Array = np.where(np.isnan(known), self.pinhole_mm, known) / 1000.0
         return found
@@ -660,11 +675,12 @@ class Table:
 
     def _loan(self) -> Rule | None:
         fixed = list(loan.stage_loans(self.shot, self.plate).values())
-        ranks = [
-            loan.loan_verdict([s.body.loan, s.lens.loan, *fixed], self.plate.film_on).rank
-            for s in self.space.setups
-        ]
-        return Rule("loan", self._of_setups(ranks).astype(np.int8), self._of_setups(ranks))
+        day = self.plate.film_on
+        ranks = self._column(
+            f"loan {day} {fixed}",
+            lambda s: loan.loan_verdict([s.body.loan, s.lens.loan, *fixed], day).rank,
+        )
+        return Rule("loan", ranks.astype(np.int8), ranks)
 
 
 def _room_of(place: Place) -> tuple[float, float, float]:
@@ -677,9 +693,9 @@ def _room_of(place: Place) -> tuple[float, float, float]:
 
 def at_index(values: NDArray[Any], index: tuple[int, ...]) -> float:
     """The value of a candidate in an array that spans only some of the axes."""
-    return float(
-        values[tuple(0 if size == 1 else i for i, size in zip(index, values.shape, strict=True))]
-    )
+    # A list rather than a generator: this is asked for every number of every answer.
+    at = [0 if size == 1 else i for i, size in zip(index, values.shape, strict=True)]
+    return float(values[tuple(at)])
 
 
 def changes_of(table: Table, index: tuple[int, ...]) -> dict[str, Any]:
