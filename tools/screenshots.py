@@ -27,10 +27,47 @@ def mended(page: Any) -> None:
     page.locator('[data-finding="depth"]').get_by_text("working").click()
 
 
+def wheel(page: Any) -> None:
+    """The planner at a plate that needs a faster body, three ways laid side by side."""
+    page.get_by_role("link", name="The spring tide breaks the wheel").click()
+    page.get_by_role("tab", name="Planner").click()
+    for i in (1, 2, 3):
+        page.locator(f'[data-way="{i}"]').get_by_label("compare").check()
+    page.get_by_test_id("compared").get_by_text("Pixels left across").wait_for()
+    page.get_by_role("region", name="Side by side").scroll_into_view_if_needed()
+    page.get_by_test_id("planner-count").scroll_into_view_if_needed()
+
+
+def moving(page: Any) -> None:
+    """The Bench in the middle of a camera move."""
+    page.get_by_role("link", name="The heron flies").click()
+    page.get_by_label("Screen time").fill("100")
+    page.get_by_role("button", name=re.compile("^Plate on a slider")).click()
+
+
+def marks(page: Any) -> None:
+    """Marks, tapes and eyelines, in feet and inches."""
+    page.get_by_role("link", name="the twins argue").click()
+    page.get_by_role("tab", name="Marks").click()
+    page.get_by_role("button", name="Units").click()
+    page.get_by_role("radio", name="feet and inches").check()
+    page.keyboard.press("Escape")
+    page.get_by_text("looks at Ilse: mark").wait_for()
+
+
 def kit(page: Any) -> None:
     """The kit."""
     page.get_by_role("link", name="Kit", exact=True).click()
     page.get_by_role("button", name="Add a lens").wait_for()
+
+
+def lent(page: Any) -> None:
+    """What would be without a lens."""
+    kit(page)
+    page.get_by_text("What if something were lent out?").click()
+    page.get_by_role("group", name="Lenses").get_by_label("28 mm prime").check()
+    page.get_by_role("button", name="Look at every shot").click()
+    page.get_by_role("status").filter(has_text="verdict").wait_for()
 
 
 def card(page: Any) -> None:
@@ -49,7 +86,7 @@ def take(page: Any) -> None:
 
 def board(page: Any) -> None:
     """The Board with its verdicts in."""
-    page.get_by_text("Mend what breaks").wait_for()
+    page.get_by_text("Mend what breaks").first.wait_for()
 
 
 def chosen(page: Any) -> None:
@@ -110,6 +147,9 @@ def arriving(page: Any) -> None:
 
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-breaks-paper", "paper", DESK, mill),
+    ("bench-planner-paper", "paper", DESK, wheel),
+    ("bench-move-dim", "dim", DESK, moving),
+    ("bench-marks-paper", "paper", DESK, marks),
     ("board-paper", "paper", DESK, board),
     ("board-dim", "dim", DESK, chosen),
     ("method-paper", "paper", DESK, room("the twins argue", "Method", "What would change")),
@@ -119,6 +159,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),
     ("import-paper", "paper", DESK, arriving),
     ("kit-paper", "paper", DESK, kit),
+    ("kit-what-if-paper", "paper", DESK, lent),
     ("card-phone-dim", "dim", PHONE, card),
     ("card-tablet-paper", "paper", (820, 1180), card),
     ("take-paper", "paper", DESK, take),

@@ -73,13 +73,15 @@
     onfocusback,
   }: Props = $props();
 
-  let width = $state(720);
-  const { pad: PAD, axis, curves, things: top, row, rows: ROWS, height: HEIGHT } = RAIL;
+  let boxWidth = $state(720);
+  /** A box that is not laid out yet has no width. */
+  const width = $derived(Math.max(boxWidth, 240));
+  const { pad: PAD, end: END, axis, curves, things: top, row, rows: ROWS, height: HEIGHT } = RAIL;
 
-  const x = (metres: number) => PAD + along(metres, span) * (width - 2 * PAD);
-  const clamped = (metres: number) => Math.min(Math.max(x(metres), PAD), width - PAD);
-  const inView = (metres: number) => x(metres) >= PAD - 1 && x(metres) <= width - PAD + 1;
-  const metresAt = (px: number) => distanceAt((px - PAD) / (width - 2 * PAD), span);
+  const x = (metres: number) => PAD + along(metres, span) * (width - PAD - END);
+  const clamped = (metres: number) => Math.min(Math.max(x(metres), PAD), width - END);
+  const inView = (metres: number) => x(metres) >= PAD - 1 && x(metres) <= width - END + 1;
+  const metresAt = (px: number) => distanceAt((px - PAD) / (width - PAD - END), span);
   const own = $derived(things.filter((t) => selectedPlate === null || t.plate === selectedPlate));
   const others = $derived(
     things.filter((t) => selectedPlate !== null && t.plate !== selectedPlate),
@@ -194,7 +196,7 @@
   }
 </script>
 
-<div bind:clientWidth={width} class="overflow-hidden">
+<div bind:clientWidth={boxWidth} class="overflow-hidden">
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
   <svg
     {width}

@@ -10,13 +10,13 @@
     width: number;
   };
   let { rail, span, width }: Props = $props();
-  const { pad, curves, axis, full } = RAIL;
+  const { pad, end, curves, axis, full } = RAIL;
 
-  const x = $derived((metres: number) => pad + along(metres, span) * (width - 2 * pad));
+  const x = $derived((metres: number) => pad + along(metres, span) * (width - pad - end));
   const clamped = $derived((metres: number | null) =>
-    Math.min(Math.max(x(metres ?? Infinity), pad), width - pad),
+    metres === null ? width - 20 : Math.min(Math.max(x(metres), pad), width - end),
   );
-  const gap = $derived(44 / Math.max(width - 2 * pad, 1));
+  const gap = $derived(44 / Math.max(width - pad - end, 1));
   const scale = $derived(rail?.scale ?? 1);
   /** Round numbers are round in the unit they are read in. */
   const unit = $derived(units.now.length === 'feet' ? 12 * METRES_PER_INCH : 1);
@@ -32,7 +32,7 @@
   function curve(values: readonly (number | null)[], most: number) {
     let path = '';
     let pen = false;
-    let end: number | null = null;
+    let last: number | null = null;
     values.forEach((value, i) => {
       const px = x(rail?.distances_m[i] ?? 0);
       if (value === null || px < -40 || px > width + 40) {
@@ -42,9 +42,9 @@
       const y = height(value, most);
       path += `${pen ? 'L' : 'M'}${px.toFixed(1)} ${y.toFixed(1)}`;
       pen = true;
-      if (px <= width - pad + 1) end = y;
+      if (px <= width - end + 1) last = y;
     });
-    return { path, end: end as number | null };
+    return { path, last: last as number | null };
   }
   const lines = $derived(
     rail === null
@@ -102,7 +102,7 @@
   {/if}
   <line
     x1={pad}
-    x2={width - pad}
+    x2={width - end}
     y1={height(2, full)}
     y2={height(2, full)}
     stroke="var(--line)"
@@ -120,10 +120,10 @@
     >
       <title>{line.title}</title>
     </path>
-    {#if line.end !== null}
+    {#if line.last !== null}
       <text
-        x={width - pad}
-        y={Math.max(line.end - 4, 27)}
+        x={width - end}
+        y={Math.max(line.last - 4, 27)}
         text-anchor="end"
         font-size="9.5"
         class="halo"
@@ -132,7 +132,16 @@
     {/if}
   {/each}
 {/if}
-<line x1={pad} x2={width - pad} y1={axis} y2={axis} stroke="var(--ink)" />
+<line x1={pad} x2={width - end} y1={axis} y2={axis} stroke="var(--ink)" />
+<line
+  x1={width - end}
+  x2={width - 20}
+  y1={axis}
+  y2={axis}
+  stroke="var(--ink)"
+  stroke-dasharray="2 3"
+/>
+<text x={width - 17} y={axis + 4} font-size="13" fill="var(--ink)">∞</text>
 {#each worldTicks as tick (tick)}
   <line x1={x(tick)} x2={x(tick)} y1={axis} y2={axis - 4} stroke="var(--ink)" />
   <text x={x(tick)} y={axis + 11} text-anchor="middle" font-size="10.5" fill="var(--ink)"

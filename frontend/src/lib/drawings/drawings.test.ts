@@ -76,6 +76,46 @@ describe('the Frame', () => {
     expect(onmove).not.toHaveBeenCalled();
   });
 
+  it('lays thirds, padding, shadows and the key over it, and hides what is not wanted', () => {
+    const keyLight: Schemas['Key'] = {
+      at_px: [400, 120],
+      in_picture: true,
+      from_deg: 10,
+      elevation_deg: 12,
+      shadows: world.outlines,
+    };
+    const layers = { world: false, thirds: true, whiskers: false, shadows: true };
+    const { container } = frameWith({ keyLight, layers, padding: 0.05 });
+    expect(container.querySelector('[data-layer="thirds"]')).not.toBeNull();
+    expect(container.querySelector('[data-layer="padding"]')?.getAttribute('width')).toBe('2112');
+    expect(container.querySelector('[data-layer="shadows"] path')).not.toBeNull();
+    expect(container.textContent).toContain('the key light');
+    expect(container.querySelector('[data-layer="world"] path[d^="M100 100"]')).toBeNull();
+    expect(container.textContent).not.toContain('Gate: foot: 5.0 px');
+  });
+
+  it('says how long the longest departure is, and draws a plate as reframed', () => {
+    const fit = { scale: 1.01, rotation_deg: 0, shift_x_px: -3, shift_y_px: 4 };
+    const { container } = frameWith({ plates: [{ ...frame.plates[0], fit }] });
+    expect(container.querySelector('[data-plate="mill"]')?.getAttribute('transform')).toBe(
+      'translate(-3 4) rotate(0) scale(1.01)',
+    );
+    // Of 5 px before, the reframe leaves 3.
+    expect(container.querySelector('path > title')?.textContent).toMatch(/Gate: foot: \d/);
+    expect(
+      [...container.querySelectorAll('text')].some((t) => / px$/.test(t.textContent ?? '')),
+    ).toBe(true);
+  });
+
+  it('lays what is compared over the picture, each with its own stroke', () => {
+    const overlays = ['a', 'b'].map((id) => ({ ...frame.plates[0], id, whiskers: [] }));
+    const { container } = frameWith({ overlays });
+    const dashes = [...container.querySelectorAll('[data-overlay] [data-plate]')].map((g) =>
+      g.getAttribute('stroke-dasharray'),
+    );
+    expect(new Set(dashes).size).toBe(2);
+  });
+
   it('names the selected stand-in in the picture', () => {
     const { container } = frameWith({ selectedStandIn: 'gate' });
     expect([...container.querySelectorAll('text')].map((t) => t.textContent)).toContain(

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { fitAt, groundMove, PAD, pair, pathOf, snap } from './geometry';
+import { apart, fitAt, groundMove, lookedAt, PAD, pair, pathOf, placedBy, snap } from './geometry';
 
 it('lays a drawing out at one scale, up being up', () => {
   const f = fitAt([0, 0, 2, 1], 100, 200);
@@ -48,4 +48,27 @@ it('snaps without noise and writes paths', () => {
       [3, 4],
     ]),
   ).toBe('M1 2L3 4');
+});
+
+it('looks at a drawing more closely about its corner', () => {
+  const whole = fitAt([0, 0, 2, 1], 100, 200);
+  const close = lookedAt(whole, { k: 2, x: 0.25, y: 0.5 }, 400, 200);
+  expect(close.scale).toBe(200);
+  expect(close.x(1) - close.x(0)).toBe(200);
+  expect(close.x(0)).toBe((whole.x(0) - 100) * 2);
+  expect(close.y(0)).toBe((whole.y(0) - 100) * 2);
+});
+
+it('places a point as a reframe would: scaled, turned clockwise, shifted', () => {
+  const fit = { scale: 2, rotation_deg: 90, shift_x_px: 10, shift_y_px: 20 };
+  const [x, y] = placedBy(fit, 3, 0);
+  expect(x).toBeCloseTo(10);
+  expect(y).toBeCloseTo(26);
+});
+
+it('moves words apart, and leaves out what finds no room', () => {
+  const words = Array.from({ length: 6 }, (_, i) => ({ text: `w${i}`, x: 100, y: 50, width: 40 }));
+  const placed = apart([...words, { text: 'far', x: 300, y: 50, width: 40 }], 12);
+  expect(placed.map((w) => w.y)).toEqual([50, 62, 74, 86, 50]);
+  expect(placed.at(-1)?.text).toBe('far');
 });

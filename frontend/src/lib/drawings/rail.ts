@@ -8,7 +8,9 @@ export const EVERYTHING: Span = { from: 0.1, to: 10_000 };
 /** How the rail is laid out, in pixels from above: plates, things in rows, curves, axis. `full`:
  * the blur and drift, in delivered pixels, that reach the top of their band. */
 export const RAIL = {
-  pad: 24,
+  pad: 26,
+  /** Beyond the farthest distance shown lies infinity. */
+  end: 46,
   plates: 9,
   things: 26,
   row: 12,

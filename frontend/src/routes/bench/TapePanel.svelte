@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
+  import { length } from '../../lib/quantities';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 
   type Props = { study: Schemas['Study'] };
@@ -19,7 +20,11 @@
   );
   const figure = (value: number) => (value >= 100 ? value.toFixed(0) : value.toPrecision(2));
   const off = (s: Row) =>
-    s.allowed === null || !Number.isFinite(s.allowed) ? 'any' : `${figure(s.allowed)} ${s.unit}`;
+    s.allowed === null || !Number.isFinite(s.allowed)
+      ? 'any'
+      : s.unit === 'cm'
+        ? length(s.allowed / 100)
+        : `${figure(s.allowed)} ${s.unit}`;
 </script>
 
 <div class="p-3">
