@@ -5,6 +5,7 @@ All pictures are in delivered pixels, origin top left.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -104,33 +105,40 @@ def draw(
     """The outlines of `stand_ins` (world metres) as `camera` sees them: shrunk by `scale`, from a
     stage whose ground stands for the world height `ground_m`."""
     down = np.array([0.0, 0.0, ground_m])
-    lines: list[Array] = []
-    owners: list[str] = []
-    for stand_in in stand_ins:
-        for line in outlines(stand_in):
-            lines.append(line)
-            owners.append(stand_in.id)
-    paths: dict[str, list[tuple[tuple[float, float], ...]]] = {s.id: [] for s in stand_ins}
-    if lines:
+    lines = {
+        stand_in.id: [(line - down) / scale for line in outlines(stand_in)]
+        for stand_in in stand_ins
+    }
+    return Picture(
+        outlines=drawn(camera, lines, width_px, height_px),
+        horizon=camera.horizon_px(width_px, height_px),
+    )
+
+
+def drawn(
+    camera: Camera, lines: Mapping[str, list[Array]], width_px: float, height_px: float
+) -> tuple[Outline, ...]:
+    """Polylines (n, 3) by the stand-in they belong to as the camera sees them, cut where they pass
+    behind it."""
+    owners = [owner for owner, own in lines.items() for _ in own]
+    every = [line for own in lines.values() for line in own]
+    paths: dict[str, list[tuple[tuple[float, float], ...]]] = {owner: [] for owner in lines}
+    if every:
         # One transform for all lines: a call per line would cost more than the arithmetic.
-        lengths = np.cumsum([len(line) for line in lines])[:-1]
-        stacked = (np.concatenate(lines) - down) / scale
-        seen = camera.to_camera(stacked)
+        ends = np.cumsum([len(line) for line in every])[:-1]
+        seen = camera.to_camera(np.concatenate(every))
         whole = bool((seen[:, 2] >= NEAR_CUT_M).all())
         pixels = camera.to_pixels(seen, width_px, height_px)
-        depths = np.split(seen[:, 2], lengths)
+        depths = np.split(seen[:, 2], ends)
         for owner, line, depth, flat in zip(
-            owners, lines, depths, np.split(pixels, lengths), strict=True
+            owners, every, depths, np.split(pixels, ends), strict=True
         ):
             if whole or (depth >= NEAR_CUT_M).all():
                 paths[owner].append(path_of(flat))
-                continue
-            for piece in cut_behind(camera, (line - down) / scale, NEAR_CUT_M):
-                paths[owner].append(path_of(camera.to_pixels(piece, width_px, height_px)))
-    return Picture(
-        outlines=tuple(Outline(owner, tuple(found)) for owner, found in paths.items()),
-        horizon=camera.horizon_px(width_px, height_px),
-    )
+            elif (depth >= NEAR_CUT_M).any():
+                for piece in cut_behind(camera, line, NEAR_CUT_M):
+                    paths[owner].append(path_of(camera.to_pixels(piece, width_px, height_px)))
+    return tuple(Outline(owner, tuple(found)) for owner, found in paths.items())
 
 
 def grips(

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .camera import Array, Camera
-from .frame import NEAR_CUT_M, Outline, cut_behind, path_of
+from .frame import Outline, drawn
 from .plan import Shot
 from .standins import outlines
 
@@ -54,16 +54,11 @@ def key_light(shot: Shot, camera: Camera, part: float = 0.0) -> Key | None:
     seen = camera.project(np.asarray(camera.position_m)[None, :] + towards[None, :] * 1e6, w, h)[0]
     at = (round(float(seen[0]), 1), round(float(seen[1]), 1)) if np.isfinite(seen).all() else None
     inside = at is not None and 0 <= at[0] <= w and 0 <= at[1] <= h
-    found = []
+    lines: dict[str, list[Array]] = {}
     if shot.key_elevation_deg >= LOWEST_DEG:
         for stand_in in shot.stand_ins:
-            if stand_in.kind == "ground":
-                continue
-            now = stand_in.after(part * shot.screen_time_s)
-            paths = []
-            for line in outlines(now):
-                thrown = shadow_on_ground(line, now.z_m, towards)
-                for piece in cut_behind(camera, thrown, NEAR_CUT_M):
-                    paths.append(path_of(camera.to_pixels(piece, w, h)))
-            found.append(Outline(stand_in.id, tuple(paths)))
-    return Key(at, inside, shot.key_from_deg, shot.key_elevation_deg, tuple(found))
+            if stand_in.kind != "ground":
+                now = stand_in.after(part * shot.screen_time_s)
+                lines[now.id] = [shadow_on_ground(x, now.z_m, towards) for x in outlines(now)]
+    found = drawn(camera, lines, w, h)
+    return Key(at, inside, shot.key_from_deg, shot.key_elevation_deg, found)
