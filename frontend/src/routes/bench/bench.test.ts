@@ -162,3 +162,84 @@ describe('the Bench', () => {
     expect(bench.plate).toBeNull();
   });
 });
+
+describe('what moves together', () => {
+  beforeEach(async () => {
+    server.rows['wheel'] = {
+      id: 'wheel',
+      revision: 1,
+      name: 'Wheel',
+      kind: 'box',
+      plate_id: 'mill',
+      x_m: -1,
+      y_m: 25,
+    } as StandIn;
+    bench = new Bench('prod', 'shot');
+    await bench.load();
+  });
+
+  it('shifts all things of a plate in one step, none of them past the camera', async () => {
+    bench.shift('mill', 2.5);
+    bench.shift('mill', 1.5);
+    bench.shifted('mill');
+    await settled();
+    const at = (id: string) => (server.rows[id] as StandIn).y_m;
+    expect([at('gate'), at('wheel')]).toEqual([22, 29]);
+    bench.history.undo();
+    await settled();
+    expect([at('gate'), at('wheel')]).toEqual([18, 25]);
+    expect(bench.history.canUndo).toBe(false);
+    bench.history.redo();
+    await settled();
+    expect(at('wheel')).toBe(29);
+    bench.shift('mill', -1000);
+    bench.shifted('mill');
+    await settled();
+    expect([at('gate'), at('wheel')]).toEqual([0.05, 7.05]);
+  });
+
+  it('moves the focus while it is dragged and saves once at the end', async () => {
+    bench.focus(plate(), 17.123456789);
+    bench.focus(plate(), 21);
+    expect(bench.dragging).toBe(true);
+    expect((server.rows['mill'] as Plate).focus_world_m).toBeUndefined();
+    bench.focused(plate());
+    await settled();
+    expect((server.rows['mill'] as Plate).focus_world_m).toBe(21);
+  });
+
+  it('moves one lamp of several, to a tenth of a millimetre', async () => {
+    const lamp = (x: number) => ({ lamp_id: 'l', x_m: x, y_m: 1, z_m: 1, level: 1 });
+    bench.change(plate(), 'lamps', [lamp(0), lamp(2)], 'Place lamps');
+    bench.moveLamp(plate(), 1, 0.12345678, 0.5, -0.25);
+    bench.lampMoved(plate());
+    await settled();
+    const kept = (server.rows['mill'] as Plate).lamps!;
+    expect(kept[0]).toEqual(lamp(0));
+    expect(kept[1]).toMatchObject({ x_m: 2.1235, y_m: 1.5, z_m: 0.75 });
+    bench.history.undo();
+    await settled();
+    expect((server.rows['mill'] as Plate).lamps![1]).toEqual(lamp(2));
+  });
+
+  it('takes several decisions of the planner as one', async () => {
+    bench.decide(plate(), { scale: 8, f_number: 11 }, 'Planner');
+    await settled();
+    expect(server.rows['mill']).toMatchObject({ scale: 8, f_number: 11 });
+    bench.history.undo();
+    await settled();
+    expect((server.rows['mill'] as Plate).scale).toBe(12);
+  });
+
+  it('asks for the moment that is shown, but only where something moves', () => {
+    bench.at = 0.5;
+    expect(bench.moving).toBeFalsy();
+    expect(bench.question()).toMatchObject({ at: 0, selected: 'mill', remedies: true });
+    bench.live(bench.shot, 'move_right_m', 2);
+    expect(bench.moving).toBe(true);
+    expect(bench.question().at).toBe(0.5);
+    expect(bench.frames).toBe(96);
+    bench.selected = WORLD;
+    expect(bench.question().selected).toBeNull();
+  });
+});
