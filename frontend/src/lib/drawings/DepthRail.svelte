@@ -300,7 +300,7 @@
             text-anchor="end"
             font-size="11"
             font-weight={on ? 650 : 400}
-            class="halo"
+            class="haloed"
             fill="var(--ink)">{thing.name}</text
           >
         </g>
@@ -348,12 +348,3 @@
     {/if}
   </svg>
 </div>
-
-<style>
-  .halo {
-    paint-order: stroke;
-    stroke: var(--card);
-    stroke-width: 3px;
-    stroke-linejoin: round;
-  }
-</style>

@@ -126,7 +126,7 @@
         y={Math.max(line.last - 4, 27)}
         text-anchor="end"
         font-size="9.5"
-        class="halo"
+        class="haloed"
         fill="var(--soft)">{line.name}</text
       >
     {/if}
@@ -155,15 +155,6 @@
     >{tickLength(tick)}</text
   >
 {/each}
-<text x={pad} y={axis - 6} font-size="9.5" fill="var(--soft)" class="halo">
+<text x={pad} y={axis - 6} font-size="9.5" fill="var(--soft)" class="haloed">
   from the lens, world{scale === 1 ? '' : `; below, this stage at ${say(scale, 'scale')}`}
 </text>
-
-<style>
-  .halo {
-    paint-order: stroke;
-    stroke: var(--card);
-    stroke-width: 3px;
-    stroke-linejoin: round;
-  }
-</style>

@@ -203,7 +203,7 @@
         x={note.x}
         y={note.y}
         text-anchor="middle"
-        class="halo"
+        class="haloed"
         font-size="11"
         fill="var(--soft)">{note.text}</text
       >
@@ -227,7 +227,7 @@
               ? (dim.y0 + dim.y1) / 2 + 4
               : dim.y0 + (dim.lift < 0 ? 12 : -4)}
           text-anchor={dim.upright ? (dim.right ? 'start' : 'end') : 'middle'}
-          class="halo"
+          class="haloed"
           font-size="12"
           fill="var(--ink)"
           ><tspan font-weight="700">{length(dim.value_m)}</tspan>
@@ -310,12 +310,3 @@
     {/if}
   </svg>
 </figure>
-
-<style>
-  .halo {
-    paint-order: stroke;
-    stroke: var(--card);
-    stroke-width: 3px;
-    stroke-linejoin: round;
-  }
-</style>

@@ -4,7 +4,7 @@ import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { units } from '../../lib/units.svelte';
 import type { Bench } from './bench.svelte';
 
-export type Way = Schemas['PlannedWay'];
+export type Way = Schemas['Way'];
 export type Wishes = Required<Schemas['WishFields']>;
 export const FIRST_WISHES: Wishes = {
   quality: 1,
@@ -17,7 +17,7 @@ export const MOST_COMPARED = 3;
 
 export class Planner {
   wishes = $state.raw<Wishes>(FIRST_WISHES);
-  found = $state.raw<Schemas['SearchOut'] | null>(null);
+  found = $state.raw<Schemas['Search'] | null>(null);
   compared = $state.raw<Way[]>([]);
   answers = $state.raw<Schemas['PlateAnswer'][]>([]);
   searching = $state(false);

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
-from dataclasses import asdict, replace
+from dataclasses import replace
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
@@ -94,57 +94,12 @@ class PlannerQuestion(PlateQuestion):
     wishes: WishFields = WishFields()
 
 
-class PlannedWay(BaseModel):
-    """One way to film the plate; see `core.planner.Way`."""
-
-    changes: dict[str, Any]
-    body: str
-    mode: str
-    lens: str
-    verdict: Verdict
-    broken: list[str]
-    strained: list[str]
-    pixels_across: float
-    f_number: float
-    iso: float
-    passes: int
-    scale: float
-    capture_fps: float
-    shutter_deg: float
-    lux_needed: float
-    stops_short: float | None
-    score: float
-    reasons: list[str]
-
-
-class NearMiss(BaseModel):
-    """One near miss and what it would take; see `core.planner.Miss`."""
-
-    rule: str
-    takes: str
-    by: str
-    changes: dict[str, Any]
-    also: list[str]
-    setup: str
-
-
-class SearchOut(BaseModel):
-    """The answer of a search."""
-
-    candidates: int
-    rules: list[str]
-    ways: list[PlannedWay]
-    misses: list[NearMiss]
-
-
-@router.post("/planner", response=SearchOut)
+@router.post("/planner", response=planner.Search)
 def plan_plate(request: HttpRequest, payload: PlannerQuestion) -> Any:
     """Search the kit of the plan for ways to film one plate. Nothing is stored."""
     shot, plate = payload.shot_and_plate()
     with say.said_in(payload.notation.core()):
-        return asdict(
-            planner.search(shot, plate, planner.Wishes(**payload.wishes.model_dump()), most=8)
-        )
+        return planner.search(shot, plate, planner.Wishes(**payload.wishes.model_dump()), most=8)
 
 
 class Compared(PlateQuestion):
@@ -210,12 +165,12 @@ class ChangeOut(BaseModel):
     before: Verdict | None
     after: Verdict | None
     changed: bool
-    instead: PlannedWay | None
+    instead: planner.Way | None
 
 
 def changes_out(found: Iterable[planner.Change]) -> list[dict[str, Any]]:
     """Changes, ready for JSON."""
-    return [{**asdict(change), "changed": change.changed} for change in found]
+    return [{**vars(change), "changed": change.changed} for change in found]
 
 
 class WithoutQuestion(Plan):
