@@ -145,6 +145,7 @@ class TestScreenTime:
         heron.locator("h1").first.evaluate("() => document.activeElement.blur()")
         heron.keyboard.press(",")
         expect(heron.get_by_test_id("frame-number")).to_have_text("frame 167 of 168")
+        heron.get_by_label("Screen time").fill("1")
         heron.get_by_role("button", name="Play").click()
         heron.get_by_role("button", name="Hold").click()
 
@@ -211,6 +212,14 @@ class TestStage:
         whole = frame.get_attribute("viewBox")
         mill.keyboard.press("+")
         expect(frame).not_to_have_attribute("viewBox", whole or "")
+        boxes = [
+            [float(part) for part in (text or "").split()]
+            for text in (whole, frame.get_attribute("viewBox"))
+        ]
+        # Its middle stays where it is.
+        for axis in (0, 1):
+            middles = [box[axis] + box[axis + 2] / 2 for box in boxes]
+            assert middles[0] == pytest.approx(middles[1], abs=0.5)
         mill.keyboard.press("0")
         expect(frame).to_have_attribute("viewBox", whole or "")
         mill.keyboard.press("l")

@@ -201,7 +201,7 @@
   <svg
     {width}
     height={HEIGHT}
-    class="block touch-none"
+    class="block touch-pan-y"
     role="group"
     tabindex="0"
     aria-label="Depth rail: distances from the lens. Plus and minus zoom, arrows move along, 0 shows all."

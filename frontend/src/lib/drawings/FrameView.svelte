@@ -74,6 +74,8 @@
   const k = $derived(
     Math.max(box.w / Math.max(shownWidth, 1), box.h / Math.max(shownHeight, 1)) / look.k,
   );
+  /** What the drawing takes of its box, in screen pixels: it is centred there. */
+  const picture = $derived({ w: box.w / look.k / k, h: box.h / look.k / k });
   const bar = $derived(roundBelow(widthPx / 8));
   const outside = $derived(
     `M${-margin} ${-margin}h${box.w}v${box.h}h${-box.w}zM0 0v${heightPx}h${widthPx}v${-heightPx}z`,
@@ -95,13 +97,20 @@
   const under = $derived.by(() => {
     if (!pointer) return { x: widthPx / 2, y: heightPx / 2 };
     return {
-      x: -margin + look.x + box.w / look.k / 2 + (pointer.x - shownWidth / 2) * k,
-      y: -margin + look.y + box.h / look.k / 2 + (pointer.y - shownHeight / 2) * k,
+      x: -margin + look.x * box.w + box.w / look.k / 2 + (pointer.x - shownWidth / 2) * k,
+      y: -margin + look.y * box.h + box.h / look.k / 2 + (pointer.y - shownHeight / 2) * k,
     };
   });
   const hands = zoomable({
-    zoom: (factor, at) => onlook?.(closer(look, factor, box, at)),
-    pan: (dx, dy) => onlook?.(moved(look, dx, dy, box)),
+    zoom: (factor, at) =>
+      onlook?.(
+        closer(look, factor, {
+          x: 0.5 + ((at.x - 0.5) * shownWidth) / picture.w,
+          y: 0.5 + ((at.y - 0.5) * shownHeight) / picture.h,
+        }),
+      ),
+    pan: (dx, dy) =>
+      onlook?.(moved(look, (dx * shownWidth) / picture.w, (dy * shownHeight) / picture.h)),
   });
 </script>
 
@@ -115,8 +124,9 @@
     bind:this={frame}
     bind:clientWidth={shownWidth}
     bind:clientHeight={shownHeight}
-    viewBox="{-margin + look.x} {-margin + look.y} {box.w / look.k} {box.h / look.k}"
-    class="bg-card block h-full w-full touch-none"
+    viewBox="{-margin + look.x * box.w} {-margin + look.y * box.h} {box.w / look.k} {box.h /
+      look.k}"
+    class={['bg-card block h-full w-full', look.k > 1 ? 'touch-none' : 'touch-pan-y']}
     role="group"
     aria-label="Frame: outlines of every plate through its own camera"
     data-testid="frame"

@@ -66,10 +66,9 @@
         height,
       ),
   );
-  const PAPER = { w: 1, h: 1 };
   const hands = zoomable({
-    zoom: (factor, at) => onlook?.(closer(look, factor, PAPER, at)),
-    pan: (dx, dy) => onlook?.(moved(look, dx, dy, PAPER)),
+    zoom: (factor, at) => onlook?.(closer(look, factor, at)),
+    pan: (dx, dy) => onlook?.(moved(look, dx, dy)),
   });
   const bar = $derived(roundBelow((width * 0.2) / f.scale));
   const place = ([u = 0, v = 0]: readonly number[]) => `${f.x(u).toFixed(2)},${f.y(v).toFixed(2)}`;
@@ -184,7 +183,7 @@
     {height}
     role="group"
     aria-label={title}
-    class={['block', onlook ? 'touch-none' : '']}
+    class={['block', look.k > 1 ? 'touch-none' : 'touch-pan-y']}
     {@attach onlook ? hands : undefined}
   >
     {#each drawing.shapes as shape, i (i)}

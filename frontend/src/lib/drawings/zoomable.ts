@@ -20,6 +20,9 @@ export function zoomable(hands: Hands): Attachment<Element> {
     };
 
     function wheel(event: WheelEvent) {
+      // Where the page itself scrolls, the plain wheel belongs to it.
+      const page = document.documentElement;
+      if (!event.ctrlKey && page.scrollHeight > page.clientHeight + 1) return;
       event.preventDefault();
       hands.zoom(wheelFactor(event.deltaY), place(event.clientX, event.clientY));
     }

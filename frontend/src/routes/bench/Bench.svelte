@@ -133,9 +133,14 @@
   async function copy() {
     if (!bench?.plate || !bench.answer) return;
     const text = asText(bench.shot.draft, bench.plate.draft, bench.answer, bench.kit);
-    await navigator.clipboard.writeText(text);
-    copied = true;
-    setTimeout(() => (copied = false), 2000);
+    try {
+      await navigator.clipboard.writeText(text);
+      copied = true;
+      setTimeout(() => (copied = false), 2000);
+    } catch {
+      // Away from this machine browsers want https for this.
+      bench.notice = 'This browser does not let the page copy here. Print the Bench instead.';
+    }
   }
 
   function key(event: KeyboardEvent) {
@@ -155,9 +160,9 @@
     } else if (typing || command || event.altKey || !view) {
       return;
     } else if (event.key === '+' || event.key === '=') {
-      view.frame = closer(view.frame, 1.5, { w: 1, h: 1 });
+      view.frame = closer(view.frame, 1.5);
     } else if (event.key === '-') {
-      view.frame = closer(view.frame, 1 / 1.5, { w: 1, h: 1 });
+      view.frame = closer(view.frame, 1 / 1.5);
     } else if (event.key === '0') {
       view.frame = WHOLE;
     } else if (event.key === 'l') {
@@ -278,7 +283,7 @@
                 names={b.names}
                 selectedPlate={b.selected === WORLD ? null : b.selected}
                 selectedStandIn={b.standIn}
-                editable={b.editable && b.at === 0}
+                editable={b.editable && (!b.moving || b.at === 0)}
                 padding={b.shot.draft.padding ?? 0}
                 keyLight={b.report.key}
                 air={v.layers.air ? air : {}}

@@ -23,8 +23,6 @@
       ] as [keyof Layers, string, boolean][]
     ).filter(([, , there]) => there),
   );
-  /** The paper in its own units: only ratios matter here. */
-  const PAPER = { w: 1, h: 1 };
 </script>
 
 <div class="border-line flex flex-wrap items-center gap-x-3 border-b px-2 text-sm">
@@ -43,13 +41,13 @@
     class="min-h-7 min-w-7"
     aria-label="Frame farther"
     title="Farther (-)"
-    onclick={() => (view.frame = closer(view.frame, 1 / 1.5, PAPER))}>−</button
+    onclick={() => (view.frame = closer(view.frame, 1 / 1.5))}>−</button
   >
   <button
     class="min-h-7 min-w-7"
     aria-label="Frame closer"
     title="Closer (+)"
-    onclick={() => (view.frame = closer(view.frame, 1.5, PAPER))}>+</button
+    onclick={() => (view.frame = closer(view.frame, 1.5))}>+</button
   >
   <button
     class="min-h-7 underline disabled:no-underline disabled:opacity-50"

@@ -30,7 +30,6 @@
   const aspect = $derived(
     (bench.shot.draft.delivery_width_px ?? 1920) / (bench.shot.draft.delivery_height_px ?? 1080),
   );
-  const PAPER = { w: 1, h: 1 };
 </script>
 
 {#snippet unbuilt()}
@@ -74,12 +73,12 @@
       <button
         class="min-h-7 min-w-7"
         aria-label="Stage farther"
-        onclick={() => (view.stage = closer(view.stage, 1 / 1.5, PAPER))}>−</button
+        onclick={() => (view.stage = closer(view.stage, 1 / 1.5))}>−</button
       >
       <button
         class="min-h-7 min-w-7"
         aria-label="Stage closer"
-        onclick={() => (view.stage = closer(view.stage, 1.5, PAPER))}>+</button
+        onclick={() => (view.stage = closer(view.stage, 1.5))}>+</button
       >
       <button
         class="min-h-7 px-2 text-sm underline disabled:no-underline disabled:opacity-50"

@@ -26,6 +26,7 @@
     const later = setTimeout(() => {
       void planner.search();
       void planner.compare();
+      void planner.without();
     }, 150);
     return () => clearTimeout(later);
   });

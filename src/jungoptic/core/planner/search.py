@@ -19,7 +19,7 @@ from .space import Space, Wishes, as_it_is, space_for
 from .table import SETUP, Rule, Table, along, at_index, changes_of
 
 #: More candidates than this take more memory than one request may.
-MOST_CANDIDATES = 4_000_000
+MOST_CANDIDATES = 2_000_000
 
 #: A rule that breaks outweighs all that strain (`misses.BREAK`), and one that strains all wishes.
 STRAIN = 1_000.0
