@@ -251,7 +251,7 @@
       <h1 class="sr-only">Shot {b.shot.draft.number}: {b.shot.draft.title}</h1>
       {#if view}<PlateList bench={b} {view} />{/if}
 
-      <div class="flex min-h-0 min-w-0 flex-col">
+      <div class="relative flex min-h-0 min-w-0 flex-col xl:overflow-y-auto">
         {#if b.trouble}
           <p role="alert" class="bg-well p-2 font-semibold">
             The drawings show the last numbers that could be computed. {b.trouble}
@@ -346,7 +346,7 @@
         aria-label="Sheet and findings"
         class="border-line bg-card flex min-h-0 flex-col border-l md:col-span-2 xl:col-span-1"
       >
-        <div class="min-h-0 xl:basis-7/12 xl:overflow-y-auto {b.plate ? '' : 'grow'}">
+        <div class="min-h-0 xl:basis-7/12 relative xl:overflow-y-auto {b.plate ? '' : 'grow'}">
           {#if b.chosenStandIn}
             <StandInSheet bench={b} record={b.chosenStandIn} />
           {/if}
@@ -360,7 +360,9 @@
         </div>
         {#if b.plate}
           {#key b.plate.id}
-            <div class="border-ink min-h-0 grow border-t-2 xl:basis-5/12 xl:overflow-y-auto">
+            <div
+              class="border-ink min-h-0 grow border-t-2 xl:basis-5/12 relative xl:overflow-y-auto"
+            >
               <Findings bench={b} record={b.plate} findings={b.answer?.findings ?? []} />
             </div>
           {/key}

@@ -115,7 +115,7 @@
       {/if}
     {/if}
   </Tabs.Content>
-  <Tabs.Content value="marks" class="min-h-0 grow xl:overflow-y-auto">
+  <Tabs.Content value="marks" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'marks'}
       {#if answer?.stage}<MarksPanel
           {bench}
@@ -125,17 +125,17 @@
         />{:else}{@render unbuilt()}{/if}
     {/if}
   </Tabs.Content>
-  <Tabs.Content value="tape" class="min-h-0 grow xl:overflow-y-auto">
+  <Tabs.Content value="tape" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'tape'}
       {#if study && answer?.stage}<TapePanel {study} />{:else}{@render unbuilt()}{/if}
     {/if}
   </Tabs.Content>
-  <Tabs.Content value="set" class="min-h-0 grow xl:overflow-y-auto">
+  <Tabs.Content value="set" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'set'}
       {#if study && answer?.stage}<SetPanel {study} {aspect} />{:else}{@render unbuilt()}{/if}
     {/if}
   </Tabs.Content>
-  <Tabs.Content value="planner" class="min-h-0 grow xl:overflow-y-auto">
+  <Tabs.Content value="planner" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'planner'}<PlannerPanel {bench} {planner} {record} />{/if}
   </Tabs.Content>
 </Tabs.Root>

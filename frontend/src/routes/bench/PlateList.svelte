@@ -43,7 +43,7 @@
 
 <nav
   aria-label="World and plates"
-  class="border-line bg-card flex flex-col border-r xl:min-h-0 xl:overflow-y-auto"
+  class="border-line bg-card flex flex-col border-r xl:min-h-0 relative xl:overflow-y-auto"
 >
   <button
     class={['border-line border-b p-2 text-left', bench.selected === WORLD ? 'bg-well' : '']}
