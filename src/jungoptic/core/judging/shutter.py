@@ -190,9 +190,8 @@ def lean_deg(case: Case) -> float | None:
     quick, readout = fastest(case), case.choice.mode.readout_ms
     if quick is None or readout is None or case.plate.kind in TIMELESS:
         return None
-    stage = case.stage
-    speed = quick.step_px * stage.needed_fps / stage.capture_fps * stage.capture_fps
-    skew = readout / 1000.0 * min(stage.crop_down, 1.0) * speed
+    speed = quick.step_px * case.stage.needed_fps
+    skew = readout / 1000.0 * min(case.stage.crop_down, 1.0) * speed
     return math.degrees(math.atan(skew / case.shot.delivery.height_px))
 
 

@@ -7,7 +7,7 @@ limits are those of `judging`; a test compares the two on random plans.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -107,9 +107,6 @@ class Table:
         self._at_scale: dict[float, Plate] = {}
 
     # --- lists along the axes ------------------------------------------------------------------
-
-    def _of_setups(self, values: Sequence[float]) -> Array:
-        return along(SETUP, values)
 
     def _column(self, name: str, of: Callable[[Setup], float]) -> Array:
         """A number of every setup; laid out once for all plates that share the setups."""
@@ -620,7 +617,7 @@ class Table:
         readouts = [s.mode.readout_ms for s in self.space.setups]
         if self._fastest is None or self.plate.kind in TIMELESS or not any(readouts):
             return None
-        readout = self._of_setups([r or 0.0 for r in readouts]) / 1000.0
+        readout = self._column("readout", lambda s: s.mode.readout_ms or 0.0) / 1000.0
         speed = float(self.motion.fastest_px[self._fastest]) * self.needed_fps
         skew = readout * np.minimum(self.crop_down, 1.0) * speed
         lean = np.degrees(np.arctan(skew / self.shot.delivery.height_px)) / self.relaxed
