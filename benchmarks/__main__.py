@@ -18,12 +18,13 @@ from throwaway import ROOT, database
 def main() -> int:
     """Run all measurements on a throw-away demo."""
     with database():
-        from . import board, dragging, planning, recompute
+        from . import board, dragging, lighting, planning, recompute
 
         # The Board and the planning come last: they fill the demo with copies.
         sections = [
             recompute.measure(),
             dragging.measure(),
+            lighting.measure(),
             board.measure(),
             planning.measure(ROOT / "docs"),
         ]

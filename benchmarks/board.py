@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import statistics
-import time
 from collections.abc import Callable
 from typing import Any
+
+from .timing import medians
 
 ROUNDS = 12
 SHOTS = 300
@@ -52,19 +52,9 @@ def measure() -> str:
         "the recipe book": lambda: client.get("/api/recipes"),
         "a sketch drawn from the Frame (no request)": lambda: sketch(mill),
     }
-    times: dict[str, list[float]] = {name: [] for name in cases}
-    for case in cases.values():
-        case()
-    for _ in range(ROUNDS):
-        for name, case in cases.items():
-            begun = time.perf_counter()
-            case()
-            times[name].append(time.perf_counter() - begun)
-    base = statistics.median(times["empty authenticated request"])
-    rows = "\n".join(
-        f"| {name} | {statistics.median(t) * 1000:.0f} | {statistics.median(t) / base:.0f} |"
-        for name, t in times.items()
-    )
+    times = medians(cases, ROUNDS)
+    base = times["empty authenticated request"]
+    rows = "\n".join(f"| {name} | {t * 1000:.0f} | {t / base:.0f} |" for name, t in times.items())
     return (
         "## The Board of 300 shots\n\n"
         f"The demo's shots copied until there are {SHOTS}, {ROUNDS} rounds, each case in turn, "

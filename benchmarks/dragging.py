@@ -31,7 +31,7 @@ WATCH = """
 
 def measure() -> str:
     """The table as Markdown."""
-    from throwaway import chromium, open_demo, server
+    from throwaway import chromium, demo_server, open_demo
 
     from jungoptic.web.plans.models import Plate, Shot, StandIn
 
@@ -50,7 +50,7 @@ def measure() -> str:
             depth_m=0.3,
         )
     assert shot.stand_ins.count() == 12
-    with server() as address, chromium() as browser:
+    with demo_server() as address, chromium() as browser:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         open_demo(page, address)
         page.get_by_role("link", name="The tide mill, wide").click()
@@ -74,7 +74,7 @@ def measure() -> str:
     return (
         "## Dragging a stand-in\n\n"
         f"From a pointer move to the painted Frame in headless Chromium, 12 stand-ins, two plates, "
-        f"{len(answers)} redraws, Django's single-process live server on the same machine. "
+        f"{len(answers)} redraws, the demo's own web server on the same machine. "
         "Aim: under 100 ms at the median.\n\n"
         "| | ms | part of the 100 ms aim |\n| --- | ---: | ---: |\n"
         f"| median | {median:.0f} | {median / 100:.2f} |\n"

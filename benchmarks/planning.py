@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import gc
 import math
-import statistics
-import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -14,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from .growth import Series, plot
+from .timing import medians
 
 ROUNDS = 25
 CANDIDATES = 50_000
@@ -72,22 +70,6 @@ def _depth(rows: int) -> Callable[[], Any]:
     return evaluate
 
 
-def _timed(cases: dict[str, Callable[[], Any]], rounds: int = ROUNDS) -> dict[str, float]:
-    """Median seconds of each case, taken in turn."""
-    times: dict[str, list[float]] = {name: [] for name in cases}
-    for case in cases.values():
-        case()
-    # As the server does when it has loaded.
-    gc.collect()
-    gc.freeze()
-    for _ in range(rounds):
-        for name, case in cases.items():
-            begun = time.perf_counter()
-            case()
-            times[name].append(time.perf_counter() - begun)
-    return {name: statistics.median(t) for name, t in times.items()}
-
-
 def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
     from jungoptic.core.motion import image_motion
     from jungoptic.core.planner import search
@@ -98,11 +80,12 @@ def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
     found = search(shot, plate, space=space, motion=motion)
     rows, rules = found.candidates, len(found.rules)
     bare = _depth(rows)
-    times = _timed(
+    times = medians(
         {
             "bare": bare,
             "search": lambda: search(shot, plate, space=space, motion=motion),
-        }
+        },
+        ROUNDS,
     )
     per_bare = times["bare"] / rows
     per_rule = times["search"] / rows / rules
@@ -110,7 +93,7 @@ def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
     for wanted in (12_500, 25_000, 50_000, 100_000, 200_000):
         sized = _space(shot, plate, wanted)
         case = {"search": lambda sized=sized: search(shot, plate, space=sized, motion=motion)}
-        growth.append((math.prod(sized.shape) / 1000, _timed(case, 7)["search"] * 1000))
+        growth.append((math.prod(sized.shape) / 1000, medians(case, 7)["search"] * 1000))
     table = (
         f"Demo shot 2's miniature: {rows:,} candidates, {rules} rules each, ranked, worded, with "
         f"near misses; {ROUNDS} rounds, in turn with one bare vectorised NumPy evaluation of the "
@@ -183,7 +166,7 @@ def _replan() -> tuple[str, list[tuple[float, float]]]:
         with CaptureQueriesContext(connection) as seen:
             cases["every plate planned anew"]()
         queries.append(len(seen))
-        last = _timed(cases, 3)
+        last = medians(cases, 3)
         count = Plate.objects.filter(shot__production=production).count()
         sizes.append((float(count), last["every plate planned anew"]))
     base = last["empty authenticated request"]

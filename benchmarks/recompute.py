@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import gc
 import json
-import statistics
-import time
 from collections.abc import Callable
+
+from .timing import medians
 
 ROUNDS = 300
 
@@ -28,28 +27,18 @@ def measure() -> str:
         "a shot without plates or stand-ins": _asker(client, {"shot": EMPTY}),
         "one plate that holds": _asker(client, {**plan, "plates": [held]}),
         "one plate that breaks, while dragging (no remedies)": _asker(
+            client, {**plan, "plates": [broken], "remedies": False, "selected": broken["id"]}
+        ),
+        "the same while another plate is looked at (no drawings)": _asker(
             client, {**plan, "plates": [broken], "remedies": False}
         ),
         "one plate that breaks, with its remedies tried": _asker(
             client, {**plan, "plates": [broken]}
         ),
     }
-    times: dict[str, list[float]] = {name: [] for name in cases}
-    for case in cases.values():
-        for _ in range(20):
-            case()
-    gc.disable()
-    for _ in range(ROUNDS):
-        for name, case in cases.items():
-            begun = time.perf_counter()
-            case()
-            times[name].append(time.perf_counter() - begun)
-    gc.enable()
-    base = statistics.median(times["empty authenticated request"])
-    rows = "\n".join(
-        f"| {name} | {statistics.median(t) * 1000:.2f} | {statistics.median(t) / base:.2f} |"
-        for name, t in times.items()
-    )
+    times = medians(cases, ROUNDS, warm=20)
+    base = times["empty authenticated request"]
+    rows = "\n".join(f"| {name} | {t * 1000:.2f} | {t / base:.2f} |" for name, t in times.items())
     return (
         "## Recomputing one plate through the API\n\n"
         f"Demo shot 2 (seven stand-ins, whole kit in the request), {ROUNDS} rounds, each case in "

@@ -19,14 +19,6 @@ def mill(page: Any) -> None:
     page.get_by_test_id("drawing-elevation").wait_for()
 
 
-def mended(page: Any) -> None:
-    """The same after its remedy, a stand-in selected, the working of a number open."""
-    mill(page)
-    page.locator('[data-finding="floor"]').get_by_role("button", name="Do this").first.click()
-    page.get_by_role("button", name=re.compile(r"^Sluice bridge \d")).click()
-    page.locator('[data-finding="depth"]').get_by_text("working").click()
-
-
 def wheel(page: Any) -> None:
     """The planner at a plate that needs a faster body, three ways laid side by side."""
     page.get_by_role("link", name="The spring tide breaks the wheel").click()
@@ -55,19 +47,54 @@ def marks(page: Any) -> None:
     page.get_by_text("looks at Ilse: mark").wait_for()
 
 
+def plate(title: str, name: str, tab: str) -> Callable[[Any], None]:
+    """A plate of a shot with one of the tables under the Frame."""
+
+    def go(page: Any) -> None:
+        page.get_by_role("link", name=title).click()
+        page.get_by_role("button", name=re.compile(f"^{name}")).click()
+        page.get_by_role("tab", name=tab, exact=True).click()
+
+    return go
+
+
+def light(page: Any) -> None:
+    """The light of a plate whose key stands on the wrong side, and the lamp that plays a storm."""
+    plate("The mill in the storm", "Backing plate", "Light")(page)
+    page.get_by_test_id("cue-curve").wait_for()
+
+
+def lock_off(title: str, name: str, part: str, ready: str) -> Callable[[Any], None]:
+    """A part of a shot's Lock-off, seen from one of its plates."""
+
+    def go(page: Any) -> None:
+        page.get_by_role("link", name=title).click()
+        rooms = page.get_by_role("navigation", name="Rooms of the shot")
+        rooms.get_by_role("link", name="Lock-off").click()
+        parts = page.get_by_role("navigation", name="Tricks and plates")
+        parts.get_by_role("button", name=re.compile(name)).click()
+        parts.get_by_role("button", name=re.compile(part)).click()
+        page.get_by_test_id(ready).wait_for()
+
+    return go
+
+
+def sun(page: Any) -> None:
+    """The days on which the sun matches the story."""
+    plate("The heron flies", "Day plate", "Sun")(page)
+    page.get_by_test_id("match-strip").wait_for()
+
+
+def keyed(page: Any) -> None:
+    """An uneven screen, and which colour it should have."""
+    plate("The mill in the storm", "Foreground", "Screen")(page)
+    page.get_by_test_id("screen-choices").wait_for()
+
+
 def kit(page: Any) -> None:
     """The kit."""
     page.get_by_role("link", name="Kit", exact=True).click()
     page.get_by_role("button", name="Add a lens").wait_for()
-
-
-def lent(page: Any) -> None:
-    """What would be without a lens."""
-    kit(page)
-    page.get_by_text("What if something were lent out?").click()
-    page.get_by_role("group", name="Lenses").get_by_label("28 mm prime").check()
-    page.get_by_role("button", name="Look at every shot").click()
-    page.get_by_role("status").filter(has_text="verdict").wait_for()
 
 
 def card(page: Any) -> None:
@@ -87,13 +114,6 @@ def take(page: Any) -> None:
 def board(page: Any) -> None:
     """The Board with its verdicts in."""
     page.get_by_text("Mend what breaks").first.wait_for()
-
-
-def chosen(page: Any) -> None:
-    """The Board with some shots chosen."""
-    board(page)
-    for number in (3, 4, 7):
-        page.get_by_role("checkbox", name=f"Choose shot {number}", exact=True).click()
 
 
 def room(title: str, name: str, ready: str) -> Callable[[Any], None]:
@@ -126,45 +146,36 @@ def recipes(page: Any) -> None:
     page.get_by_role("heading", name="Performer in a miniature").wait_for()
 
 
-TABLE = """Shot;What happens;Location;Secs
-1;Dawn over the flooded town;Pier;7
-2;The tide mill, wide;Tide mill, outside;6
-15;The lamps go out one by one;Embankment;5,5
-16;The heron comes back;;soon
-"""
-
-
-def arriving(page: Any) -> None:
-    """A table on its way in."""
-    page.get_by_role("button", name="In and out").click()
-    page.get_by_role("menuitem", name="Bring in a table").click()
-    page.locator("#import-file").set_input_files(
-        {"name": "shots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
-    )
-    page.get_by_label("What we see (title) (needed)").select_option("What happens")
-    page.get_by_test_id("plan-counts").wait_for()
-
-
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-breaks-paper", "paper", DESK, mill),
     ("bench-planner-paper", "paper", DESK, wheel),
     ("bench-move-dim", "dim", DESK, moving),
     ("bench-marks-paper", "paper", DESK, marks),
     ("board-paper", "paper", DESK, board),
-    ("board-dim", "dim", DESK, chosen),
+    ("bench-light-paper", "paper", DESK, light),
+    (
+        "lockoff-split-paper",
+        "paper",
+        DESK,
+        lock_off("the twins argue", "Half B", "Split", "crossings"),
+    ),
+    (
+        "lockoff-crowd-dim",
+        "dim",
+        DESK,
+        lock_off("Forty lamp-bearers", "Tiles of the crowd", "Crowd", "crowd-cast"),
+    ),
+    ("bench-sun-paper", "paper", DESK, sun),
+    ("bench-screen-paper", "paper", DESK, keyed),
     ("method-paper", "paper", DESK, room("the twins argue", "Method", "What would change")),
     ("recipes-dim", "dim", DESK, recipes),
     ("sketches-paper", "paper", DESK, room("The heron flies", "Sketches", "Poplar is 7.400 m")),
     ("continuity-paper", "paper", DESK, production_room("Continuity", "Light side, place")),
     ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),
-    ("import-paper", "paper", DESK, arriving),
     ("kit-paper", "paper", DESK, kit),
-    ("kit-what-if-paper", "paper", DESK, lent),
     ("card-phone-dim", "dim", PHONE, card),
     ("card-tablet-paper", "paper", (820, 1180), card),
     ("take-paper", "paper", DESK, take),
-    # Last: it mends what the others show broken.
-    ("bench-mended-dim", "dim", DESK, mended),
 )
 
 

@@ -119,6 +119,16 @@ def wait_until_answering(address: str, family: Family, seconds: float = 60.0) ->
     raise Trouble(f"Nothing answers at {address} after {seconds:.0f} seconds.")
 
 
+def web_server(door: int) -> tuple[str, ...]:
+    """The command that serves the built application on an open socket."""
+    workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
+    return (
+        *(PYTHON, "-m", "gunicorn", "jungoptic.web.wsgi", "-b", f"fd://{door}"),
+        *("-w", workers, "-k", "gthread", "--threads", "4", "--no-control-socket"),
+        *("--log-level", "warning", "--worker-tmp-dir", "/dev/shm"),
+    )
+
+
 def run(kind: str, port: int) -> int:
     """Start, wait for Ctrl-C, stop."""
     door = hold(port)
@@ -147,14 +157,7 @@ def run(kind: str, port: int) -> int:
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":
-            workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
-            family.start(
-                "web server",
-                *(PYTHON, "-m", "gunicorn", "jungoptic.web.wsgi", "-b", f"fd://{door.fileno()}"),
-                *("-w", workers, "-k", "gthread", "--threads", "4", "--no-control-socket"),
-                *("--log-level", "warning", "--worker-tmp-dir", "/dev/shm"),
-                keep=(door.fileno(),),
-            )
+            family.start("web server", *web_server(door.fileno()), keep=(door.fileno(),))
             door.close()
         else:
             own_node = LOCAL / "node" / "bin"

@@ -23,7 +23,7 @@ check "migrations" migrations
 check "svelte-check" in_frontend npm run -s check
 check "eslint and prettier" in_frontend npm run -s lint
 check "vitest" in_frontend npm run -s test
-check "pytest" python -m pytest
+check "pytest" python -m pytest -n auto --dist worksteal
 if [ "${#failed[@]}" -gt 0 ]; then
   printf '\nFailed: %s\n' "${failed[*]}"
   exit 1

@@ -65,6 +65,27 @@ def server() -> Iterator[str]:
 
 
 @contextmanager
+def demo_server() -> Iterator[str]:
+    """The address of the demo's own web server (gunicorn), as `make demo` runs it, on the database
+    of this process: for timing, since it shares no lock with what drives the browser."""
+    import serve
+    from django.db import connection
+
+    door = serve.hold(0)
+    name = str(connection.settings_dict["NAME"])
+    env = {**os.environ, "JUNGOPTIC_DB_NAME": name, "PYTHONPATH": str(ROOT / "src")}
+    family = serve.Family(env)
+    try:
+        family.start("web server", *serve.web_server(door.fileno()), keep=(door.fileno(),))
+        address = f"http://127.0.0.1:{door.getsockname()[1]}"
+        serve.wait_until_answering(address, family)
+        yield address
+    finally:
+        family.stop()
+        door.close()
+
+
+@contextmanager
 def chromium() -> Iterator[Any]:
     """Debian's Chromium, headless."""
     from playwright.sync_api import sync_playwright

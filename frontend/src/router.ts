@@ -7,6 +7,7 @@ import Continuity from './routes/continuity/Continuity.svelte';
 import Hours from './routes/hours/Hours.svelte';
 import ShotHours from './routes/hours/ShotHours.svelte';
 import Kit from './routes/kit/Kit.svelte';
+import LockOff from './routes/lockoff/LockOff.svelte';
 import Method from './routes/method/Method.svelte';
 import NotFound from './routes/NotFound.svelte';
 import Productions from './routes/productions/Productions.svelte';
@@ -24,6 +25,7 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/kit': Kit,
   '/productions/:production/shots/:shot': Bench,
   '/productions/:production/shots/:shot/method': Method,
+  '/productions/:production/shots/:shot/lockoff': LockOff,
   '/productions/:production/shots/:shot/sketches': SketchRoom,
   '/productions/:production/shots/:shot/hours': ShotHours,
   '/productions/:production/cards/:card': Card,

@@ -46,7 +46,7 @@ def desk(page: Page, live_server: Any) -> Page:
         "response",
         lambda r: wrong.append(f"{r.status} {r.url}") if r.status >= 500 else None,
     )
-    page.set_default_timeout(15_000)
+    page.set_default_timeout(30_000)
     page.goto(live_server.url)
     page.get_by_role("button", name="Open the demo production").click()
     page.get_by_role("heading", name="Productions").wait_for()

@@ -159,8 +159,8 @@ def test_no_serious_accessibility_issue_on_any_screen(desk: Page, theme: str):
     desk.get_by_role("link", name="the twins argue").click()
     desk.get_by_test_id("drawing-elevation").wait_for()
     check("bench")
-    for name in ("Marks", "Worth a tape", "Set and detail", "Planner"):
-        desk.get_by_role("tab", name=name).click()
+    for name in ("Light", "Sun", "Screen", "Marks", "Worth a tape", "Set and detail", "Planner"):
+        desk.get_by_role("tab", name=name, exact=True).click()
         check(f"bench, {name}")
     desk.get_by_role("button", name="Units").click()
     check("units")
@@ -175,6 +175,17 @@ def test_no_serious_accessibility_issue_on_any_screen(desk: Page, theme: str):
     desk.get_by_role("link", name=re.compile("what it costs")).click()
     desk.get_by_role("region", name="Verdict").wait_for()
     check("take")
+    desk.goto(re.sub(r"/(shots|takes|cards)/.*", "", desk.url))
+    desk.get_by_role("link", name="The mill in the storm").click()
+    desk.get_by_test_id("drawing-elevation").wait_for()
+    for name, ready in (
+        ("Light", desk.get_by_role("region", name="Lamps at the action")),
+        ("Sun", desk.get_by_test_id("sun-compass")),
+        ("Screen", desk.get_by_test_id("screen-choices")),
+    ):
+        desk.get_by_role("tab", name=name, exact=True).click()
+        ready.wait_for()
+        check(f"lit bench, {name}")
     desk.get_by_role("button", name="Sign out supervisor").click()
     desk.get_by_role("button", name="Sign in").wait_for()
     check("sign-in")

@@ -14,8 +14,19 @@ from .examples import KIT, MILL, shot
 PANEL = Lamp("panel", "Panel", 2600.0, 0.45, 90.0, count=3)
 TUBES = Lamp("tubes", "Tubes", 1400.0, 1.2, 80.0, flicker_free=False)
 GARAGE = Room("garage", "Garage", 6.0, 5.4, 2.4, 50.0)
-YARD = Room("yard", "Yard", 22.0, 12.0)
-FULL = Kit(KIT.bodies, KIT.lenses, (PANEL, TUBES), (GARAGE, YARD))
+#: The demo's invented town, on the east coast of England.
+YARD = Room(
+    "yard",
+    "Yard",
+    22.0,
+    12.0,
+    latitude_deg=52.6,
+    longitude_deg=1.7,
+    time_zone="Europe/London",
+)
+FRESNEL = Lamp("fresnel", "Fresnel", 9000.0, 0.15, 650.0, 3200.0, kind="fresnel")
+BANK = Lamp("bank", "Bank", 1400.0, 1.2, 80.0, count=2, kind="bank")
+FULL = Kit(KIT.bodies, KIT.lenses, (PANEL, TUBES, FRESNEL, BANK), (GARAGE, YARD))
 TRACK = Move(right_m=2.0)
 
 

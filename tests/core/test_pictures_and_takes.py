@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
+import shapely.affinity
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -13,15 +17,18 @@ from jungoptic.core import optics
 from jungoptic.core.camera import Camera
 from jungoptic.core.card import card_lines, checklist
 from jungoptic.core.findings import Verdict
-from jungoptic.core.frame import cut_behind, draw, grips
+from jungoptic.core.frame import clipped, cut_behind, draw, grips
 from jungoptic.core.hazards import BY_KEY, HAZARDS, cautions_for
 from jungoptic.core.judging.case import Case
 from jungoptic.core.quantities import length, lux, shutter, stops
 from jungoptic.core.report import plate_report, report
+from jungoptic.core.shadows import key_light
 from jungoptic.core.standins import StandIn, measured_points, outlines
 from jungoptic.core.takes import Taken, judge_take, planned_numbers
 
-from .examples import ANSA, MILL, shot, with_plate
+from .examples import ANSA, MILL, STAND_INS, shot, with_plate
+
+FIGURE = STAND_INS[3]
 
 
 class TestFrame:
@@ -79,7 +86,7 @@ class TestFrame:
 
 class TestStageDrawing:
     def drawings(self, plate, **changes):
-        result = report(with_plate(plate, **changes)).plates[0]
+        result = report(with_plate(plate, **changes), selected=plate.id).plates[0]
         assert result.elevation is not None
         assert result.plan is not None
         return result.elevation, result.plan
@@ -107,6 +114,21 @@ class TestStageDrawing:
         (screen,) = [s for s in side.shapes if s.role == "screen"]
         assert screen.points[0][0] == pytest.approx(15.4 + 2.0)
 
+    def test_what_moves_is_drawn_with_its_way(self):
+        walking = replace(shot(), stand_ins=(replace(FIGURE, speed_m_s=1.25, course_deg=120.0),))
+        for scale in (1.0, 4.0):
+            plate = replace(ANSA, scale=scale)
+            drawn = report(replace(walking, plates=(plate,)), selected="ansa").plates[0].plan
+            assert drawn is not None
+            (way,) = [s.points for s in drawn.shapes if s.role == "way"]
+            gone = math.dist(way[0], way[1])
+            assert gone == pytest.approx(1.25 * walking.screen_time_s / scale)
+            # Course 120 degrees: to the right and back towards the camera.
+            assert way[1][0] < way[0][0]
+            assert way[1][1] < way[0][1]
+        _, plan = self.drawings(ANSA)
+        assert "way" not in {s.role for s in plan.shapes}
+
     def test_right_of_the_camera_is_down_in_the_plan(self):
         _, above = self.drawings(ANSA)
         (figure,) = [s for s in above.shapes if s.stand_in_id == "figure"]
@@ -127,9 +149,14 @@ class TestCard:
         assert by_label["Shutter"].value == "1/48 s"
 
     def test_lock_off_belongs_to_the_kind_of_plate(self):
-        assert any("Lights-off" in item for item in checklist(MILL))
-        assert any("screen" in item.lower() for item in checklist(ANSA))
-        assert any("20 to 30 s" in item for item in checklist(MILL))
+        mill, ansa = (Case.of(shot(), plate) for plate in (MILL, ANSA))
+        assert mill is not None
+        assert ansa is not None
+        assert any("Lights-off" in item for item in checklist(mill))
+        assert any("screen" in item.lower() for item in checklist(ansa))
+        # The values that are read back aloud are the plate's own.
+        assert "Stop fixed, ring taped: f/16" in checklist(mill)
+        assert "Stop fixed, ring taped: f/5.6" in checklist(ansa)
 
     def test_cautions_cannot_be_left_out(self):
         marked = replace(ANSA, hazards=("fire", "fire", "unknown"))
@@ -242,3 +269,45 @@ def test_other_quantities():
     assert lux(7678) == "7,680 lx"
     assert shutter(1 / 48) == "1/48 s"
     assert stops(-1.0) == "1 stop"
+
+
+FAR = st.floats(-6000.0, 6000.0).map(lambda v: round(v, 1))
+
+
+class TestClipping:
+    """Against the intersection by shapely (GEOS)."""
+
+    window = shapely.box(-1000.0, -500.0, 2000.0, 1000.0)
+
+    @given(st.lists(st.tuples(FAR, FAR), min_size=2, max_size=9, unique=True))
+    def test_open_lines_end_where_the_window_ends(self, points):
+        pieces = clipped(tuple(points), 1000.0, 500.0)
+        steps = [shapely.LineString(ends) for ends in itertools.pairwise(points)]
+        inside = sum(step.intersection(self.window).length for step in steps)
+        found = sum(math.dist(a, b) for piece in pieces for a, b in itertools.pairwise(piece))
+        assert found == pytest.approx(inside, abs=2.0)
+        for piece in pieces:
+            for x, y in piece:
+                assert -1000.0 <= x <= 2000.0
+                assert -500.0 <= y <= 1000.0
+
+    @given(FAR, FAR, st.floats(1.0, 6000.0), st.floats(1.0, 6000.0), st.floats(0.0, 3.0))
+    def test_closed_ones_stay_closed_and_keep_their_area(self, x, y, wide, high, turn):
+        box = shapely.affinity.rotate(shapely.box(x, y, x + wide, y + high), turn * 60.0)
+        path = tuple((round(a, 1), round(b, 1)) for a, b in box.exterior.coords)
+        pieces = clipped(path, 1000.0, 500.0)
+        want = shapely.Polygon(path).intersection(self.window).area
+        if not pieces:
+            assert want < 600.0
+            return
+        (ring,) = pieces
+        assert ring[0] == ring[-1]
+        assert len(ring) < 4 or shapely.Polygon(ring).area == pytest.approx(want, abs=600.0)
+
+    def test_a_shadow_at_sunset_ends_near_the_picture(self):
+        long = replace(shot(), key_from_deg=85.0, key_elevation_deg=1.2)
+        light = key_light(long, long.world.camera(long.delivery))
+        assert light is not None
+        xs = [x for line in light.shadows for path in line.paths for x, _ in path]
+        assert xs
+        assert max(abs(x) for x in xs) <= 2.0 * long.delivery.width_px

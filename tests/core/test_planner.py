@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from jungoptic.core.findings import Verdict
 from jungoptic.core.judging import judge_plate
 from jungoptic.core.judging.case import Case
-from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot
+from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
 from jungoptic.core.planner import Space, Wishes, replan, search, space_for, verdict_now
 from jungoptic.core.planner.misses import BREAK
+from jungoptic.core.planner.replan import uses
 from jungoptic.core.planner.search import ranking
 from jungoptic.core.planner.space import Setup, setups
 from jungoptic.core.planner.table import Table, at_index
@@ -61,6 +62,18 @@ ZOOM = replace(prime(24), id="zoom", name="Zoom", focal_min_mm=24.0, focal_max_m
 PUPIL = replace(prime(28), id="pupil", length_mm=72.0, pupil_from_mount_mm=40.0)
 MANY = replace(FULL, lenses=(*KIT.lenses, ZOOM, PUPIL))
 MODES = [("cinema", "4k"), ("stills", "uhd"), ("stills", "fast")]
+COAT = Swatch("Coat", "wardrobe", 40, 120, 60)
+#: Lamps as a person might have them: none, one, two that pulse, a screen lit from both sides.
+LAMPS = (
+    (),
+    (placed(y=1.2),),
+    (placed("tubes"), placed(x=0.5)),
+    (
+        placed("fresnel", -1.0, 0.8, 0.9),
+        replace(placed("bank", -1.2, 15.0, 1.2), aim_x_m=2.0, aim_y_m=17.4, aim_z_m=1.4),
+        replace(placed("bank", 5.0, 15.0, 1.2), aim_x_m=3.0, aim_y_m=17.4, aim_z_m=1.4, level=0.5),
+    ),
+)
 RUNNER = replace(STAND_INS[3], speed_m_s=1.2, course_deg=100.0)
 
 
@@ -92,10 +105,16 @@ def plans(draw: st.DrawFn) -> Shot:
         tilt_deg=draw(st.sampled_from([None, None, 3.4])),
         axis_height_m=draw(st.sampled_from([None, None, 0.13, 1.5])),
         light_lux=draw(st.sampled_from([None, None, 900.0])),
-        lamps=draw(st.sampled_from([(), (placed(y=1.2),), (placed("tubes"), placed(x=0.5))])),
+        lamps=draw(st.sampled_from(LAMPS)),
         room_id=draw(st.sampled_from([None, "garage", "yard"])),
         room_turned=draw(st.booleans()),
         screen_gap_m=draw(st.sampled_from([0.5, 2.0])),
+        screen_sweep_m=draw(st.sampled_from([0.0, 3.0])),
+        screen_colour=draw(st.sampled_from(["green", "blue", "black", "sky"])),
+        swatches=draw(st.sampled_from([(), (COAT,)])),
+        white_k=draw(st.sampled_from([5600.0, 3200.0])),
+        heading_deg=draw(st.sampled_from([None, 90.0])),
+        film_on=draw(st.sampled_from([None, datetime.date(2026, 6, 20)])),
     )
     return shot(
         kit=MANY,
@@ -106,6 +125,13 @@ def plans(draw: st.DrawFn) -> Shot:
         realism=draw(st.sampled_from([1, 2, 3])),
         screen_time_s=draw(st.sampled_from([0.5, 4.0])),
         focal_mm=draw(st.sampled_from([24.0, 32.0, 50.0])),
+        key_kind=draw(st.sampled_from(["", "sun", "lamp"])),
+        key_from_deg=draw(st.sampled_from([None, 40.0, -130.0])),
+        key_elevation_deg=draw(st.sampled_from([None, 12.0, 55.0])),
+        key_ratio_stops=draw(st.sampled_from([None, 2.0])),
+        key_size_deg=draw(st.sampled_from([None, 6.0])),
+        key_temperature_k=draw(st.sampled_from([None, 4300.0])),
+        key_level_stops=draw(st.sampled_from([0.0, -2.0])),
     )
 
 
@@ -310,6 +336,15 @@ class TestReplan:
         assert not change.uses
         assert change.before is before
         assert RANK[change.after or Verdict.HOLDS] > RANK[before or Verdict.HOLDS]
+
+    def test_bodies_and_lenses_count_only_for_those_that_use_them(self):
+        base = shot(kit=FULL)
+        for thing in (*FULL.bodies, *FULL.lenses):
+            gone = frozenset({thing.id})
+            left = replace(base, kit=FULL.without(gone))
+            for plate in base.plates:
+                if not uses(plate, gone):
+                    assert verdict_now(left, plate) is verdict_now(base, plate)
 
     def test_whole_plans_every_plate(self):
         found = list(replan([("s", shot(kit=FULL))], whole=True))

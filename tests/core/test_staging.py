@@ -39,7 +39,7 @@ class TestDerivedNumbers:
         one = with_plate(ANSA, ground_m=0.9)
         assert case_of(one).stage.axis_m == pytest.approx(0.6)
         assert finding(one, "mismatch").workings[0].result.value < 1e-6
-        drawing = report(one).plates[0].elevation
+        drawing = report(one, selected="ansa").plates[0].elevation
         assert drawing is not None
         (figure,) = [s for s in drawing.shapes if s.stand_in_id == "figure"]
         assert min(v for _, v in figure.points) == pytest.approx(0.0)

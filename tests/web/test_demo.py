@@ -5,6 +5,9 @@ from __future__ import annotations
 import pytest
 
 from jungoptic.core.findings import Verdict
+from jungoptic.core.joins import judge_joins
+from jungoptic.core.judging import judge_plate
+from jungoptic.core.judging.case import Case
 from jungoptic.core.recipes import BY_KEY
 from jungoptic.web.breakdown import board, book
 from jungoptic.web.breakdown.loading import load_breakdown
@@ -12,6 +15,8 @@ from jungoptic.web.breakdown.models import BoardStep, ReadCaution
 from jungoptic.web.demo import load
 from jungoptic.web.demo.shots import SHOTS, edit_list
 from jungoptic.web.exchange.edits import rows_of
+from jungoptic.web.plans.bridge import load as load_plan
+from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, RecipeUse, Shot
 from jungoptic.web.productions.models import Production
 from jungoptic.web.sketches.models import Sketch
@@ -77,16 +82,41 @@ def test_lock_offs_share_one_camera(demo):
             assert len(cameras) == 1 or shot.number == "2"
 
 
-def test_two_plates_break_each_in_its_own_way(demo):
+def test_five_plates_break_each_in_its_own_way(demo):
     ids = list(Shot.objects.values_list("pk", flat=True))
     found = {v["id"]: v for v in board.verdicts(demo, ids)}
     broken = [s.number for s in Shot.objects.all() if found[s.pk]["verdict"] == "breaks"]
-    assert broken == ["2", "9"]
+    assert broken == ["2", "3", "8", "9", "12"]
+    titles = {n: found[Shot.objects.get(number=n).pk]["title"] for n in ("3", "12")}
+    assert titles == {"3": "Half B: Ilse: Divider", "12": "Rig take: Rig"}
     wheel = found[Shot.objects.get(number="9").pk]
     assert wheel["title"] == "Wheel, breaking: Capture rate"
     mill = found[Shot.objects.get(number="2").pk]
     assert mill["title"] == "Mill miniature: Lens floor"
     assert mill["next"] == "Mend what breaks"
+
+
+def test_five_shots_are_lit_one_from_the_wrong_side_one_screen_uneven(demo):
+    lit = {
+        s.number: [p for p in s.plates.all() if p.lamps]
+        for s in Shot.objects.filter(number__in=["2", "8", "10", "11", "13"])
+    }
+    assert all(lit.values())
+    found = {}
+    for number in lit:
+        plan = load_plan(plan_json(Shot.objects.get(number=number)))
+        for plate in plan.plates:
+            case = Case.of(plan, plate)
+            if case is not None and plate.lamps:
+                found |= {(number, plate.name, f.key): f for f in judge_plate(case)}
+    wrong = [k for k, f in found.items() if k[2] == "key-side" and f.verdict is Verdict.BREAKS]
+    assert wrong == [("8", "Backing plate", "key-side")]
+    uneven = [k for k, f in found.items() if k[2] == "evenness" and f.verdict is not Verdict.HOLDS]
+    assert [k[0] for k in uneven] == ["8"]
+    for key in (*wrong, *uneven):
+        assert any(r.verdict is not Verdict.BREAKS for r in found[key].remedies)
+    shawl = next(f for k, f in found.items() if k[2] == "screen-colour")
+    assert "Moss shawl" in shawl.sentence
 
 
 def test_five_shots_are_planned_on_the_bench(demo):
@@ -99,13 +129,15 @@ def test_five_shots_are_planned_on_the_bench(demo):
     assert all(rooms.values())
     assert Shot.objects.get(number="13").move_right_m == 3.0
     assert Shot.objects.get(number="2").visibility_m
-    assert demo.lamps.count() == demo.rooms.count() == 3
+    assert demo.lamps.count() == demo.rooms.count() == 4
 
 
 def test_one_card_is_issued_and_one_take_logged(demo):
     card = SetCard.objects.get()
     assert card.slate == "3A-1"
-    assert [m["name"] for m in card.content["marks"]] == ["Ansa"]
+    names = [m["name"] for m in card.content["marks"]]
+    assert names[0] == "Ansa"
+    assert {"Strip, left edge, near", "Ansa: feet no nearer"} <= set(names)
     assert card.content["marks"][0]["from_left_m"] > 1
     assert card.content["eyelines"][0]["target"] == "Ilse"
     assert Take.objects.get().circled
@@ -172,3 +204,28 @@ def test_its_edit_list_is_a_real_one(demo):
     assert [(r.values["edit_name"], r.values["screen_time_s"]) for r in rows] == [
         (told.edit_name, told.seconds) for told in SHOTS
     ]
+
+
+def test_tricks_are_planned_and_every_lock_off_agrees(demo):
+    found = {}
+    for shot in Shot.objects.all():
+        plan = load_plan(plan_json(shot))
+        for plate in plan.plates:
+            case = Case.of(plan, plate)
+            assert case is not None
+            found |= {(shot.number, plate.name, f.key): f for f in judge_joins(case)}
+    broken = {k: f for k, f in found.items() if f.verdict is Verdict.BREAKS}
+    assert set(broken) == {("3", "Half B: Ilse", "split"), ("12", "Rig take", "rig")}
+    for finding in broken.values():
+        assert any(r.verdict is Verdict.HOLDS for r in finding.remedies)
+    assert "An arm of Ilse" in broken[("3", "Half B: Ilse", "split")].sentence
+    tricks = {(number, key) for number, _, key in found}
+    assert tricks >= {
+        *(("3", k) for k in ("lock", "split", "beats")),
+        *(("4", k) for k in ("lock", "rig", "reframe", "roto")),
+        *(("7", k) for k in ("lock", "split", "throw", "beats")),
+        *(("10", k) for k in ("lock", "crowd")),
+        *(("12", k) for k in ("lock", "rig", "load")),
+        *(("14", k) for k in ("lock", "split", "markers")),
+    }
+    assert "come to 40" in found[("10", "Tiles of the crowd", "crowd")].sentence

@@ -78,6 +78,8 @@ TABLE = [
     ("delete", "/rooms/{room}", None, Verb.PLAN),
     ("post", "/replan", {"without": ["{lens}"]}, Verb.VIEW),
     ("get", "/shots/{shot}/bench.pdf?plate={plate}", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/cue.csv", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/windows.ics?date=2026-06-20", None, Verb.VIEW),
     ("get", "/shots", None, Verb.VIEW),
     ("post", "/shots", {"number": "9", "title": "T"}, Verb.PLAN),
     ("get", "/shots/{shot}", None, Verb.VIEW),
@@ -207,9 +209,7 @@ def paths(stage) -> dict[str, str]:
         "mode": stage.plate.mode_id,
         "lens": stage.plate.lens_id,
         "lamp": Lamp.objects.create(production=stage.production, name="P", lux_at_1m=900).pk,
-        "room": Room.objects.create(
-            production=stage.production, name="R", length_m=6, width_m=5
-        ).pk,
+        "room": _under_the_sun(stage).pk,
         "shot": stage.shot.pk,
         "plate": stage.plate.pk,
         "bare": bare.pk,
@@ -217,6 +217,22 @@ def paths(stage) -> dict[str, str]:
         "card": card.pk,
         "take": take.pk,
     }
+
+
+def _under_the_sun(stage) -> Room:
+    """A room with a sky, in which the plate has light to play and a sun to match."""
+    room = Room.objects.create(
+        production=stage.production,
+        name="R",
+        length_m=6,
+        width_m=5,
+        latitude_deg=50,
+        longitude_deg=2,
+    )
+    stage.plate.room, stage.plate.cue = room, {"kind": "fire"}
+    stage.plate.save()
+    Shot.objects.filter(pk=stage.shot.pk).update(key_elevation_deg=30.0, key_from_deg=40.0)
+    return room
 
 
 @pytest.mark.parametrize("role", ["owner", "crew", "viewer", "nobody"])

@@ -18,6 +18,8 @@ export type Kind =
   | 'scale' // the denominator
   | 'pixels'
   | 'stops'
+  | 'kelvin'
+  | 'percent' // a part of one
   | 'plain';
 
 const trimmed = (value: number, digits: number) =>
@@ -39,6 +41,8 @@ export const TYPICAL: Record<Kind, string> = {
   scale: '1:12',
   pixels: '1920',
   stops: '1.5',
+  kelvin: '5600 K',
+  percent: '50 %',
   plain: '12',
 };
 
@@ -140,6 +144,10 @@ export function say(value: number | null | undefined, kind: Kind): string {
       return `${Math.round(value).toLocaleString('en')} px`;
     case 'stops':
       return `${trimmed(value, 1)} stops`;
+    case 'kelvin':
+      return `${trimmed(value, 0)} K`;
+    case 'percent':
+      return `${trimmed(value * 100, 1)} %`;
     case 'iso':
       return trimmed(value, 0);
     default:
@@ -240,6 +248,7 @@ const SUFFIX: Partial<Record<Kind, RegExp>> = {
   shutter: /\s*(s|sec)$/i,
   pixels: /\s*px$/i,
   stops: /\s*stops?$/i,
+  kelvin: /\s*k(elvin)?$/i,
   scale: /^1\s*[:/]\s*/,
 };
 
@@ -272,12 +281,15 @@ export function read(text: string, kind: Kind, shown?: number | null): number {
     const told = /(lx|lux)\s*$/i.test(text);
     if (!told && units.now.light === 'footcandles') return readNumber(bare) * LUX_PER_FOOTCANDLE;
   }
+  if (kind === 'percent') return readNumber(bare.replace(/\s*%$/, '')) / 100;
   return readNumber(bare);
 }
 
 /** How far one arrow key or one tick of the tape moves a value: about 1 %, in round steps. */
 export function stepFor(value: number, kind: Kind): number {
   if (kind === 'degrees') return 0.1;
+  if (kind === 'percent') return 0.01;
+  if (kind === 'kelvin') return 50;
   if (kind === 'pixels' || kind === 'iso') return kind === 'iso' ? 100 : 2;
   const size = Math.abs(value) || (kind === 'length' ? 0.1 : 1);
   const power = 10 ** Math.floor(Math.log10(size) - 1.5);

@@ -370,7 +370,7 @@ def _least(over: Callable[[float], float], reach: float) -> float | None:
 
 def _working(solid: Solid, still: Still, over: float) -> Working:
     camera = still.camera
-    focal_px = camera.focal_mm / camera.sensor_width_mm * still.width_px
+    focal_px = camera.focal_px(still.width_px)
     return Working(
         formula="f_px · size / distance, by the camera's height and tilt",
         inputs=(

@@ -89,6 +89,10 @@ class Camera:
         positive("picture height", height_px)
         return self.to_pixels(self.to_camera(points_m), width_px, height_px)
 
+    def focal_px(self, width_px: float) -> float:
+        """The pinhole distance in pixels of a picture so wide."""
+        return self.focal_mm / self.sensor_width_mm * width_px
+
     def scaled(self, scale: float) -> Camera:
         """The camera with the same view of a world shrunk by `scale`: position divided by it."""
         positive("scale", scale)

@@ -6,28 +6,20 @@ An issued card keeps these words for good, so they are formatted here, once, wit
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from . import quantities as say
+from .card_line import CardLine
 from .hazards import Hazard, cautions_for
 from .judging.case import Case
+from .judging.lit import lighting
 from .lamps import lamp_names
+from .lighting.cue import CUE_NAMES, curve
+from .lighting.gels import gel_of
+from .locked.checklist import lock_items
 from .plan import Plate
 from .report import PlateReport
 from .staging import mirror_for
-
-#: Seconds of clean plate to roll with everything as for the take (common practice).
-CLEAN_PLATE_S = "20 to 30 s"
-
-
-@dataclass(frozen=True)
-class CardLine:
-    """One number: which hand needs it, what it is, the value, and a word on how to take it."""
-
-    group: str
-    label: str
-    value: str
-    detail: str = ""
+from .trick_card import trick_lines
 
 
 def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
@@ -105,6 +97,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
         CardLine("Light", "ISO", f"{plate.iso:g}", f"ND {plate.nd_stops:g} stops"),
         CardLine("Light", "Light at the action", say.lux(stage.lux_needed), "incident, needed"),
     ]
+    lines += _light(case)
     if plate.kind == "screen" and plate.screen_width_m > 0:
         lines.append(
             CardLine(
@@ -114,17 +107,64 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 f"{say.length(plate.screen_gap_m)} behind the action",
             )
         )
+    if plate.kind == "screen" and plate.screen_sweep_m > 0:
+        lines.append(
+            CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
+        )
+    return lines + trick_lines(case)
+
+
+def _light(case: Case) -> list[CardLine]:
+    """White balance and every lamp placed: where it stands, aims, and what is before it."""
+    plate = case.plate
+    lines = [CardLine("Light", "White balance", f"{plate.white_k:.0f} K", "manual")]
     for placed, called in zip(plate.lamps, lamp_names(case.shot, plate), strict=True):
         if called is None:
             continue
+        lamp = case.shot.kit.lamp(placed.lamp_id)
         side = "right" if placed.x_m >= 0 else "left"
+        words = [
+            f"{say.length(abs(placed.x_m))} {side} of the line",
+            f"{say.length(placed.z_m)} up",
+        ]
+        if placed.level < 1:
+            words.append(f"at {say.percent(placed.level)}")
+        if placed.gel:
+            words.append(gel_of(placed.gel).name)
+        if placed.size_m is not None:
+            smaller = lamp is not None and placed.size_m < lamp.size_m
+            thing = "opening in black card" if smaller else "frame of diffusion"
+            words.append(f"{say.length(placed.size_m)} {thing}")
+        if placed.aim is not None:
+            x, y, z = placed.aim
+            across = "right" if x >= 0 else "left"
+            words.append(
+                f"aimed at {say.length(y)} ahead, {say.length(abs(x))} {across}, {say.length(z)} up"
+            )
+        ahead = f"{say.length(abs(placed.y_m))} {'ahead' if placed.y_m >= 0 else 'behind'}"
+        lines.append(CardLine("Light", called, ahead, ", ".join(words)))
+    if plate.cue is not None:
+        names = lamp_names(case.shot, plate)
+        on = names[plate.cue.lamp] if plate.cue.lamp < len(names) else None
+        told = curve(plate.cue, min(case.shot.screen_time_s, 600.0), case.shot.delivery.fps)
         lines.append(
             CardLine(
                 "Light",
-                called,
-                f"{say.length(placed.y_m)} ahead",
-                f"{say.length(abs(placed.x_m))} {side} of the line, {say.length(placed.z_m)} up"
-                + (f", at {say.percent(placed.level)}" if placed.level < 1 else ""),
+                "Interactive light",
+                CUE_NAMES[plate.cue.kind],
+                f"on {on or 'a lamp'}, {say.percent(plate.cue.low)} to "
+                f"{say.percent(plate.cue.high)}, at most {told.flashes} flashes in a second; "
+                "levels by frame are in the table",
+            )
+        )
+    found = lighting(case)
+    if found is not None and found.lights_off_stops is not None and plate.kind == "miniature":
+        lines.append(
+            CardLine(
+                "Light",
+                "Lights-off pass",
+                f"{say.stops(found.lights_off_stops)} under",
+                "key off, all else as for the take; leave stop, shutter and ISO alone",
             )
         )
     return lines
@@ -173,15 +213,12 @@ def _standing(case: Case) -> list[CardLine]:
     return lines
 
 
-def checklist(plate: Plate) -> list[str]:
-    """What to lock and check before the slate (common practice), by kind of plate."""
-    items = [
-        "Tripod on hard floor, sandbag hung, feet taped round",
-        "Focus by the tape, then manual; ring taped",
-        "Stop, shutter, ISO and white balance manual; read them back aloud",
-        "Stabiliser and automatic sharpening off",
-        "Remote release or self-timer: nobody touches the camera",
-        f"Clean plate: {CLEAN_PLATE_S} with everything as for the take",
+def checklist(case: Case) -> list[str]:
+    """What to lock and check before the slate (common practice): from the plate's own numbers, its
+    body, place and recipe, and by its kind."""
+    plate = case.plate
+    items = [f"{i.what}: {i.value}" if i.value else i.what for i in lock_items(case)]
+    items += [
         "Slate with this card's number; photograph the tape on the marks",
         "Grey card and reference ball in the hero light",
     ]

@@ -5,13 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TypeVar
 
+from .camera import Array
 from .findings import Finding, Quantity, Verdict, Working, banded
 
 #: Degrees of world light direction between shots of a place that nobody sees, and that anybody
 #: sees (judgement).
 SAME_TO_DEG = 20.0
 NEAR_TO_DEG = 45.0
+T = TypeVar("T", float, Array)
 
 
 @dataclass(frozen=True)
@@ -88,6 +91,11 @@ def judge_threads(
             sentence = f"{thread.name} is in no plate of this shot yet; say which one shows it."
         answers.append(Finding(f"thread:{thread.id}", thread.name, verdict, sentence))
     return tuple(answers)
+
+
+def turn_deg(angle: T) -> T:
+    """An angle, or an array of them, as a turn from -180 up to 180 degrees."""
+    return (angle + 180.0) % 360.0 - 180.0
 
 
 def angle_between_deg(

@@ -70,6 +70,7 @@ TABLE: tuple[Rate, ...] = (
     Rate("setup-still", "Find or take a still", "set", "set-up", 10, 20, 45),
     Rate("pass", "Another pass on the same lock-off", "set", "pass", 4, 8, 15),
     Rate("references", "Reference plates and slate", "set", "set-up", 5, 8, 15),
+    Rate("change", "Everybody changes clothes", "set", "change", 4, 8, 15),
     Rate("take", "One take with its reset", "set", "take", 2.5, 5, 10),
     Rate(
         "frames",
@@ -97,6 +98,7 @@ TABLE: tuple[Rate, ...] = (
         1.8,
         "judgement: the shape is nearly right already",
     ),
+    Rate("patch", "Patch from the clean plate", "post", "frame", 0.15, 0.3, 0.7),
     Rate("paint", "Paint a frame by hand", "post", "frame", 1, 2, 4),
     Rate("track", "Track", "post", "plate", 15, 35, 90),
     Rate("base", "Open, conform, grade, deliver", "post", "shot", 30, 60, 120),

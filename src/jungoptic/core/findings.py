@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+
+from .decisions import Beat, Crowd, Markers, Rig, Split
+from .plan import PlacedLamp
+
+#: What a decision of a plate, and of a shot, may be changed to.
+Change = float | int | str | None | datetime.date | tuple[PlacedLamp, ...] | Rig | Crowd | Markers
+ShotChange = tuple[Split, ...] | tuple[Beat, ...] | float
 
 
 class Verdict(StrEnum):
@@ -48,14 +56,18 @@ class Remedy:
     """A way out, with what it would do, computed by trying it.
 
     `changes` are the decisions on the plate to change (field name -> new value); an empty
-    mapping is advice that the plan cannot carry out by itself. `verdict` is what the same rule
-    says after the change.
+    mapping is advice that the plan cannot carry out by itself. `shot` are decisions of the shot to
+    change, `things` those of stand-ins by id. `verdict` is what the same rule says afterwards.
     """
 
     sentence: str
     effect: str
     verdict: Verdict
-    changes: Mapping[str, float | int | str | None] = field(default_factory=dict)
+    changes: Mapping[str, Change] = field(default_factory=dict)
+    shot: Mapping[str, ShotChange] = field(default_factory=dict)
+    things: Mapping[str, Mapping[str, float]] = field(default_factory=dict)
+    #: Whether only this plate changes, and not the others of its lock-off.
+    alone: bool = False
 
 
 @dataclass(frozen=True)

@@ -111,9 +111,11 @@ BY_KEY = {hazard.key: hazard for hazard in HAZARDS}
 
 
 def cautions_for(plate: Plate) -> list[Hazard]:
-    """The hazards of a plate: lamps always, stands for a screen, then those that its recipe brings
-    and those marked on it."""
+    """The hazards of a plate: lamps always, flashing light where a lamp plays a cue, stands for a
+    screen, then those that its recipe brings and those marked on it."""
     keys = ["lamps"]
+    if plate.cue is not None:
+        keys.append("strobe")
     if plate.kind == "screen":
         keys.append("stands")
     keys += [key for key in (*plate.recipe_hazards, *plate.hazards) if key in BY_KEY]

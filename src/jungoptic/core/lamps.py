@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import math
-
 from .checks_on_input import not_negative, positive
+from .lighting.stage_light import StageLight, stage_light
 from .plan import Kit, Lamp, Plate, Shot
 from .quantities import about
 
@@ -28,29 +27,16 @@ def lux_from(lux_at_1m: float, size_m: float, distance_m: float, level: float = 
     return level * lux_at_1m * (1.0 + r * r) / (distance_m * distance_m + r * r)
 
 
-def action_point_m(shot: Shot, plate: Plate) -> tuple[float, float, float] | None:
-    """Where light is measured on this stage: the middle of its first thing; None without one."""
-    own = [s for s in shot.stand_ins_of(plate) if s.kind != "ground"]
-    if not own:
-        return None
-    s = own[0]
-    x, y, z = (v / plate.scale for v in (s.x_m, s.y_m, s.z_m - plate.ground_m + s.height_m / 2))
-    return x, y, z
+def light_of(shot: Shot, plate: Plate, screen_y_m: float | None = None) -> StageLight | None:
+    """The light on this stage from the lamps placed there; None without lamps or action."""
+    return stage_light(shot, plate, lamp_names(shot, plate), screen_y_m)
 
 
 def lux_placed(shot: Shot, plate: Plate) -> float | None:
-    """Sum of the lamps placed on this stage, at its action, each met face on; None without lamps
-    or action."""
-    at = action_point_m(shot, plate)
-    if at is None or not plate.lamps:
-        return None
-    total = 0.0
-    for placed in plate.lamps:
-        lamp = shot.kit.lamp(placed.lamp_id)
-        if lamp is not None:
-            distance = max(math.dist(at, (placed.x_m, placed.y_m, placed.z_m)), 0.05)
-            total += lux_from(lamp.lux_at_1m, lamp.size_m, distance, placed.level)
-    return total
+    """What the lamps placed on this stage give at its action, on a flat receptor that faces the
+    key; None without lamps or action."""
+    found = light_of(shot, plate)
+    return None if found is None else found.lux
 
 
 def lamp_names(shot: Shot, plate: Plate) -> list[str | None]:
@@ -89,14 +75,16 @@ def there(lamp: Lamp, plate: Plate) -> bool:
     return plate.film_on is None or lamp.loan.covers(plate.film_on)
 
 
-def light_there(shot: Shot, plate: Plate, depth_m: float) -> tuple[float, str] | None:
+def light_there(
+    shot: Shot, plate: Plate, depth_m: float, light: StageLight | None = None
+) -> tuple[float, str] | None:
     """Light at the action and where the number comes from: a reading, the lamps placed, or all
-    lamps owned. None when nothing is known, or the plate shines or is lit by the sky."""
+    lamps owned; `light` is that of the lamps placed. None when nothing is known, or the plate
+    shines or is lit by the sky."""
     if plate.light_lux is not None:
         return plate.light_lux, "as metered"
-    placed = lux_placed(shot, plate)
-    if placed is not None and placed > 0:
-        return placed, "from the lamps placed"
+    if light is not None and light.lux > 0:
+        return light.lux, "from the lamps placed"
     room = shot.kit.room(plate.room_id)
     if plate.kind in ("still", "element") or room is None or room.height_m is None:
         return None

@@ -37,6 +37,12 @@ def shadow_length_m(height_m: float, elevation_deg: float) -> float:
     return 0.0 if elevation_deg == 90.0 else height_m / math.tan(math.radians(elevation_deg))
 
 
+def width_at_m(size_deg: float, distance_m: float) -> float:
+    """How wide a thing is that looks `size_deg` wide from `distance_m`, 2 d tan(a / 2); the soft
+    edge of a shadow on a surface that far behind what throws it, too."""
+    return 2.0 * distance_m * math.tan(math.radians(size_deg) / 2.0)
+
+
 def penumbra_m(occluder_distance_m: float, source_size_m: float, source_distance_m: float) -> float:
     """Width of a shadow's soft edge: occluder distance * source size / lamp distance.
 

@@ -122,30 +122,51 @@ def place_from_tapes(
 
 def marks(case: Case) -> tuple[Mark, ...]:
     """Every thing of the plate with its tape numbers; ground left out."""
-    stage, plate = case.stage, case.plate
-    left, right = fixed_points(case)
-    found = []
-    for stand_in in case.shot.stand_ins_of(plate):
-        if stand_in.kind == "ground":
-            continue
-        x, y = stand_in.x_m / plate.scale, stand_in.y_m / plate.scale
-        from_sensor = floor_tape_m(stage, y)
-        a, b = math.dist((x, y), (left.x_m, left.y_m)), math.dist((x, y), (right.x_m, right.y_m))
-        found.append(
-            Mark(
-                stand_in.id,
-                stand_in.name,
-                from_sensor,
-                from_sensor - stage.sensor_to_front_m,
-                x,
-                stand_in.height_m / plate.scale,
-                a,
-                b,
-                (stand_in.z_m - plate.ground_m) / plate.scale,
-                _crossing_deg(a, b, math.dist((left.x_m, left.y_m), (right.x_m, right.y_m))) < 20.0,
-            )
+    plate = case.plate
+    return tuple(
+        mark_at(
+            case,
+            s.id,
+            s.name,
+            s.x_m / plate.scale,
+            s.y_m / plate.scale,
+            s.height_m / plate.scale,
+            (s.z_m - plate.ground_m) / plate.scale,
         )
-    return tuple(found)
+        for s in case.shot.stand_ins_of(plate)
+        if s.kind != "ground"
+    )
+
+
+def mark_at(
+    case: Case,
+    key: str,
+    name: str,
+    x_m: float,
+    y_m: float,
+    height_m: float = 0.0,
+    foot_m: float = 0.0,
+) -> Mark:
+    """A place on this stage (metres to the right and ahead of below the lens) with its tapes."""
+    left, right = fixed_points(case)
+    from_sensor = floor_tape_m(case.stage, y_m)
+    a, b = (
+        math.dist((x_m, y_m), (left.x_m, left.y_m)),
+        math.dist((x_m, y_m), (right.x_m, right.y_m)),
+    )
+    base = math.dist((left.x_m, left.y_m), (right.x_m, right.y_m))
+    return Mark(
+        key,
+        name,
+        from_sensor,
+        from_sensor - case.stage.sensor_to_front_m,
+        x_m,
+        height_m,
+        a,
+        b,
+        foot_m,
+        _crossing_deg(a, b, base) < 20.0,
+    )
 
 
 def _crossing_deg(a: float, b: float, base: float) -> float:

@@ -43,12 +43,30 @@ def frame_at(shot: Shot, part: float) -> int:
     return 1 + round(part * (shot.frames - 1))
 
 
+def some_parts(shot: Shot, most: int) -> Array:
+    """Evenly some of `frame_parts`, from the first on: about `most` of them."""
+    parts = frame_parts(shot)
+    found: Array = parts[:: max(len(parts) // most, 1)]
+    return found
+
+
+def velocity(stand_in: StandIn) -> Array:
+    """World velocity (3,) of a thing, m/s."""
+    ahead = stand_in.after(1.0)
+    return np.array([ahead.x_m - stand_in.x_m, ahead.y_m - stand_in.y_m, 0.0])
+
+
+def gone_m(shot: Shot, stand_in: StandIn, parts: Array) -> Array:
+    """How far a thing has gone (f, 3) after parts (f,) of the screen time, world metres."""
+    gone: Array = (parts * shot.screen_time_s)[:, None] * velocity(stand_in)
+    return gone
+
+
 def velocities(stand_ins: tuple[StandIn, ...], counts: list[int]) -> Array:
     """World velocity (n, 3) in m/s of every point, `counts` points for each stand-in."""
     rows = []
     for stand_in, count in zip(stand_ins, counts, strict=True):
-        ahead = stand_in.after(1.0)
-        rows += [(ahead.x_m - stand_in.x_m, ahead.y_m - stand_in.y_m, 0.0)] * count
+        rows += [velocity(stand_in)] * count
     return np.array(rows, dtype=np.float64).reshape(-1, 3)
 
 

@@ -8,18 +8,22 @@ from __future__ import annotations
 
 import datetime
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Literal
+from typing import Any, Literal, TypeVar
 
 import numpy as np
 
 from .camera import Array, Camera, CameraPath, axes_along
 from .checks_on_input import finite, not_negative, positive
+from .decisions import Beat, Crowd, Edge, Filmed, Markers, RampKey, Reframe, Rig, Split
+from .lighting.cue import Cue
 from .matching import WorldView
 from .moves import Ease, ease_of, eased
-from .standins import NamedPoints, StandIn, measured_points
+from .standins import NamedPoints, StandIn, measured_points, slices_of
 
+T = TypeVar("T")
 #: Miniature: built to scale. Screen: in front of an even backing. Live: at life size, as it is.
 #: Puppet: animated frame by frame. Element: fire, smoke or water over black. Still: a photograph,
 #: painting or sky.
@@ -27,6 +31,17 @@ PlateKind = Literal["miniature", "screen", "live", "puppet", "element", "still"]
 #: Kinds without real time: their rate on set says nothing.
 TIMELESS: frozenset[str] = frozenset({"puppet", "still"})
 Motion = Literal["still", "gravity", "powered"]
+#: Panel, bounce: an even disc. Bank: an even strip. Fresnel: a beam. Bulb, practical: all round.
+#: Sun: from very far away.
+LampKind = Literal["panel", "bank", "fresnel", "bulb", "sun", "bounce", "practical"]
+SwatchKind = Literal[
+    "skin", "wardrobe", "prop", "foliage", "smoke", "glass", "metal", "hair", "flame"
+]
+ScreenColour = Literal["green", "blue", "black", "white", "sky", "red"]
+#: What a camera is balanced to unless a plate says otherwise, kelvin.
+DAYLIGHT_K = 5600.0
+#: How wide the sun is, degrees (mean; any almanac).
+SUN_DEG = 0.533
 
 
 @dataclass(frozen=True)
@@ -143,7 +158,8 @@ OURS = Loan()
 @dataclass(frozen=True)
 class Mode:
     """One way a body records: the part of the sensor it uses and what it writes. `readout_ms`:
-    from its first row to its last (None: unknown)."""
+    from its first row to its last (None: unknown); `bitrate_mbps` in megabits a second (None:
+    unknown); `long_gop`: frames are told by their neighbours."""
 
     id: str
     name: str
@@ -157,6 +173,10 @@ class Mode:
     min_iso: float
     max_iso: float
     readout_ms: float | None = None
+    bit_depth: int = 8
+    subsampling: str = "4:2:0"
+    bitrate_mbps: float | None = None
+    long_gop: bool = False
 
 
 @dataclass(frozen=True)
@@ -170,6 +190,9 @@ class Body:
     flange_mm: float
     modes: tuple[Mode, ...] = ()
     loan: Loan = OURS
+    #: Moves its sensor to steady the picture; can be started without being touched.
+    stabiliser: bool = True
+    remote: bool = True
 
 
 @dataclass(frozen=True)
@@ -199,8 +222,11 @@ class Lens:
 
 @dataclass(frozen=True)
 class Lamp:
-    """A lamp that can be set up. `lux_at_1m` on its axis; `size_m` across what shines;
-    `flicker_free`: runs on direct current or high frequency; `count` owned alike."""
+    """A lamp that can be set up. `lux_at_1m` on its axis (a bounce gives back what falls on it
+    instead; the sun keeps it at any distance); `size_m` across what shines, along its longer side,
+    `width_m` along the other (None: as its kind); `beam_deg`: full angle at half its intensity
+    (None: as its kind); `flicker_free`: runs on direct current or high frequency; `count` owned
+    alike."""
 
     id: str
     name: str
@@ -211,12 +237,17 @@ class Lamp:
     flicker_free: bool = True
     count: int = 1
     loan: Loan = OURS
+    kind: LampKind = "panel"
+    width_m: float | None = None
+    beam_deg: float | None = None
 
 
 @dataclass(frozen=True)
 class Room:
     """A place to film in, metres. `height_m` None: open air, lit by the sky. `mains_hz` None: no
-    mains."""
+    mains; else `circuits` of `circuit_a` amperes at `volts`. `latitude_deg` and `longitude_deg`
+    (north and east positive) place it under the sun, `time_zone` names its clock, and `horizon`
+    lists (azimuth, elevation) in degrees of what rises above the skyline."""
 
     id: str
     name: str
@@ -225,6 +256,22 @@ class Room:
     height_m: float | None = None
     mains_hz: float | None = None
     loan: Loan = OURS
+    volts: float = 230.0
+    circuit_a: float = 16.0
+    circuits: int = 1
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
+    time_zone: str = "UTC"
+    horizon: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def under_the_sun(self) -> bool:
+        """Whether the sun shines in, and from where can be known."""
+        return (
+            self.height_m is None
+            and self.latitude_deg is not None
+            and self.longitude_deg is not None
+        )
 
 
 @dataclass(frozen=True)
@@ -256,13 +303,46 @@ class Kit:
 
 @dataclass(frozen=True)
 class PlacedLamp:
-    """A lamp on this stage, stage metres, aimed at the action; `level` is its dimmer (0..1)."""
+    """A lamp on this stage, stage metres; `level` is its dimmer (0..1). It is aimed at the action
+    unless `aim_*` says where. `gel` names one of `lighting.gels`. `size_m`: what shines instead of
+    the lamp itself, the opening in a black card or a frame of diffusion before it. `upright`: its
+    longer side stands."""
 
     lamp_id: str
     x_m: float
     y_m: float
     z_m: float
     level: float = 1.0
+    aim_x_m: float | None = None
+    aim_y_m: float | None = None
+    aim_z_m: float | None = None
+    gel: str = ""
+    size_m: float | None = None
+    upright: bool = True
+
+    @property
+    def at(self) -> tuple[float, float, float]:
+        """Where it stands."""
+        return self.x_m, self.y_m, self.z_m
+
+    @property
+    def aim(self) -> tuple[float, float, float] | None:
+        """Where it is aimed; None: at the action."""
+        if self.aim_x_m is None or self.aim_y_m is None or self.aim_z_m is None:
+            return None
+        return self.aim_x_m, self.aim_y_m, self.aim_z_m
+
+
+@dataclass(frozen=True)
+class Swatch:
+    """A colour that stands before the screen: what it is of, and sRGB 0..255 as picked from a
+    still or by hand."""
+
+    name: str
+    kind: SwatchKind
+    red: int
+    green: int
+    blue: int
 
 
 @dataclass(frozen=True)
@@ -300,6 +380,17 @@ class Plate:
     screen_width_m: float = 0.0
     screen_height_m: float = 0.0
     screen_gap_m: float = 2.0
+    screen_colour: ScreenColour = "green"
+    #: How far the screen runs forward over the floor.
+    screen_sweep_m: float = 0.0
+    #: Colours of what stands before the screen.
+    swatches: tuple[Swatch, ...] = ()
+    #: Interactive light that one of the lamps plays.
+    cue: Cue | None = None
+    #: What the camera is balanced to.
+    white_k: float = DAYLIGHT_K
+    #: Which way the camera of an open-air stage looks, degrees from north; None: free to turn.
+    heading_deg: float | None = None
     #: Height of the table top, this stage's ground, above the floor; None: filmed on the floor.
     table_m: float | None = None
     #: Filmed by way of a first-surface mirror at 45 degrees, so that the lens may be lower.
@@ -319,6 +410,25 @@ class Plate:
     hazards: tuple[str, ...] = ()
     #: Hazards that its recipe brings; they cannot be taken off the plate.
     recipe_hazards: tuple[str, ...] = ()
+    #: What its recipe says must be right, and its marks.
+    recipe_right: tuple[str, ...] = ()
+    #: Plates of one lock-off have the same word here.
+    lock_group: str = ""
+    #: Takes that are logged already.
+    filmed: Filmed | None = None
+    #: Filmed the other way round and mirrored in post.
+    flop: bool = False
+    #: What post does with it: how it is cut, its shapes, the frames between keys, its edge.
+    cut: Literal["none", "split", "key", "luma", "roto"] = "none"
+    shapes: int = 1
+    key_every: int = 4
+    edge: Edge = "hard"
+    tracked: bool = False
+    takes_planned: int = 4
+    rig: Rig | None = None
+    crowd: Crowd | None = None
+    markers: Markers | None = None
+    ramp: tuple[RampKey, ...] = ()
 
     def on_stage(self, points_m: Array) -> Array:
         """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""
@@ -345,6 +455,28 @@ class Shot:
     visibility_m: float | None = None
     key_from_deg: float | None = None
     key_elevation_deg: float | None = None
+    #: Sun: hard, without fall-off, on its own way over the sky. Empty: not decided.
+    key_kind: Literal["", "sun", "lamp"] = ""
+    #: Key side over shadow side, stops.
+    key_ratio_stops: float | None = None
+    #: Angle that the key is wide, seen from the action; None: the sun's, unknown otherwise.
+    key_size_deg: float | None = None
+    #: Colour of the key, to a camera balanced to daylight.
+    key_temperature_k: float | None = None
+    #: Key side against a normal exposure, stops; a moonlit night lies under it.
+    key_level_stops: float = 0.0
+    splits: tuple[Split, ...] = ()
+    reframe: Reframe | None = None
+    beats: tuple[Beat, ...] = ()
+    #: Left and right are exchanged: how a plate that is mirrored in post sees the story.
+    flopped: bool = False
+
+    @property
+    def key_angle_deg(self) -> float | None:
+        """How wide the story's key is: what makes its shadows hard or soft."""
+        if self.key_size_deg is not None:
+            return self.key_size_deg
+        return SUN_DEG if self.key_kind == "sun" else None
 
     @property
     def base_tolerance_px(self) -> float:
@@ -353,6 +485,18 @@ class Shot:
         if self.tolerance_px is not None:
             return self.tolerance_px
         return 2.0 * self.delivery.width_px / 1920.0
+
+    @cached_property
+    def _made(self) -> dict[str, Any]:
+        return {}
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """What `make` gives, worked out the first time it is asked for under `key`: for what all
+        plates of the shot need. A changed shot is another one and begins anew."""
+        if key not in self._made:
+            self._made[key] = make()
+        found: T = self._made[key]
+        return found
 
     @property
     def frames(self) -> int:
@@ -366,6 +510,17 @@ class Shot:
         return WorldView.of(
             self.world.camera(delivery), self.stand_ins, delivery.width_px, delivery.height_px
         )
+
+    @cached_property
+    def depths_m(self) -> dict[str, Array]:
+        """By stand-in the depths (n,) of its measured points along the world camera's axis, those
+        ahead of it, metres."""
+        if not self.stand_ins:
+            return {}
+        points = [measured_points(s).points for s in self.stand_ins]
+        every = self.world.camera(self.delivery).to_camera(np.concatenate(points))[:, 2]
+        parts = [every[own] for own in slices_of(points)]
+        return {s.id: part[part > 0.01] for s, part in zip(self.stand_ins, parts, strict=True)}
 
     @cached_property
     def _points_by_plate(self) -> dict[str | None, NamedPoints]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache, lru_cache
 
 import numpy as np
 
@@ -47,6 +48,7 @@ class Rail:
     scale: float
 
 
+@cache
 def _grid() -> tuple[float, ...]:
     return tuple(float(d) for d in np.geomspace(NEAREST_M, FARTHEST_M, STEPS))
 
@@ -55,8 +57,13 @@ def haze_along(shot: Shot, distances: tuple[float, ...]) -> tuple[float, ...]:
     """Part of each distance's light that the air has replaced, 1 - T; empty in clear air."""
     if shot.visibility_m is None:
         return ()
-    visibility = shot.visibility_m
-    return tuple(1.0 - haze.transmission(d, visibility) for d in distances)
+    return _haze(shot.visibility_m, distances)
+
+
+@lru_cache(maxsize=256)
+def _haze(visibility_m: float, distances: tuple[float, ...]) -> tuple[float, ...]:
+    """Kept, since the air stays the same while things are dragged about in it."""
+    return tuple(1.0 - haze.transmission(d, visibility_m) for d in distances)
 
 
 def drift_along(shot: Shot, distances: tuple[float, ...]) -> tuple[float, ...]:
@@ -76,28 +83,36 @@ def drift_along(shot: Shot, distances: tuple[float, ...]) -> tuple[float, ...]:
     return tuple(across * focal_px / d + push * edge / d for d in distances)
 
 
+@lru_cache(maxsize=256)
+def _blur_mm(
+    focal_mm: float, f_number: float, focused_m: tuple[float, ...], airy_mm: float, scale: float
+) -> tuple[float | None, ...]:
+    """The blur on the sensor along the grid. Kept, since lens, stop and focus stay the same while
+    things are dragged about before them."""
+    found: list[float | None] = []
+    for d in _grid():
+        at = d / scale
+        if at * 1000.0 <= focal_mm:
+            found.append(None)
+            continue
+        disc = min(optics.blur_disc_mm(focal_mm, f_number, u, at) for u in focused_m)
+        found.append(optics.total_blur_mm(disc, airy_mm))
+    return tuple(found)
+
+
 def rail(case: Case) -> Rail:
     """The rail of one plate: its own focus and blur at its own scale, told in world metres."""
     stage, scale = case.stage, case.plate.scale
     distances = _grid()
     per_mm = case.shot.delivery.width_px / stage.camera.sensor_width_mm
-    blur: list[float | None] = []
-    for d in distances:
-        at = d / scale
-        if at * 1000.0 <= stage.focal_mm:
-            blur.append(None)
-            continue
-        disc = min(
-            optics.blur_disc_mm(stage.focal_mm, case.plate.f_number, p.focus_m, at)
-            for p in stage.passes
-        )
-        blur.append(optics.total_blur_mm(disc, stage.airy_mm) * per_mm)
+    focused = tuple(p.focus_m for p in stage.passes)
+    blur = _blur_mm(stage.focal_mm, case.plate.f_number, focused, stage.airy_mm, scale)
     needed = None
     if stage.near_m is not None and stage.far_m is not None:
         needed = (stage.near_m * scale, stage.far_m * scale)
     return Rail(
         distances,
-        tuple(blur),
+        tuple(None if b is None else b * per_mm for b in blur),
         haze_along(case.shot, distances),
         drift_along(case.shot, distances),
         tuple(Sharp(p.focus_m * scale, p.near_m * scale, p.far_m * scale) for p in stage.passes),

@@ -7,24 +7,36 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from .air import Air, Smoke, air_of, smoke_for
 from .detail import Detail, details
 from .drawing import Drawing, share_distances
 from .findings import Finding, Remedy, Verdict, Working, worst, worst_first
-from .frame import Grip, Picture, Whisker, draw, grips, screen_edges
+from .frame import Grip, Outline, Picture, Whisker, draw, grips, screen_edges
+from .joins import judge_joins
 from .judging import judge_plate
 from .judging.case import Case
+from .judging.lit import lighting
+from .keying.study import ScreenStudy, screen_study
+from .lighting.contours import LightMap
+from .lighting.mains import MainsLoad, mains_load
+from .lighting.maps import stage_map
+from .lighting.shadows import shadows_in_frame
+from .lighting.silhouette import CutOut, cut_outs
+from .lighting.stage_light import StageLight
+from .locked.flop import outlines_back, path_back, picture_back, whisker_back
+from .locked.group import LOCKED, LockGroup, lock_groups
 from .marks import Eyeline, FixedPoint, Mark, eyelines, fixed_points, marks
 from .matching import Similarity, fit_similarity
 from .motion import frame_at
+from .picture_marks import PictureMark, plate_marks, shot_marks
 from .plan import Plate, Shot, check_shot
 from .quantities import pixels
 from .rail import Rail, haze_along, rail
 from .sensitivity import Sensitivity, sensitivities
 from .setcover import SetCover, set_cover
 from .shadows import Key, key_light
-from .stage_drawing import elevation, mark_of, plan
-from .staging import Stage, floor_tape_m
-from .standins import measured_points
+from .stage_drawing import elevation, mark_of, mark_tape_m, plan
+from .staging import Stage
 from .workings import stage_workings, study_workings
 
 #: Departures shorter than this are not drawn as whiskers: nobody can see them.
@@ -42,11 +54,16 @@ class Study:
     fixed: tuple[FixedPoint, FixedPoint]
     #: The working behind each number of the sheet and each table, by its name.
     workings: Mapping[str, Working]
+    mains: MainsLoad | None = None
+    cut_outs: tuple[CutOut, ...] = ()
+    smoke: Smoke | None = None
+    screen: ScreenStudy | None = None
 
 
 @dataclass(frozen=True)
 class PlateReport:
-    """Everything about one plate. `stage` and the drawings are None until kit is chosen."""
+    """Everything about one plate. `stage` is None until kit is chosen; the drawings and what
+    follows them are for the plate that is looked at."""
 
     plate_id: str
     verdict: Verdict
@@ -64,6 +81,12 @@ class PlateReport:
     fit: Similarity | None = None
     rail: Rail | None = None
     study: Study | None = None
+    #: Light from the lamps placed, its map over the plan, and the key's shadows in the Frame.
+    light: StageLight | None = None
+    light_map: LightMap | None = None
+    shadows: tuple[Outline, ...] = ()
+    #: What its tricks draw over the picture.
+    over_picture: tuple[PictureMark, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -89,31 +112,50 @@ class ShotReport:
     depths: tuple[Depth, ...] = ()
     key: Key | None = None
     frame: int = 1
+    air: Air | None = None
+    #: Dividers, cuts, flights and so on, as the picture shows them now.
+    marks: tuple[PictureMark, ...] = ()
+    locks: tuple[LockGroup, ...] = ()
+    #: Decisions that plates of one lock-off share.
+    locked: tuple[str, ...] = ()
 
 
 def report(
-    shot: Shot, remedies: bool = True, *, at: float = 0.0, selected: str | None = None
+    shot: Shot,
+    remedies: bool = True,
+    *,
+    at: float = 0.0,
+    selected: str | None = None,
+    light_map: bool = False,
 ) -> ShotReport:
     """Compute the whole shot. Raises ValueError, with a sentence, when its numbers are nonsense.
 
     Without `remedies` the findings carry none: enough while a number is being dragged. `at` (0..1)
-    is the part of the screen time that the pictures show. The plate `selected` also gets its rail,
-    and with remedies its study.
+    is the part of the screen time that the pictures show. The plate `selected` also gets its
+    drawings, its rail, its light (with `light_map` as a map) and with remedies its study.
     """
     check_shot(shot)
     delivery = shot.delivery
     world = shot.move.moved(shot.world.camera(delivery), at)
     things = tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins)
+    plates = tuple(
+        plate_report(
+            shot, plate, remedies, at=at, selected=plate.id == selected, light_map=light_map
+        )
+        for plate in shot.plates
+    )
     return ShotReport(
         world=draw(world, things, 1.0, delivery.width_px, delivery.height_px),
         grips=grips(shot, world, things),
-        plates=tuple(
-            plate_report(shot, plate, remedies, at=at, selected=plate.id == selected)
-            for plate in shot.plates
-        ),
+        plates=plates,
         depths=_depths(shot),
         key=key_light(shot, world, at),
         frame=frame_at(shot, at),
+        air=air_of(shot),
+        # The lines of the shot lie over what the plates show.
+        marks=(*(m for p in plates for m in p.over_picture), *shot_marks(shot, at)),
+        locks=lock_groups(shot),
+        locked=tuple(LOCKED),
     )
 
 
@@ -122,8 +164,7 @@ def _depths(shot: Shot) -> tuple[Depth, ...]:
     per_m = float(camera.axes[2, 1])
     found = []
     for stand_in in shot.stand_ins:
-        depths = camera.to_camera(measured_points(stand_in).points)[:, 2]
-        ahead = depths[depths > 0.01]
+        ahead = shot.depths_m[stand_in.id]
         if len(ahead):
             near, far = float(ahead.min()), float(ahead.max())
             air = haze_along(shot, (near,))
@@ -140,7 +181,38 @@ def study(case: Case) -> Study:
         eyelines(case),
         fixed_points(case),
         {**stage_workings(case), **study_workings()},
+        mains_load(case.shot, case.plate),
+        cut_outs(case.shot, case.plate, lighting(case)),
+        smoke_for(case),
+        screen_study(case),
     )
+
+
+@dataclass(frozen=True)
+class Judged:
+    """The findings of one plate, worst first; no case where kit is missing or optics impossible."""
+
+    plate_id: str
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    case: Case | None = None
+
+
+def judged(shot: Shot, plate: Plate, remedies: bool = True) -> Judged:
+    """Judge one plate, without pictures; impossible optics become a finding."""
+    try:
+        case = Case.of(shot, plate)
+    except ValueError as error:
+        impossible = Finding("impossible", "Cannot be built", Verdict.BREAKS, f"{error}")
+        return Judged(plate.id, Verdict.BREAKS, (impossible,))
+    if case is None:
+        missing = judge_kit(shot, plate)
+        return Judged(plate.id, missing.verdict, (missing,))
+    if not remedies:
+        # Before anything is asked of it, so that judgements and drawings share what they work out.
+        case = replace(case, trial=True)
+    findings = tuple(worst_first([*judge_plate(case), *judge_joins(case)]))
+    return Judged(plate.id, worst(findings), findings, case)
 
 
 def plate_report(
@@ -150,24 +222,21 @@ def plate_report(
     *,
     at: float = 0.0,
     selected: bool = False,
+    light_map: bool = False,
 ) -> PlateReport:
     """Compute one plate; impossible optics become a finding, so the other plates still answer."""
-    try:
-        case = Case.of(shot, plate)
-    except ValueError as error:
-        impossible = Finding("impossible", "Cannot be built", Verdict.BREAKS, f"{error}")
-        return PlateReport(plate.id, Verdict.BREAKS, (impossible,))
+    told = judged(shot, plate, remedies)
+    case = told.case
     if case is None:
-        missing = judge_kit(shot, plate)
-        return PlateReport(plate.id, missing.verdict, (missing,))
-    side, above = share_distances(elevation(case), plan(case))
-    findings = judge_plate(case if remedies else replace(case, trial=True))
+        return PlateReport(plate.id, told.verdict, told.findings)
+    shot = case.shot
+    side, above = share_distances(elevation(case), plan(case)) if selected else (None, None)
     delivery = shot.delivery
     mark = mark_of(case)
-    return PlateReport(
+    found = PlateReport(
         plate_id=plate.id,
-        verdict=worst(findings),
-        findings=tuple(findings),
+        verdict=told.verdict,
+        findings=told.findings,
         stage=case.stage,
         picture=draw(
             shot.move.moved(case.stage.camera, at, plate.scale),
@@ -181,12 +250,32 @@ def plate_report(
         screen=screen_edges(case, at),
         marks=marks(case),
         mark_id=None if mark is None else mark.id,
-        mark_tape_m=None if mark is None else floor_tape_m(case.stage, mark.y_m / plate.scale),
+        mark_tape_m=mark_tape_m(case),
         elevation=side,
         plan=above,
         fit=_fit(case),
         rail=rail(case) if selected else None,
         study=study(case) if selected and remedies else None,
+        light=lighting(case) if selected else None,
+        light_map=stage_map(case, above) if above is not None and light_map else None,
+        shadows=shadows_in_frame(case, at) if selected else (),
+        over_picture=plate_marks(case, at, selected),
+    )
+    return _told(found, float(delivery.width_px)) if plate.flop else found
+
+
+def _told(found: PlateReport, width_px: float) -> PlateReport:
+    """A mirrored plate's pictures as post mirrors them back; its stage stays as it is built."""
+    return replace(
+        found,
+        picture=None if found.picture is None else picture_back(found.picture, width_px),
+        whiskers=tuple(whisker_back(w, width_px) for w in found.whiskers),
+        screen=tuple(path_back(path, width_px) for path in found.screen),
+        shadows=outlines_back(found.shadows, width_px),
+        over_picture=tuple(
+            replace(m, path=path_back(m.path, width_px)) for m in found.over_picture
+        ),
+        fit=None,
     )
 
 
@@ -203,13 +292,8 @@ def _whiskers(case: Case) -> tuple[Whisker, ...]:
     with np.errstate(invalid="ignore"):
         off = np.hypot(*(stage_px - view.world_px).T)
         shown = np.flatnonzero(off > WHISKER_FROM_PX)
-    return tuple(
-        Whisker(
-            view.points.names[i],
-            *(round(float(v), 1) for v in (*view.world_px[i], *stage_px[i])),
-        )
-        for i in shown
-    )
+    ends = np.round(np.hstack([view.world_px[shown], stage_px[shown]]), 1).tolist()
+    return tuple(Whisker(view.points.names[i], *row) for i, row in zip(shown, ends, strict=True))
 
 
 def judge_kit(shot: Shot, plate: Plate) -> Finding:

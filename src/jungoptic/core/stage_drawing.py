@@ -8,14 +8,24 @@ from collections.abc import Callable
 import numpy as np
 
 from .camera import Array
+from .coverage import at_distance
+from .crowd.study import crowd_plan
 from .drawing import Dimension, Drawing, Note, Point, Shape, bounds_of
 from .judging.backing import backing
 from .judging.case import Case
-from .lamps import action_point_m
+from .lighting.action import action_point_m
+from .lighting.shadows import stage_shadows
+from .lighting.sources import shining_size
+from .locked.extent import half_width_m
+from .locked.group import group_of
+from .locked.strips import own_of, strip
 from .marks import eyelines, fixed_points
-from .plan import Plate
+from .plan import Lamp, PlacedLamp, Plate
 from .quantities import length
 from .rooms import RoomFit, room_fit
+from .sky.day import sun_day
+from .sky.windows import heading_on
+from .staging import floor_tape_m
 from .standins import StandIn, outlines
 
 #: Drawn size of a body around its sensor mark, in metres: length behind the mount and width.
@@ -30,13 +40,19 @@ def mark_of(case: Case) -> StandIn | None:
     return own[0] if own else None
 
 
+def mark_tape_m(case: Case) -> float | None:
+    """The tape along the floor from the sensor mark to that stand-in, metres; None without one."""
+    mark = mark_of(case)
+    return None if mark is None else floor_tape_m(case.stage, mark.y_m / case.plate.scale)
+
+
 def _own(case: Case) -> list[StandIn]:
     """The plate's things in drawing order: the ground first, so that it hides nothing."""
     return sorted(case.shot.stand_ins_of(case.plate), key=lambda s: s.kind != "ground")
 
 
-def _footprint(stand_in: StandIn, plate: Plate) -> tuple[Array, ...]:
-    return tuple(plate.on_stage(line) for line in outlines(stand_in))
+def _footprint(stand_in: StandIn, plate: Plate) -> Array:
+    return plate.on_stage(np.concatenate(outlines(stand_in)))
 
 
 def _points(us: Array, vs: Array) -> tuple[Point, ...]:
@@ -56,7 +72,7 @@ def elevation(case: Case) -> Drawing:
             turned = _figure_from_the_side(stand_in, plate)
             own.append(Shape("figure", turned, True, stand_in.id))
             continue
-        points = np.concatenate(_footprint(stand_in, plate))
+        points = _footprint(stand_in, plate)
         u0, u1 = float(points[:, 1].min()), float(points[:, 1].max())
         v0, v1 = float(points[:, 2].min()), float(points[:, 2].max())
         corners = ((u0, v0), (u1, v0), (u1, v1), (u0, v1))
@@ -169,11 +185,16 @@ def plan(case: Case) -> Drawing:
             ring = _points(y + radius * 0.7 * np.sin(turn), -x - radius * np.cos(turn))
             shapes.append(Shape("figure", ring, True, stand_in.id))
         else:
-            points = np.concatenate(_footprint(stand_in, plate))
+            points = _footprint(stand_in, plate)
             hull = convex_hull(np.stack([points[:, 1], -points[:, 0]], axis=1))
             shapes.append(Shape(stand_in.kind, hull, stand_in.kind != "card", stand_in.id))
         if stand_in.kind != "ground":
             notes.append(Note((y, -x), stand_in.name))
+    shapes[:0] = _shadows(case)
+    strips, strip_notes = _strips(case)
+    shapes[:0] = strips
+    notes += strip_notes
+    shapes += _crowd(case)
     mark = mark_of(case)
     if mark is not None:
         x, y = mark.x_m / plate.scale, mark.y_m / plate.scale
@@ -187,10 +208,18 @@ def plan(case: Case) -> Drawing:
         )
         shapes.append(Shape("screen", ends))
         dims.append(Dimension(*ends, plate.screen_width_m, "screen", -1))
+        if plate.screen_sweep_m > 0:
+            near = screen.distance_m - plate.screen_sweep_m
+            corners = (*ends, (near, ends[1][1]), (near, ends[0][1]))
+            shapes.append(Shape("sweep", corners, True))
     shapes += _lacking_from_above(case, fit)
     shapes += _lamps(case, lambda x, y, z: (y, -x))
     notes += _lamp_notes(case, lambda x, y, z: (y, -x))
+    sun, hours = _sun_path(case)
+    shapes += sun
+    notes += hours
     shapes += _path(case, lambda x, y, z: (y, -x))
+    shapes += _ways(case)
     for fixed in fixed_points(case) if fit is not None or _fixed_set(plate) else ():
         shapes.append(Shape("fixed", _cross(fixed.y_m, -fixed.x_m)))
         if mark is not None:
@@ -213,8 +242,78 @@ def plan(case: Case) -> Drawing:
     return _framed("plan", [*shapes, Shape("", (back, (far, 0.0)))], dims, notes, fit)
 
 
+def _strips(case: Case) -> tuple[list[Shape], list[Note]]:
+    """The keep-out strip of every divider on the floor, and its middle line."""
+    shapes: list[Shape] = []
+    notes: list[Note] = []
+    for split in case.shot.splits:
+        own = {split.first_id, split.second_id}
+        in_group = any(p.id in own for p in group_of(case.shot, case.plate))
+        if not in_group or not split.keys:
+            continue
+        drawn = strip(case, split)
+        if len(drawn) < 2:
+            continue
+        left = [(s.y_m, -s.left_m) for s in drawn]
+        right = [(s.y_m, -s.right_m) for s in reversed(drawn)]
+        shapes.append(Shape("keepout", (*left, *right), True))
+        for edge in (left, right):
+            shapes.append(Shape("tapeline", tuple(edge)))
+        far = drawn[-1]
+        notes.append(Note((far.y_m, -(far.left_m + far.right_m) / 2.0), "keep out"))
+        scale = case.plate.scale
+        for who in own_of(case, split):
+            out = (half_width_m(who) + who.reach_m) / scale
+            x, y = who.x_m / scale, who.y_m / scale
+            shapes.append(Shape("armspan", ((y, -x - out), (y, -x + out))))
+    return shapes, notes
+
+
+def _crowd(case: Case) -> list[Shape]:
+    """Everybody of a crowd as a dot, and the wedges of its passes."""
+    try:
+        found = crowd_plan(case)
+    except ValueError:
+        return []
+    if found is None or not found.laid.places:
+        return []
+    scale = case.plate.scale
+    shapes = []
+    turn = np.linspace(0.0, 2.0 * math.pi, 9)
+    for place in found.laid.places:
+        x, y, r = place.x_m / scale, place.y_m / scale, 0.2 / scale
+        role = f"crowd{place.tile % 4}"
+        shapes.append(Shape(role, _points(y + r * np.sin(turn), -x - r * np.cos(turn)), True))
+    w, h = case.shot.delivery.width_px, case.shot.delivery.height_px
+    ys = [p.y_m for p in found.laid.places]
+    for tile in found.laid.tiles[:-1]:
+        edge = np.array([(tile.right_px, h / 2.0)])
+        ends = [
+            at_distance(case.stage.camera, edge, max(y / scale, 0.05), w, h)[0]
+            for y in (min(ys) - 0.5, max(ys) + 0.5)
+        ]
+        if np.isfinite(ends).all():
+            shapes.append(Shape("tapeline", tuple((float(e[1]), -float(e[0])) for e in ends)))
+    return shapes
+
+
 #: What belongs to the room rather than to the stage: it does not make the drawing smaller.
-OF_THE_ROOM = frozenset({"wall", "fixed", "tape", "support", "ground", "beam"})
+OF_THE_ROOM = frozenset(
+    {
+        "wall",
+        "fixed",
+        "tape",
+        "support",
+        "ground",
+        "beam",
+        "shadow",
+        "penumbra",
+        "sweep",
+        "sun",
+        "keepout",
+        "way",
+    }
+)
 
 
 def _framed(
@@ -345,13 +444,16 @@ def _table_top(case: Case, y0: float) -> tuple[Point, ...]:
 def _lamps(case: Case, flat: Flat) -> list[Shape]:
     """Every lamp placed, a small head aimed at the action."""
     target = action_point_m(case.shot, case.plate) or (0.0, 1.0, 0.5)
-    to = flat(*target)
     found = []
     for number, placed in enumerate(case.plate.lamps):
         at = flat(placed.x_m, placed.y_m, placed.z_m)
+        to = flat(*(placed.aim or target))
         angle = math.atan2(to[1] - at[1], to[0] - at[0])
         c, s = math.cos(angle), math.sin(angle)
-        head = ((-0.05, -0.05), (0.05, -0.1), (0.05, 0.1), (-0.05, 0.05))
+        lamp = case.shot.kit.lamp(placed.lamp_id)
+        wide = max(_head_m(lamp, placed, flat), 0.1) / 2.0
+        back = min(wide, 0.05)
+        head = ((-0.05, -back), (0.05, -wide), (0.05, wide), (-0.05, back))
         found.append(
             Shape(
                 "lamp",
@@ -365,6 +467,58 @@ def _lamps(case: Case, flat: Flat) -> list[Shape]:
             Shape("beam", (at, (at[0] + c * min(reach, 0.6), at[1] + s * min(reach, 0.6))))
         )
     return found
+
+
+def _head_m(lamp: Lamp | None, placed: PlacedLamp, flat: Flat) -> float:
+    """How wide what shines is drawn in this view, at true size: a bank's longer side stands or
+    lies."""
+    if lamp is None:
+        return 0.0
+    long_m, short_m = shining_size(lamp, placed)
+    from_above = flat(0.0, 0.0, 1.0) == (0.0, 0.0)
+    return short_m if placed.upright == from_above else long_m
+
+
+def _shadows(case: Case) -> list[Shape]:
+    """The key's shadows on the ground: the soft part from the lamp's edges, the whole from its
+    middle, at true size."""
+    found = []
+    for shadow in stage_shadows(case):
+        core = np.concatenate(shadow.lines)
+        for role, points in (("penumbra", shadow.reach), ("shadow", core)):
+            flat = np.stack([points[:, 1], -points[:, 0]], axis=1)
+            found.append(Shape(role, convex_hull(flat), True))
+    return found
+
+
+def _sun_path(case: Case) -> tuple[list[Shape], list[Note]]:
+    """The sun's way over the day of filming, laid round the action as it comes in from there: the
+    higher it stands the nearer to the middle, with the hours of the place's clock. Nothing indoors,
+    without a day, or while the camera may point anywhere."""
+    shot, plate = case.shot, case.plate
+    room = shot.kit.room(plate.room_id)
+    if room is None or not room.under_the_sun or plate.film_on is None:
+        return [], []
+    try:
+        heading = heading_on(
+            room, plate.film_on, shot.key_elevation_deg, shot.key_from_deg, plate.heading_deg
+        )
+        day = sun_day(room, plate.film_on)
+    except (ValueError, OverflowError):
+        return [], []
+    if heading is None or len(day.path) < 2:
+        return [], []
+    x, y, _ = action_point_m(shot, plate) or (0.0, 1.0, 0.0)
+    radius = 0.45 * max(case.depth_m, y, 0.5)
+
+    def at(azimuth: float, elevation: float) -> Point:
+        turn = math.radians(azimuth - heading)
+        reach = radius * (1.0 - elevation / 90.0)
+        return y + reach * math.cos(turn), -(x + reach * math.sin(turn))
+
+    shapes = [Shape("sun", tuple(at(*p) for p in day.path))]
+    full = [h for h in day.hours if h.elevation_deg > 0.0]
+    return shapes, [Note(at(h.azimuth_deg, h.elevation_deg), f"{h.clock} h") for h in full]
 
 
 def _lamp_notes(case: Case, flat: Flat) -> list[Note]:
@@ -384,6 +538,26 @@ def _path(case: Case, flat: Flat) -> list[Shape]:
     way = move.along(case.stage.camera, parts, case.plate.scale).positions_m
     points = tuple(flat(float(x), float(y), float(z)) for x, y, z in way)
     return [Shape("path", points)] if math.dist(points[0], points[-1]) > 1e-6 else []
+
+
+def _ways(case: Case) -> list[Shape]:
+    """Where the plate's things go while the shot lasts, seen from above: a line with a head."""
+    found = []
+    scale = case.plate.scale
+    for stand_in in case.shot.stand_ins_of(case.plate):
+        gone = stand_in.after(case.shot.screen_time_s)
+        start, end = ((s.y_m / scale, -s.x_m / scale) for s in (stand_in, gone))
+        way = math.dist(start, end)
+        if way < 1e-6:
+            continue
+        angle = math.atan2(end[1] - start[1], end[0] - start[0])
+        barb = min(0.08, way / 3.0)
+        head = tuple(
+            (end[0] - barb * math.cos(angle + turn), end[1] - barb * math.sin(angle + turn))
+            for turn in (0.4, -0.4)
+        )
+        found.append(Shape("way", (start, end, head[0], end, head[1])))
+    return found
 
 
 def _reach(case: Case) -> float:
@@ -491,20 +665,19 @@ def _camera_from_above(case: Case, y0: float, pan: float) -> list[Shape]:
 
 def convex_hull(points: Array) -> tuple[Point, ...]:
     """Convex outline of points (n, 2), by Andrew's monotone chain."""
-    rows = sorted({(round(float(u), 5), round(float(v), 5)) for u, v in points})
+    rows = sorted(set(map(tuple, np.round(points, 5).tolist())))
     if len(rows) < 3:
         return tuple(rows)
 
     def half(ordered: list[Point]) -> list[Point]:
         out: list[Point] = []
-        for p in ordered:
-            while len(out) > 1 and _turn(out[-2], out[-1], p) <= 0:
+        for x, y in ordered:
+            while len(out) > 1:
+                (ox, oy), (ax, ay) = out[-2:]
+                if (ax - ox) * (y - oy) - (ay - oy) * (x - ox) > 0:
+                    break
                 out.pop()
-            out.append(p)
+            out.append((x, y))
         return out[:-1]
 
     return tuple(half(rows) + half(rows[::-1]))
-
-
-def _turn(o: Point, a: Point, b: Point) -> float:
-    return (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0])

@@ -6,12 +6,15 @@ a head an eighth of it (proportions from figure drawing, common practice).
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Sequence, Sized
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
+from scipy.spatial import ConvexHull
 
 from .camera import Array
 
@@ -47,6 +50,8 @@ class StandIn:
     speed_m_s: float = 0.0
     course_deg: float = 90.0
     looks_at_id: str | None = None
+    #: How far arms and what they hold go beyond the body to each side.
+    reach_m: float = 0.0
 
     def after(self, seconds: float) -> StandIn:
         """Where it is `seconds` of story time after the shot began."""
@@ -57,6 +62,13 @@ class StandIn:
         return replace(
             self, x_m=self.x_m + gone * math.sin(turn), y_m=self.y_m + gone * math.cos(turn)
         )
+
+
+def slices_of(parts: Sequence[Sized]) -> list[slice]:
+    """Where each of `parts` lies when all are laid end to end: one transform of everything costs
+    less than one for each."""
+    ends = itertools.accumulate(map(len, parts), initial=0)
+    return list(itertools.starmap(slice, itertools.pairwise(ends)))
 
 
 @dataclass(frozen=True)
@@ -161,6 +173,8 @@ def _figure_outline() -> tuple[Array, Array]:
 
 
 _BODY, _HEAD = _figure_outline()
+_RIM: Array = np.concatenate([_BODY, _HEAD])
+_RIM = _RIM[ConvexHull(_RIM).vertices]
 _BOX_PATHS = (
     (0, 1, 3, 2, 0),
     (4, 5, 7, 6, 4),
@@ -175,6 +189,16 @@ _BOX_PATHS = (
 def outlines(stand_in: StandIn) -> tuple[Array, ...]:
     """Polylines (n, 3) that draw the stand-in; a figure always faces along its heading."""
     return tuple(_lines(stand_in))
+
+
+@lru_cache(maxsize=2048)
+def hull_points(stand_in: StandIn) -> Array:
+    """The few points (n, 3) whose convex hull holds all that is drawn of a stand-in: they bound
+    its shadows."""
+    if stand_in.kind == "figure":
+        flat = _RIM * stand_in.height_m
+        return _placed(stand_in, np.stack([flat[:, 0], np.zeros(len(flat)), flat[:, 1]], axis=1))
+    return measured_points(stand_in).points
 
 
 def _lines(stand_in: StandIn) -> list[Array]:

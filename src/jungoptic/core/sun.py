@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
+import numpy as np
+
 from .checks_on_input import finite, not_negative
+from .sky.spa import spa
 
 #: Atmospheric refraction at sunrise and sunset that the SPA report uses, degrees.
 REFRACTION_AT_HORIZON_DEG = 0.5667
@@ -41,18 +44,15 @@ def sun_position(
     finite("elevation", elevation_m)
     not_negative("pressure", pressure_pa)
     finite("temperature", temperature_c)
-    # Imported here: the library takes about a second to load and most pages never need it.
-    import numpy as np
-    from pvlib import spa
-
-    rows = spa.solar_position(
+    module = spa()
+    rows = module.solar_position(
         np.array([when.timestamp()]),
         latitude_deg,
         longitude_deg,
         elevation_m,
         pressure_pa / 100.0,
         temperature_c,
-        spa.calculate_deltat(when.year, when.month),
+        module.calculate_deltat(when.year, when.month),
         REFRACTION_AT_HORIZON_DEG,
     )
     apparent_elevation, azimuth = rows[2], rows[4]

@@ -13,7 +13,7 @@ from .judging.position import STRAINS_TO, off_by
 from .judging.sharpness import judge_depth
 from .judging.view import judge_view
 from .plan import Plate, Shot
-from .report import plate_report
+from .stage_drawing import mark_tape_m
 from .staging import Choice, derive
 
 #: An exposure a third of a stop off is graded away; past one stop it costs noise or clips
@@ -75,11 +75,10 @@ class Planned:
 
 def planned_numbers(case: Case) -> Planned:
     """The plan's own numbers, as the crew would read them off."""
-    report = plate_report(case.shot, case.plate)
     stage = case.stage
     return Planned(
         axis_height_m=stage.axis_m,
-        distance_m=report.mark_tape_m,
+        distance_m=mark_tape_m(case),
         tilt_deg=stage.tilt_deg,
         focal_mm=stage.focal_mm,
         focus_tape_m=stage.passes[0].focus_m + stage.sensor_to_pupil_m,

@@ -26,6 +26,8 @@ from .kit.api import router as kit
 from .plans.api import router as plans
 from .plans.bench_api import router as bench
 from .plans.calc_api import router as calc
+from .plans.light_api import files as light_files
+from .plans.light_api import router as light
 from .plans.replan_api import router as replan
 from .productions.api import router as productions
 from .sketches.api import router as sketches
@@ -62,6 +64,7 @@ def health(request: HttpRequest) -> dict[str, bool]:
 
 api.add_router("/", accounts)
 api.add_router("/calc", calc)
+api.add_router("/calc", light)
 api.add_router("/recipes", book_router)
 for router in (
     productions,
@@ -69,6 +72,7 @@ for router in (
     plans,
     replan,
     bench,
+    light_files,
     takes,
     exchange,
     board_exchange,

@@ -25,12 +25,29 @@ LOOKS = {
     "table": 'stroke="#555" stroke-width=".3"',
     "lamp": 'fill="#333"',
     "beam": 'stroke="#777" stroke-width=".25" stroke-dasharray=".6 .9"',
+    "way": 'stroke="#000" stroke-width=".4"',
     "path": 'stroke="#000" stroke-width=".6" stroke-dasharray="1.6 .8"',
     "fixed": 'stroke="#000" stroke-width=".5"',
     "tape": 'stroke="#7d4e00" stroke-width=".2" stroke-dasharray="1.2 .5"',
     "eyeline": 'stroke="#333" stroke-width=".25" stroke-dasharray=".5 .5"',
+    "shadow": 'fill="#000" fill-opacity=".14"',
+    "penumbra": 'fill="#000" fill-opacity=".06"',
+    "sweep": 'fill="#000" fill-opacity=".05" stroke="#555" stroke-width=".2"',
+    "sun": 'stroke="#b07a10" stroke-width=".8"',
+    "keepout": 'fill="#b07a10" fill-opacity=".18"',
+    "tapeline": 'stroke="#7d4e00" stroke-width=".6"',
+    "armspan": 'stroke="#333" stroke-width=".35" stroke-dasharray=".8 .5"',
+    "crowd0": 'fill="#fff" stroke="#333" stroke-width=".25"',
+    "crowd1": 'fill="#ddd" stroke="#333" stroke-width=".25"',
+    "crowd2": 'fill="#aaa" stroke="#333" stroke-width=".25"',
+    "crowd3": 'fill="#666" stroke="#333" stroke-width=".25"',
     "lacking": 'stroke="#b3261e" stroke-width="1.2" stroke-dasharray="1 .6"',
 }
+#: Drawn with a fill of their own.
+FILLED = frozenset(
+    {"camera", "lens", "lamp", "shadow", "penumbra", "sweep", "keepout"}
+    | {f"crowd{n}" for n in range(4)}
+)
 THING = 'stroke="#333" stroke-width=".3"'
 
 
@@ -52,7 +69,7 @@ def drawing_svg(
         points = " ".join(f"{x:.2f},{y:.2f}" for x, y in map(at, shape["points"]))
         look = LOOKS.get(shape["role"], THING)
         tag = "polygon" if shape["closed"] else "polyline"
-        filled = shape["role"] in {"camera", "lens", "lamp"}
+        filled = shape["role"] in FILLED
         fill = "" if filled else ' fill="#e9e4d8"' if shape["closed"] else ' fill="none"'
         parts.append(f'<{tag} points="{points}" {look}{fill}/>')
     for dim in drawing["dimensions"]:

@@ -1,14 +1,28 @@
 <script lang="ts" module>
   /** The share of a picture kept around the delivered one on the paper, as a part of its width. */
-  export const MARGIN = 0.035;
+  const MARGIN = 0.035;
+
+  type Delivered = {
+    delivery_width_px?: number;
+    delivery_height_px?: number;
+    padding?: number;
+  };
+  /** The shape of the paper that a shot's Frame is drawn on: the picture with its margins. */
+  export function paperAspect(shot: Delivered) {
+    const { delivery_width_px: w = 1920, delivery_height_px: h = 1080, padding = 0 } = shot;
+    const margin = w * Math.max(MARGIN, padding + 0.015);
+    return `${w + 2 * margin} / ${h + 2 * margin}`;
+  }
 </script>
 
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { roundBelow } from '../quantities';
+  import type { Snippet } from 'svelte';
   import FrameGrips from './FrameGrips.svelte';
   import FramePlate, { type Shown } from './FramePlate.svelte';
   import { pathOf } from './geometry';
+  import PictureMarks from './PictureMarks.svelte';
   import { closer, moved, WHOLE, type Look } from './zoom';
   import { zoomable } from './zoomable';
 
@@ -34,6 +48,8 @@
     padding?: number;
     /** The story's key light. */
     keyLight?: Schemas['Key'] | null;
+    /** Shadows that the chosen plate's own key throws on its stage. */
+    shadows?: Schemas['Outline'][];
     /** How much of each stand-in the air between has taken, 0..1, by id. */
     air?: Record<string, number>;
     layers?: { world: boolean; thirds: boolean; whiskers: boolean; shadows: boolean };
@@ -41,6 +57,10 @@
     onlook?: (look: Look) => void;
     /** Whether a magnifier at one delivered pixel per screen pixel follows the pointer. */
     loupe?: boolean;
+    /** Dividers, cuts, flights and so on. Default nothing. */
+    marks?: Schemas['PictureMark'][];
+    /** Handles of one's own over it all, told how many picture pixels a screen pixel is. */
+    over?: Snippet<[number]>;
   };
   let {
     widthPx,
@@ -58,11 +78,14 @@
     overlays = [],
     padding = 0,
     keyLight = null,
+    shadows = [],
     air = {},
     layers = { world: true, thirds: false, whiskers: true, shadows: true },
     look = WHOLE,
     onlook,
     loupe = false,
+    marks = [],
+    over,
   }: Props = $props();
 
   const id = $props.id();
@@ -134,6 +157,20 @@
   >
     <g id="{id}-ink">
       <rect x="0" y="0" width={widthPx} height={heightPx} fill="var(--card)" />
+      {#if layers.shadows && shadows.length}
+        <g
+          fill="none"
+          stroke="var(--ink)"
+          stroke-opacity="0.55"
+          stroke-dasharray="3 4"
+          class="thin"
+          data-layer="stage-shadows"
+        >
+          {#each shadows as shadow (shadow.stand_in_id)}
+            {#each shadow.paths as path, i (i)}<path d={pathOf(path)} />{/each}
+          {/each}
+        </g>
+      {/if}
       {#if layers.shadows && keyLight}
         <g fill="var(--ink)" fill-opacity="0.13" data-layer="shadows">
           {#each keyLight.shadows as shadow (shadow.stand_in_id)}
@@ -189,6 +226,7 @@
           />
         </g>
       {/each}
+      <PictureMarks {marks} {k} />
       {#if layers.thirds}
         <g stroke="var(--soft)" class="thin" data-layer="thirds">
           {#each [1 / 3, 2 / 3] as part (part)}
@@ -261,6 +299,7 @@
       {onmove}
       {ondrop}
     />
+    {@render over?.(k)}
   </svg>
   {#if loupe && pointer}
     <svg

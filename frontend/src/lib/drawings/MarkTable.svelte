@@ -45,7 +45,7 @@
     </tr>
   </thead>
   <tbody>
-    {#each marks as mark (mark.stand_in_id)}
+    {#each marks as mark, i (i)}
       <tr class="border-line border-t">
         <th scope="row" class="text-left font-normal">
           {mark.name}{#if mark.foot_m && Math.abs(mark.foot_m) > 5e-4}
@@ -55,7 +55,9 @@
           >{length(mark.from_sensor_m)}</td
         >
         <td class="pl-2 text-right whitespace-nowrap">{aside(mark)}</td>
-        <td class="pl-2 text-right whitespace-nowrap">{length(mark.height_m)}</td>
+        <td class="pl-2 text-right whitespace-nowrap"
+          >{mark.height_m ? length(mark.height_m) : ''}</td
+        >
         {#if taped}
           <td class="pl-2 text-right whitespace-nowrap">{length(mark.from_left_m ?? NaN)}</td>
           <td class="pl-2 text-right whitespace-nowrap">

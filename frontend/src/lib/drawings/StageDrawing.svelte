@@ -2,6 +2,7 @@
   import type { Schemas } from '../api/client';
   import { length, roundBelow } from '../quantities';
   import { apart, fitAt, lookedAt, type Fit } from './geometry';
+  import LightBands from './LightBands.svelte';
   import { closer, moved, WHOLE, type Look } from './zoom';
   import { zoomable } from './zoomable';
 
@@ -10,6 +11,8 @@
     drawing: Drawing;
     /** What the drawing shows, in words. */
     title: string;
+    /** The same in short, as it stands on the paper. Default: the whole title. */
+    caption?: string;
     selectedStandIn?: string | null;
     editable?: boolean;
     /** Width and height in pixels, and pixels per metre: set by the pair it belongs to. */
@@ -33,10 +36,13 @@
     onlook?: (look: Look) => void;
     /** Whether to show the whole room. Default off. */
     room?: boolean;
+    /** How the light lies over it. */
+    map?: Schemas['LightMap'] | null;
   };
   let {
     drawing,
     title,
+    caption = title,
     selectedStandIn = null,
     editable = false,
     width,
@@ -53,6 +59,7 @@
     look = WHOLE,
     onlook,
     room = false,
+    map = null,
   }: Props = $props();
 
   /** While something is dragged the fit stands still; else the paper would slide under the hand. */
@@ -86,10 +93,22 @@
     table: 'stroke:var(--soft);stroke-width:1;fill:var(--well);fill-opacity:.35',
     lamp: 'fill:var(--ochre);stroke:var(--ink);stroke-width:1',
     beam: 'stroke:var(--ochre-ink);stroke-width:.8;stroke-dasharray:2 4',
+    way: 'stroke:var(--ochre-ink);stroke-width:1.4',
     path: 'stroke:var(--ochre-ink);stroke-width:2.5;stroke-dasharray:7 4',
     fixed: 'stroke:var(--ink);stroke-width:1.5',
     tape: 'stroke:var(--ochre-ink);stroke-width:.8;stroke-dasharray:9 3',
     eyeline: 'stroke:var(--ink);stroke-width:.8;stroke-dasharray:1 4',
+    sun: 'stroke:var(--ochre);stroke-width:3;stroke-opacity:.8',
+    shadow: 'fill:var(--ink);fill-opacity:.16',
+    penumbra: 'fill:var(--ink);fill-opacity:.07',
+    sweep: 'fill:var(--ink);fill-opacity:.06;stroke:var(--ink);stroke-width:1;stroke-dasharray:5 3',
+    keepout: 'fill:var(--ochre);fill-opacity:.16;stroke:none',
+    tapeline: 'stroke:var(--ochre-ink);stroke-width:2',
+    armspan: 'stroke:var(--ink);stroke-width:1.2;stroke-dasharray:4 3',
+    crowd0: 'fill:var(--card);stroke:var(--ink);stroke-width:1',
+    crowd1: 'fill:var(--well);stroke:var(--ink);stroke-width:1',
+    crowd2: 'fill:var(--line);stroke:var(--ink);stroke-width:1',
+    crowd3: 'fill:var(--soft);stroke:var(--ink);stroke-width:1',
     lacking: 'stroke:var(--breaks);stroke-width:5;stroke-dasharray:3 2',
   };
 
@@ -177,7 +196,7 @@
 </script>
 
 <figure class="relative" data-testid={`drawing-${drawing.view}`}>
-  <figcaption class="text-soft absolute top-0.5 left-2 text-xs">{title}</figcaption>
+  <figcaption class="text-soft absolute top-0.5 left-2 text-xs">{caption}</figcaption>
   <svg
     {width}
     {height}
@@ -186,6 +205,7 @@
     class={['block', look.k > 1 ? 'touch-none' : 'touch-pan-y']}
     {@attach onlook ? hands : undefined}
   >
+    {#if map}<LightBands {map} {place} />{/if}
     {#each drawing.shapes as shape, i (i)}
       {@const id = shape.stand_in_id}
       {@const style = id

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { pair } from './geometry';
+  import { alone, pair } from './geometry';
   import StageDrawing from './StageDrawing.svelte';
   import type { Look } from './zoom';
 
@@ -28,6 +28,10 @@
     onlook?: (look: Look) => void;
     /** Whether the whole room is shown. Default off. */
     showRoom?: boolean;
+    /** How the light lies over the plan. */
+    map?: Schemas['LightMap'] | null;
+    /** Only the plan, as large as the box. Default both. */
+    planOnly?: boolean;
   };
   let {
     elevation,
@@ -46,15 +50,19 @@
     look,
     onlook,
     showRoom = false,
+    map = null,
+    planOnly = false,
   }: Props = $props();
 
   let boxWidth = $state(720);
   let boxHeight = $state(360);
   const room = $derived(height ?? boxHeight);
   const sizes = $derived(
-    showRoom && elevation.room && plan.room
-      ? pair(elevation.room, plan.room, boxWidth, room)
-      : pair(elevation.bounds, plan.bounds, boxWidth, room),
+    planOnly
+      ? alone(plan.bounds, boxWidth, room)
+      : showRoom && elevation.room && plan.room
+        ? pair(elevation.room, plan.room, boxWidth, room)
+        : pair(elevation.bounds, plan.bounds, boxWidth, room),
   );
   const shared = $derived({
     width: sizes.width,
@@ -79,21 +87,23 @@
   bind:clientHeight={boxHeight}
   style:height={height ? `${height}px` : undefined}
 >
-  <StageDrawing
-    {...shared}
-    drawing={elevation}
-    title={`${name}: side elevation`}
-    height={sizes.upper}
-    onmove={onmove && ((id, du) => onmove(id, 0, du))}
-    {onaxis}
-    {onaxisdrop}
-    onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, 0, du, dv))}
-  />
+  {#if !planOnly}<StageDrawing
+      {...shared}
+      drawing={elevation}
+      title={`${name}: side elevation`}
+      height={sizes.upper}
+      onmove={onmove && ((id, du) => onmove(id, 0, du))}
+      {onaxis}
+      {onaxisdrop}
+      onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, 0, du, dv))}
+    />{/if}
   <StageDrawing
     {...shared}
     drawing={plan}
-    title="plan, from above"
+    title={planOnly ? `${name}: plan, from above` : 'plan, from above'}
+    caption={planOnly ? `${name}: plan, from above` : 'plan'}
     scaleBar
+    {map}
     height={sizes.lower}
     onmove={onmove && ((id, du, dv) => onmove(id, -dv, du))}
     onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, -dv, du, 0))}

@@ -49,6 +49,13 @@ export function pair(upper: Bounds, lower: Bounds, width: number, height: number
   };
 }
 
+/** The sizes of one drawing that has the whole box to itself, as `pair` gives them. */
+export function alone(bounds: Bounds, width: number, height: number) {
+  const size = (i: number) => Math.max((bounds[i + 2] ?? 1) - (bounds[i] ?? 0), 1e-6);
+  const fitting = Math.min((width - 2 * PAD.side) / size(0), (height - 2 * PAD.end) / size(1));
+  return { scale: Math.max(fitting, 1e-3), sideBySide: false, width, upper: 0, lower: height };
+}
+
 export type Grip = { across_px_m: number; away_px_m: number };
 
 /**

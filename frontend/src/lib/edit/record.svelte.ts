@@ -21,6 +21,10 @@ export class SavedRecord<T extends Revisioned> {
   problems = $state<Record<string, string>>({});
   /** Fields that somebody else changed too, with their record; null when all is clear. */
   clash = $state<{ fields: (keyof T & string)[]; theirs: T } | null>(null);
+  /** Told of every change as it is committed, for undo: what its fields were, and what they are. */
+  onchange: ((before: Partial<T>, after: Partial<T>) => void) | null = null;
+  /** As it was committed last. */
+  #committed: T;
   #running: Promise<void> | null = null;
   #again = false;
   #refused = 0;
@@ -31,6 +35,7 @@ export class SavedRecord<T extends Revisioned> {
   ) {
     this.stored = stored;
     this.draft = { ...stored };
+    this.#committed = { ...stored };
   }
 
   get id() {
@@ -44,6 +49,7 @@ export class SavedRecord<T extends Revisioned> {
 
   /** Save what differs. Calls while one is under way are gathered into the next. */
   commit(): Promise<void> {
+    this.#tell();
     if (this.#running) {
       this.#again = true;
       return this.#running;
@@ -52,6 +58,22 @@ export class SavedRecord<T extends Revisioned> {
       this.#running = null;
     });
     return this.#running;
+  }
+
+  /** Put fields back to what they were, or forward again, and save; `onchange` is not told. */
+  restore(values: Partial<T>): Promise<void> {
+    Object.assign(this.draft, values);
+    this.#committed = $state.snapshot(this.draft) as T;
+    return this.commit();
+  }
+
+  #tell() {
+    const now = $state.snapshot(this.draft) as T;
+    const after = changed(this.#committed, now);
+    const before: Partial<T> = {};
+    for (const key of Object.keys(after) as (keyof T)[]) before[key] = this.#committed[key];
+    this.#committed = now;
+    if (Object.keys(after).length > 0) this.onchange?.(before, after);
   }
 
   async #run() {
@@ -86,7 +108,11 @@ export class SavedRecord<T extends Revisioned> {
     this.stored = answer;
     for (const key of Object.keys(answer) as (keyof T)[]) {
       const reference = key in sent ? sent[key] : before[key];
-      if (same(this.draft[key], reference)) this.draft[key] = answer[key];
+      if (same(this.draft[key], reference)) {
+        this.draft[key] = answer[key];
+        // What the server makes of it is nobody's change.
+        this.#committed[key] = answer[key];
+      }
     }
   }
 
@@ -102,6 +128,7 @@ export class SavedRecord<T extends Revisioned> {
       this.stored = theirs;
       this.draft = { ...theirs, ...clear };
       for (const key of clashing) this.draft[key] = mine[key];
+      this.#committed = $state.snapshot(this.draft) as T;
       if (clashing.length > 0) {
         this.clash = { fields: clashing as (keyof T & string)[], theirs };
       } else {

@@ -53,6 +53,39 @@ describe('a saved record', () => {
     expect(record.draft.stop).toBe(16);
   });
 
+  it('tells of each committed change once, and takes it back without telling', async () => {
+    const s = server(plate);
+    const record = new SavedRecord<Plate>(plate, s.save);
+    const told = vi.fn();
+    record.onchange = told;
+    record.set('stop', 9);
+    record.set('stop', 11);
+    const first = record.commit();
+    record.set('iso', 400);
+    await Promise.all([first, record.commit()]);
+    expect(told.mock.calls).toEqual([
+      [{ stop: 8 }, { stop: 11 }],
+      [{ iso: 800 }, { iso: 400 }],
+    ]);
+    await record.restore({ stop: 8 });
+    expect([s.now.stop, s.now.iso]).toEqual([8, 400]);
+    await record.commit();
+    expect(told).toHaveBeenCalledTimes(2);
+  });
+
+  it('does not take what somebody else changed for its own', async () => {
+    const s = server(plate);
+    const record = new SavedRecord<Plate>(plate, s.save);
+    const told = vi.fn();
+    record.onchange = told;
+    s.elsewhere({ note: 'theirs' });
+    record.set('stop', 11);
+    await record.commit();
+    await record.commit();
+    expect(record.draft.note).toBe('theirs');
+    expect(told.mock.calls).toEqual([[{ stop: 8 }, { stop: 11 }]]);
+  });
+
   it('puts different fields of two people together without asking', async () => {
     const s = server(plate);
     const record = new SavedRecord<Plate>(plate, s.save);

@@ -18,6 +18,7 @@
   const ofShot = [
     ['', 'Bench'],
     ['method', 'Method'],
+    ['lockoff', 'Lock-off'],
     ['sketches', 'Sketches'],
     ['hours', 'Hours and cautions'],
   ] as const;

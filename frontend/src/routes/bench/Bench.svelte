@@ -5,9 +5,9 @@
   import type { Verdict } from '../../lib/api/client';
   import DepthRail, { type Thing } from '../../lib/drawings/DepthRail.svelte';
   import type { Shown } from '../../lib/drawings/FramePlate.svelte';
-  import FrameView, { MARGIN } from '../../lib/drawings/FrameView.svelte';
+  import FrameView, { paperAspect } from '../../lib/drawings/FrameView.svelte';
   import { closer, WHOLE } from '../../lib/drawings/zoom';
-  import ClashDialog from '../../lib/ui/ClashDialog.svelte';
+  import { isTyping } from '../../lib/edit/history.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
@@ -17,6 +17,7 @@
   import { route } from '../../router';
   import { Bench, WORLD } from './bench.svelte';
   import { asText } from './copy';
+  import Clashes from './Clashes.svelte';
   import Findings from './Findings.svelte';
   import FrameBar from './FrameBar.svelte';
   import Keys from './Keys.svelte';
@@ -58,6 +59,9 @@
   });
 
   $effect(() => view?.keep());
+  $effect(() => {
+    if (bench && view) bench.mapped = view.tab === 'stage' && view.map;
+  });
   $effect(() => {
     // Another plate: nothing that was found for the last one stays.
     if (bench?.selected) planner?.clear();
@@ -121,15 +125,6 @@
       ];
     }),
   );
-  /** The paper that the Frame is drawn on: the picture with its margins. */
-  function paperAspect(b: Bench) {
-    const [w, h] = [
-      b.shot.draft.delivery_width_px ?? 1920,
-      b.shot.draft.delivery_height_px ?? 1080,
-    ];
-    const margin = w * Math.max(MARGIN, (b.shot.draft.padding ?? 0) + 0.015);
-    return `${w + 2 * margin} / ${h + 2 * margin}`;
-  }
   async function copy() {
     if (!bench?.plate || !bench.answer) return;
     const text = asText(bench.shot.draft, bench.plate.draft, bench.answer, bench.kit);
@@ -145,14 +140,10 @@
 
   function key(event: KeyboardEvent) {
     if (!bench) return;
-    const typing =
-      event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
+    if (bench.history.take(event)) return;
+    const typing = isTyping(event);
     const command = event.ctrlKey || event.metaKey;
-    if (command && event.key.toLowerCase() === 'z' && !typing) {
-      event.preventDefault();
-      if (event.shiftKey) bench.history.redo();
-      else bench.history.undo();
-    } else if (!typing && !command && event.key === '?') {
+    if (!typing && !command && event.key === '?') {
       help = true;
     } else if (!typing && !command && event.key === 'w') {
       bench.selected = WORLD;
@@ -269,10 +260,11 @@
             <FrameBar
               view={v}
               air={(b.shot.draft.visibility_m ?? null) !== null}
-              shadows={b.report.key !== null}
+              shadows={b.report.key !== null || (b.answer?.shadows.length ?? 0) > 0}
               fit={(b.answer?.whiskers.length ?? 0) > 0}
+              marks={b.report.marks.length > 0}
             />
-            <div class="min-h-0 grow" style:aspect-ratio={paperAspect(b)}>
+            <div class="min-h-0 grow" style:aspect-ratio={paperAspect(b.shot.draft)}>
               <FrameView
                 widthPx={b.shot.draft.delivery_width_px ?? 1920}
                 heightPx={b.shot.draft.delivery_height_px ?? 1080}
@@ -286,6 +278,8 @@
                 editable={b.editable && (!b.moving || b.at === 0)}
                 padding={b.shot.draft.padding ?? 0}
                 keyLight={b.report.key}
+                marks={v.layers.marks ? b.report.marks : []}
+                shadows={b.answer?.shadows ?? []}
                 air={v.layers.air ? air : {}}
                 layers={v.layers}
                 look={v.frame}
@@ -298,7 +292,7 @@
             </div>
           </section>
           {#if b.moving}<Scrubber bench={b} />{/if}
-          {#if !b.plate || v.tab !== 'planner'}
+          {#if !b.plate || !v.roomy}
             <section aria-label="Depth rail" class="border-line shrink-0 border-y">
               <DepthRail
                 rail={b.answer?.rail ?? null}
@@ -370,13 +364,7 @@
       </aside>
     </main>
   </div>
-  <ClashDialog record={b.shot} name="this shot" />
-  {#each b.plates as plate (plate.id)}
-    <ClashDialog record={plate} name={plate.draft.name} />
-  {/each}
-  {#each b.standIns as standIn (standIn.id)}
-    <ClashDialog record={standIn} name={standIn.draft.name} />
-  {/each}
+  <Clashes bench={b} />
   <Keys open={help} onclose={() => (help = false)} />
 {:else}
   <TopStrip crumbs={[]} />

@@ -12,7 +12,8 @@
     findings: Schemas['Finding'][];
   };
   let { bench, record, findings }: Props = $props();
-  const usable = (remedy: Schemas['Remedy']) => Object.keys(remedy.changes ?? {}).length > 0;
+  const usable = (remedy: Schemas['Remedy']) =>
+    [remedy.changes, remedy.shot, remedy.things].some((c) => Object.keys(c ?? {}).length > 0);
 </script>
 
 <section class="px-3 py-2" aria-label="Findings">

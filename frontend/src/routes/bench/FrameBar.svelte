@@ -9,8 +9,10 @@
     shadows: boolean;
     /** Whether a reframe is known to show. */
     fit: boolean;
+    /** Whether there are dividers, cuts, flights or a crowd. */
+    marks: boolean;
   };
-  let { view, air, shadows, fit }: Props = $props();
+  let { view, air, shadows, fit, marks }: Props = $props();
   const names = $derived(
     (
       [
@@ -19,6 +21,7 @@
         ['whiskers', 'Departures', true],
         ['shadows', 'Key and shadows', shadows],
         ['air', 'Air', air],
+        ['marks', 'Lines', marks],
         ['fitted', 'After the reframe', fit],
       ] as [keyof Layers, string, boolean][]
     ).filter(([, , there]) => there),

@@ -2,26 +2,47 @@
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import type { Kind } from '../../lib/quantities';
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
   import type { Bench } from './bench.svelte';
+  import { GELS } from '../../lib/light';
   import type { Plate } from './plan';
 
   type Props = { bench: Bench; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   type Lamp = Schemas['LampPlace'];
   const lamps = $derived(record.draft.lamps ?? []);
+  const kindOf = (id: string) => bench.kit.lamps.find((l) => l.id === id)?.kind ?? 'panel';
   const named = (id: string) =>
     bench.kit.lamps.find((l) => l.id === id)?.name ?? 'a lamp that is gone';
-  const numbers: {
-    field: 'x_m' | 'y_m' | 'z_m' | 'level';
+  type LampNumber = {
+    field: 'x_m' | 'y_m' | 'z_m' | 'level' | 'aim_x_m' | 'aim_y_m' | 'aim_z_m' | 'size_m';
     label: string;
     kind: Kind;
-  }[] = [
+    hint?: string;
+    nullable?: boolean;
+    /** What undo calls a change of it; default: Lamp. */
+    step?: string;
+  };
+  const numbers: LampNumber[] = [
     { field: 'y_m', label: 'ahead', kind: 'length' },
     { field: 'x_m', label: 'to the right', kind: 'length' },
     { field: 'z_m', label: 'up', kind: 'length' },
-    { field: 'level', label: 'dimmer, 0 to 1', kind: 'plain' },
+    { field: 'level', label: 'dimmer', kind: 'percent' },
   ];
+  const aims: LampNumber[] = [
+    { field: 'aim_y_m', label: 'aimed ahead', kind: 'length', step: 'Aim a lamp' },
+    { field: 'aim_x_m', label: 'aimed right', kind: 'length', step: 'Aim a lamp' },
+    { field: 'aim_z_m', label: 'aimed up', kind: 'length', step: 'Aim a lamp' },
+  ];
+  const opening: LampNumber = {
+    field: 'size_m',
+    label: 'opening or frame',
+    kind: 'length',
+    hint: 'across; empty: the lamp itself',
+    nullable: true,
+    step: 'Opening or frame',
+  };
   const plain = () => $state.snapshot(lamps) as Lamp[];
 
   function place(id: string) {
@@ -39,33 +60,93 @@
       y_m: round(away),
       z_m: round(Math.max(0.6 * away, 0.5)),
       level: 1,
+      gel: '',
+      upright: true,
     };
     bench.change(record, 'lamps', [...plain(), next], 'Place a lamp');
   }
-  function live(index: number, field: keyof Lamp, value: number | null) {
-    if (value === null) return;
-    bench.live(
-      record,
-      'lamps',
-      plain().map((lamp, i) => (i === index ? { ...lamp, [field]: value } : lamp)),
+  /** The lamps with some decisions about one of them changed. */
+  const changed = (index: number, values: Partial<Lamp>) =>
+    plain().map((lamp, i) => (i === index ? { ...lamp, ...values } : lamp));
+  function decide(index: number, values: Partial<Lamp>, label: string) {
+    bench.change(record, 'lamps', changed(index, values), label);
+  }
+  /** Where a lamp is aimed: at the action, at the screen, or at a point of its own. */
+  const aimOf = (lamp: Lamp) => ((lamp.aim_y_m ?? null) === null ? '' : 'point');
+  function aim(index: number, at: string | null) {
+    const lamp = plain()[index];
+    if (!lamp) return;
+    const nowhere = { aim_x_m: null, aim_y_m: null, aim_z_m: null };
+    if (!at) return decide(index, nowhere, 'Aim at the action');
+    const screen = at === 'screen' ? bench.answer?.study?.screen : null;
+    const to = screen
+      ? { x: screen.centre_x_m, y: screen.distance_m, z: screen.height_m / 2 }
+      : { x: 0, y: Math.max(lamp.y_m + 1, 1), z: 0.5 };
+    const round = (v: number) => Math.round(v * 100) / 100;
+    decide(
+      index,
+      { aim_x_m: round(to.x), aim_y_m: round(to.y), aim_z_m: round(to.z) },
+      'Aim a lamp',
     );
   }
+  const aimChoices = $derived([
+    ...(record.draft.kind === 'screen' ? [{ value: 'screen', name: 'the screen' }] : []),
+    { value: 'point', name: 'a point of its own' },
+  ]);
+  function live(index: number, field: keyof Lamp, value: number | null) {
+    bench.live(record, 'lamps', changed(index, { [field]: value }));
+  }
 </script>
+
+{#snippet number(lamp: Lamp, i: number, spec: LampNumber)}
+  <NumberField
+    label={`Lamp ${i + 1}, ${spec.label}`}
+    hint={spec.hint}
+    kind={spec.kind}
+    nullable={spec.nullable ?? false}
+    value={lamp[spec.field] ?? null}
+    problem={record.problems[`lamps.${i}.${spec.field}`]}
+    disabled={!bench.editable}
+    onlive={(value) => (value !== null || spec.nullable) && live(i, spec.field, value)}
+    oncommit={() => bench.commit(record, spec.step ?? 'Lamp')}
+  />
+{/snippet}
 
 {#each lamps as lamp, i (i)}
   <details class="border-line border-t py-0.5">
     <summary class="text-sm">{i + 1}. {named(lamp.lamp_id)}</summary>
-    {#each numbers as number (number.field)}
-      <NumberField
-        label={`Lamp ${i + 1}, ${number.label}`}
-        kind={number.kind}
-        value={lamp[number.field] ?? null}
-        problem={record.problems[`lamps.${i}.${number.field}`]}
-        disabled={!bench.editable}
-        onlive={(value) => live(i, number.field, value)}
-        oncommit={() => bench.commit(record, 'Lamp')}
-      />
-    {/each}
+    {#each numbers as spec (spec.field)}{@render number(lamp, i, spec)}{/each}
+    <ChoiceField
+      label={`Lamp ${i + 1}, gel`}
+      value={lamp.gel ?? ''}
+      options={GELS}
+      problem={record.problems[`lamps.${i}.gel`]}
+      disabled={!bench.editable}
+      onchange={(value) => decide(i, { gel: (value ?? '') as Lamp['gel'] }, 'Gel')}
+    />
+    {@render number(lamp, i, opening)}
+    <ChoiceField
+      label={`Lamp ${i + 1}, aimed at`}
+      value={aimOf(lamp) || null}
+      empty="the action"
+      options={aimChoices}
+      disabled={!bench.editable}
+      onchange={(value) => aim(i, value)}
+    />
+    {#if aimOf(lamp)}
+      {#each aims as spec (spec.field)}{@render number(lamp, i, spec)}{/each}
+    {/if}
+    {#if kindOf(lamp.lamp_id) === 'bank'}
+      <label class="flex min-h-7 items-center gap-1.5">
+        <input
+          type="checkbox"
+          disabled={!bench.editable}
+          checked={lamp.upright ?? true}
+          onchange={(event) => decide(i, { upright: event.currentTarget.checked }, 'Turn a bank')}
+        />
+        stands upright
+      </label>
+    {/if}
     {#if bench.editable}
       <button
         class="text-sm underline"

@@ -5,11 +5,14 @@
   import { closer, WHOLE } from '../../lib/drawings/zoom';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import type { Bench } from './bench.svelte';
+  import LightPanel from './LightPanel.svelte';
   import MarksPanel from './MarksPanel.svelte';
   import type { Plate } from './plan';
   import type { Planner } from './planner.svelte';
   import PlannerPanel from './PlannerPanel.svelte';
+  import ScreenPanel from './ScreenPanel.svelte';
   import SetPanel from './SetPanel.svelte';
+  import SunPanel from './SunPanel.svelte';
   import TapePanel from './TapePanel.svelte';
   import { TABS, type BenchView, type Tab } from './view.svelte';
 
@@ -55,43 +58,51 @@
         >
       {/each}
     </Tabs.List>
-    {#if view.tab === 'stage' && answer?.elevation}
-      <span class="grow"></span>
-      {#if answer.elevation.room}
-        <label class="flex min-h-7 items-center gap-1 px-2 text-sm">
-          <input
-            type="checkbox"
-            checked={view.room}
-            onchange={() => {
-              view.room = !view.room;
-              view.stage = WHOLE;
-            }}
-          />
-          Whole room
-        </label>
-      {/if}
-      <button
-        class="min-h-7 min-w-7"
-        aria-label="Stage farther"
-        onclick={() => (view.stage = closer(view.stage, 1 / 1.5))}>−</button
-      >
-      <button
-        class="min-h-7 min-w-7"
-        aria-label="Stage closer"
-        onclick={() => (view.stage = closer(view.stage, 1.5))}>+</button
-      >
-      <button
-        class="min-h-7 px-2 text-sm underline disabled:no-underline disabled:opacity-50"
-        aria-label="All of the stage"
-        disabled={view.stage.k === 1}
-        onclick={() => (view.stage = WHOLE)}>Whole</button
-      >
-    {/if}
   </div>
   <Tabs.Content value="stage" class="min-h-64 grow overflow-hidden">
     {#if view.tab === 'stage'}
       {#if answer?.elevation && answer.plan}
-        <section aria-label="Stage" class="h-[24rem] xl:h-full">
+        <section aria-label="Stage" class="relative h-[24rem] xl:h-full">
+          <div class="bg-paper/85 absolute top-0 right-1 z-10 flex items-center">
+            {#if answer.light?.key !== null && answer.light}
+              <label
+                class="flex min-h-7 items-center gap-1 px-2 text-sm"
+                title="Stops against the light at the action, on a meter at its height that faces the key"
+              >
+                <input type="checkbox" bind:checked={view.map} />
+                Light map
+              </label>
+            {/if}
+            {#if answer.elevation.room}
+              <label class="flex min-h-7 items-center gap-1 px-2 text-sm">
+                <input
+                  type="checkbox"
+                  checked={view.room}
+                  onchange={() => {
+                    view.room = !view.room;
+                    view.stage = WHOLE;
+                  }}
+                />
+                Whole room
+              </label>
+            {/if}
+            <button
+              class="min-h-7 min-w-7"
+              aria-label="Stage farther"
+              onclick={() => (view.stage = closer(view.stage, 1 / 1.5))}>−</button
+            >
+            <button
+              class="min-h-7 min-w-7"
+              aria-label="Stage closer"
+              onclick={() => (view.stage = closer(view.stage, 1.5))}>+</button
+            >
+            <button
+              class="min-h-7 px-2 text-sm underline disabled:no-underline disabled:opacity-50"
+              aria-label="All of the stage"
+              disabled={view.stage.k === 1}
+              onclick={() => (view.stage = WHOLE)}>Whole</button
+            >
+          </div>
           <StagePair
             elevation={answer.elevation}
             plan={answer.plan}
@@ -108,12 +119,24 @@
             look={view.stage}
             onlook={(look) => (view.stage = look)}
             showRoom={view.room}
+            map={view.map ? answer.light_map : null}
           />
         </section>
+      {:else if answer?.stage}
+        <p class="text-soft p-4" aria-busy="true">Drawing the stage.</p>
       {:else}
         {@render unbuilt()}
       {/if}
     {/if}
+  </Tabs.Content>
+  <Tabs.Content value="light" class="min-h-0 grow relative xl:overflow-y-auto">
+    {#if view.tab === 'light'}<LightPanel {bench} {record} {study} />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="sun" class="min-h-0 grow relative xl:overflow-y-auto">
+    {#if view.tab === 'sun'}<SunPanel {bench} {record} />{/if}
+  </Tabs.Content>
+  <Tabs.Content value="screen" class="min-h-0 grow relative xl:overflow-y-auto">
+    {#if view.tab === 'screen'}<ScreenPanel {bench} {record} {study} />{/if}
   </Tabs.Content>
   <Tabs.Content value="marks" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'marks'}

@@ -10,6 +10,7 @@
   import type { Bench } from './bench.svelte';
   import HazardChoice from './HazardChoice.svelte';
   import LampSheet from './LampSheet.svelte';
+  import { SCREENS } from '../../lib/light';
   import type { Plate } from './plan';
   import RecordNumber from './RecordNumber.svelte';
   import RoomSheet from './RoomSheet.svelte';
@@ -64,6 +65,9 @@
     bench.commit(record, 'Body');
   }
 
+  const lock = $derived(bench.lockOf(record.id));
+  const nameOf = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
+
   async function issue() {
     issuing = '';
     try {
@@ -111,6 +115,17 @@
         card {card.slate}{card.take_count ? ` (${card.take_count} logged)` : ''}
       </a>
     {/each}
+  </p>
+{/if}
+
+{#if lock && lock.plate_ids.length > 1}
+  <p class="text-soft px-3 text-sm" data-testid="lock-note">
+    One lock-off with {lock.plate_ids
+      .filter((id) => id !== record.id)
+      .map(nameOf)
+      .join(', ')}: camera, time and place change together{lock.filmed_ids.length > 0
+      ? `. Filmed: ${lock.filmed_ids.map(nameOf).join(', ')}; a change orphans those takes.`
+      : '.'}
   </p>
 {/if}
 
@@ -302,6 +317,7 @@
 <Section title="Light">
   <RecordNumber {bench} {record} field="iso" label="ISO" kind="iso" />
   <RecordNumber {bench} {record} field="nd_stops" label="ND" kind="stops" />
+  <RecordNumber {bench} {record} field="white_k" label="White balance" kind="kelvin" />
   {#if stage}{@render fact(
       'Light needed',
       stage.lux_needed,
@@ -328,6 +344,27 @@
     <RecordNumber {bench} {record} field="screen_width_m" label="Screen width" kind="length" />
     <RecordNumber {bench} {record} field="screen_height_m" label="Screen height" kind="length" />
     <RecordNumber {bench} {record} field="screen_gap_m" label="Behind the action" kind="length" />
+    <RecordNumber
+      {bench}
+      {record}
+      field="screen_sweep_m"
+      label="Sweep on the floor"
+      kind="length"
+    />
+    <ChoiceField
+      label="Colour"
+      value={draft.screen_colour ?? 'green'}
+      options={SCREENS}
+      problem={record.problems.screen_colour}
+      disabled={!bench.editable}
+      onchange={(value) =>
+        bench.change(
+          record,
+          'screen_colour',
+          (value ?? 'green') as Plate['screen_colour'],
+          'Screen colour',
+        )}
+    />
   </Section>
 {/if}
 

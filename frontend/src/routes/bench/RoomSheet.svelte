@@ -10,6 +10,7 @@
   let { bench, record }: Props = $props();
   const draft = $derived(record.draft);
   const id = $props.id();
+  const room = $derived(bench.kit.rooms.find((r) => r.id === draft.room_id));
 </script>
 
 <Section title="Room">
@@ -49,6 +50,17 @@
       label="Line to the wall at the left"
       hint="in the middle unless set"
       kind="length"
+      nullable
+    />
+  {/if}
+  {#if room && (room.height_m ?? null) === null}
+    <RecordNumber
+      {bench}
+      {record}
+      field="heading_deg"
+      label="Camera points to"
+      hint="from north; empty: free to turn"
+      kind="degrees"
       nullable
     />
   {/if}

@@ -55,6 +55,14 @@
       kind="degrees"
     />
     {#if kind !== 'ground'}
+      <RecordNumber
+        {bench}
+        {record}
+        field="reach_m"
+        label="Reaches beyond its sides"
+        hint="arms, what they hold"
+        kind="length"
+      />
       <RecordNumber {bench} {record} field="speed_m_s" label="Goes, per second" kind="length" />
       {#if record.draft.speed_m_s}
         <RecordNumber

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
   import type { Bench } from './bench.svelte';
   import MoveSheet from './MoveSheet.svelte';
@@ -16,7 +17,7 @@
     { name: 'Full frame', width: 36 },
     { name: 'Super 35', width: 24.9 },
     { name: 'APS-C', width: 23.5 },
-    { name: 'Micro Four Thirds', width: 17.3 },
+    { name: '17.3 mm wide', width: 17.3 },
     { name: '1-inch', width: 13.2 },
   ];
 </script>
@@ -126,6 +127,54 @@
     hint="above the horizon"
     kind="degrees"
     nullable
+  />
+  <ChoiceField
+    label="The key is"
+    value={shot.draft.key_kind || null}
+    empty="not decided"
+    options={[
+      { value: 'sun', name: 'the sun or the moon' },
+      { value: 'lamp', name: 'a lamp, a window, a fire' },
+    ]}
+    problem={shot.problems.key_kind}
+    disabled={!bench.editable}
+    onchange={(value) => bench.change(shot, 'key_kind', (value ?? '') as '', 'The key is')}
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_ratio_stops"
+    label="Key over fill"
+    hint="how deep the shadow side is"
+    kind="stops"
+    nullable
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_size_deg"
+    label="Key is wide"
+    hint="small is hard; the sun 0.53°"
+    kind="degrees"
+    nullable
+    derived={shot.draft.key_kind === 'sun' ? 0.533 : undefined}
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_temperature_k"
+    label="Key colour"
+    hint="to a daylight camera"
+    kind="kelvin"
+    nullable
+  />
+  <RecordNumber
+    {bench}
+    record={shot}
+    field="key_level_stops"
+    label="Key level"
+    hint="against normal; a night lies under"
+    kind="stops"
   />
   <TextField
     label="Why it may differ"

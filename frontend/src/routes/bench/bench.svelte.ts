@@ -6,12 +6,14 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { same } from '../../lib/edit/merge';
+import { newest } from '../../lib/edit/newest';
 import { SavedRecord, type Revisioned } from '../../lib/edit/record.svelte';
 import { units } from '../../lib/units.svelte';
 import {
   NEW_PLATE,
   bare,
   NEW_STAND_IN,
+  planOf,
   question,
   type Kit,
   type Plate,
@@ -34,13 +36,13 @@ export class Bench {
   notice = $state('');
   selected = $state<string>(WORLD);
   standIn = $state<string | null>(null);
+  /** Whether the report is asked for a map of the light. */
+  mapped = $state(false);
   dragging = $state(false);
   /** The part (0..1) of the screen time that the pictures show. */
   at = $state(0);
   readonly history = new History();
-  #waiting = false;
   #queue: Promise<void> = Promise.resolve();
-  #asking = false;
   /** Where each unsaved field began, by `id.field`; nothing on the screen reads it. */
   #before: Record<string, unknown> = {};
 
@@ -66,10 +68,13 @@ export class Bench {
     const { screen_time_s = 4, playback_fps = 24 } = this.shot.draft;
     return Math.max(1, Math.round(screen_time_s * playback_fps));
   }
-  /** Whether the camera or anything else moves. */
+  /** Whether the camera, a divider, the cut of the picture or anything else moves. */
   get moving() {
     const { move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg } = this.shot.draft;
+    const { splits = [], reframe = null } = this.shot.draft;
     return (
+      splits.some((s) => s.throw || (s.keys?.length ?? 0) > 1) ||
+      (reframe?.keys?.length ?? 0) > 1 ||
       [move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg].some((v) => v) ||
       this.standIns.some((s) => s.draft.speed_m_s)
     );
@@ -143,37 +148,30 @@ export class Bench {
         remedies: !this.dragging,
         at: this.moving ? this.at : 0,
         selected: this.plate?.id ?? null,
+        light_map: this.mapped,
         notation: units.asked,
       },
     );
   }
 
-  /** Ask for the report. While one is under way only the newest question waits behind it, so a
-   * drag is answered as fast as the server can and never by an old answer after a new one. */
-  async compute() {
-    if (this.#asking) {
-      this.#waiting = true;
-      return;
-    }
-    this.#asking = true;
-    try {
-      do {
-        this.#waiting = false;
-        const body = this.question();
-        try {
-          const found = await ask(() => api.POST('/api/calc/shot', { body }));
-          // The client's types widen pairs of numbers to lists; they are pairs.
-          this.report = found as Schemas['ShotAnswer'];
-          this.trouble = '';
-        } catch (error) {
-          if (!(error instanceof Failure)) throw error;
-          this.trouble = error.message;
-        }
-      } while (this.#waiting);
-    } finally {
-      this.#asking = false;
-    }
+  /** The plan alone, as the calculators of one plate take it. */
+  plan() {
+    return planOf(this.question());
   }
+
+  /** Ask for the report. */
+  readonly compute = newest(async () => {
+    const body = this.question();
+    try {
+      const found = await ask(() => api.POST('/api/calc/shot', { body }));
+      // The client's types widen pairs of numbers to lists; they are pairs.
+      this.report = found as Schemas['ShotAnswer'];
+      this.trouble = '';
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.trouble = error.message;
+    }
+  });
 
   // --- editing ---------------------------------------------------------------------------
 
@@ -183,14 +181,23 @@ export class Bench {
     field: K,
     value: T[K],
   ) {
-    const key = `${record.id}.${field}`;
-    if (!(key in this.#before)) this.#before[key] = record.draft[field];
-    record.set(field, value);
+    for (const one of this.#together(record, field)) this.alone(one, field, value);
+  }
+
+  /** What changes with a record: plates of one lock-off share every locked decision. */
+  #together<T extends Revisioned>(record: SavedRecord<T>, field?: string): SavedRecord<T>[] {
+    const plate = this.plates.find((p) => p.id === record.id);
+    const group = plate?.draft.lock_group;
+    if (!group || (field !== undefined && !(this.report?.locked ?? []).includes(field))) {
+      return [record];
+    }
+    const others = this.plates.filter((p) => p !== plate && p.draft.lock_group === group);
+    return [record, ...(others as unknown as SavedRecord<T>[])];
   }
 
   /** The change is complete: one step for undo, and save. */
   commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
-    this.commitAll([record as unknown as SavedRecord<Revisioned>], label);
+    this.commitAll(this.#together(record) as unknown as SavedRecord<Revisioned>[], label);
   }
 
   /** Changes of several records are complete: one step for undo, and save each. */
@@ -221,6 +228,11 @@ export class Bench {
     for (const record of records) void record.commit();
   }
 
+  /** The plates that share the lock-off of one, and which of them are filmed. */
+  lockOf(id: string) {
+    return this.report?.locks.find((lock) => lock.plate_ids.includes(id)) ?? null;
+  }
+
   #find(id: string) {
     return [this.shot, ...this.plates, ...this.standIns].find((record) => record.id === id);
   }
@@ -236,9 +248,35 @@ export class Bench {
     this.commit(record, label);
   }
 
-  /** Apply a remedy: several decisions of the plate in one step. */
+  /** Apply a remedy: decisions of the plate, the shot and its things in one step. */
   apply(plate: SavedRecord<Plate>, remedy: Schemas['Remedy']) {
-    this.decide(plate, remedy.changes ?? {}, 'Remedy');
+    const put = <T extends Revisioned>(record: SavedRecord<T>, changes: object, alone = false) => {
+      for (const [field, value] of Object.entries(changes)) {
+        const name = field as keyof T & string;
+        if (alone) this.alone(record, name, value as never);
+        else this.live(record, name, value as never);
+      }
+    };
+    // What takes a plate back into its lock-off is its own: the others stay.
+    put(plate, remedy.changes ?? {}, remedy.alone);
+    put(this.shot, remedy.shot ?? {});
+    for (const [id, changes] of Object.entries(remedy.things ?? {})) {
+      const thing = this.standIns.find((s) => s.id === id);
+      if (thing) put(thing, changes);
+    }
+    const all = [this.shot, ...this.plates, ...this.standIns];
+    this.commitAll(all as unknown as SavedRecord<Revisioned>[], 'Remedy');
+  }
+
+  /** Live change of one field of one record, whatever it shares. */
+  alone<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+  ) {
+    const key = `${record.id}.${field}`;
+    if (!(key in this.#before)) this.#before[key] = record.draft[field];
+    record.set(field, value);
   }
 
   /** Take several decisions of a plate in one step. */
@@ -368,9 +406,11 @@ export class Bench {
   }
 
   async #postPlate(whole: Omit<Plate, 'revision'>) {
-    // What the recipe brings is the server's to say.
+    // What the recipe and the takes bring is the server's to say.
     const plate: Partial<Plate> & Pick<Plate, 'name' | 'kind'> = { ...whole };
     delete plate.recipe_hazards;
+    delete plate.recipe_right;
+    delete plate.filmed;
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/shots/{shot_id}/plates', {
         params: { path: { production_id: this.productionId, shot_id: this.shotId } },

@@ -107,6 +107,7 @@ describe('the Bench', () => {
       effect: '',
       verdict: 'holds',
       changes: { drop_m: 0.015, axis_height_m: null },
+      alone: false,
     });
     await settled();
     expect((server.rows['mill'] as Plate).drop_m).toBe(0.015);
@@ -209,7 +210,15 @@ describe('what moves together', () => {
   });
 
   it('moves one lamp of several, to a tenth of a millimetre', async () => {
-    const lamp = (x: number) => ({ lamp_id: 'l', x_m: x, y_m: 1, z_m: 1, level: 1 });
+    const lamp = (x: number) => ({
+      lamp_id: 'l',
+      x_m: x,
+      y_m: 1,
+      z_m: 1,
+      level: 1,
+      gel: '' as const,
+      upright: true,
+    });
     bench.change(plate(), 'lamps', [lamp(0), lamp(2)], 'Place lamps');
     bench.moveLamp(plate(), 1, 0.12345678, 0.5, -0.25);
     bench.lampMoved(plate());
@@ -241,5 +250,67 @@ describe('what moves together', () => {
     expect(bench.frames).toBe(96);
     bench.selected = WORLD;
     expect(bench.question().selected).toBeNull();
+  });
+});
+
+describe('a lock-off', () => {
+  const LOCKED = { locked: ['f_number'], locks: [{ plate_ids: ['mill', 'twin'] }], plates: [] };
+  beforeEach(async () => {
+    const shared = { lock_group: 'A', f_number: 5.6, note: '' };
+    Object.assign(server.rows['mill']!, shared);
+    server.rows['twin'] = { ...(server.rows['mill'] as Plate), id: 'twin', name: 'Twin' };
+    server.rows['other'] = {
+      ...(server.rows['mill'] as Plate),
+      id: 'other',
+      lock_group: '',
+    } as Plate;
+    bench = new Bench('prod', 'shot');
+    await bench.load();
+    bench.report = LOCKED as never;
+  });
+  const stop = (id: string) => (server.rows[id] as Plate).f_number;
+
+  it('changes what it shares on all of its plates, in one step', async () => {
+    bench.change(plate(), 'f_number', 8, 'Stop');
+    await settled();
+    expect([stop('mill'), stop('twin'), stop('other')]).toEqual([8, 8, 5.6]);
+    bench.history.undo();
+    await settled();
+    expect([stop('mill'), stop('twin')]).toEqual([5.6, 5.6]);
+    expect(bench.history.canUndo).toBe(false);
+    expect(bench.lockOf('twin')).toBe(LOCKED.locks[0]);
+    expect(bench.lockOf('other')).toBeNull();
+  });
+
+  it('leaves what is a plate’s own to it', async () => {
+    bench.change(plate(), 'note', 'the red coat', 'Note');
+    await settled();
+    expect((server.rows['mill'] as Plate).note).toBe('the red coat');
+    expect((server.rows['twin'] as Plate).note).toBe('');
+  });
+
+  it('is joined again by one plate alone', async () => {
+    const remedy = { sentence: '', effect: '', verdict: 'holds' as const };
+    bench.apply(plate(), { ...remedy, changes: { f_number: 4 }, alone: true });
+    await settled();
+    expect([stop('mill'), stop('twin')]).toEqual([4, 5.6]);
+  });
+
+  it('and the shot, and its things, change by one remedy', async () => {
+    bench.apply(plate(), {
+      sentence: '',
+      effect: '',
+      verdict: 'holds',
+      shot: { camera_height_m: 2.5 },
+      things: { gate: { x_m: 7 } },
+      alone: false,
+    });
+    await settled();
+    expect(server.shot.camera_height_m).toBe(2.5);
+    expect((server.rows['gate'] as StandIn).x_m).toBe(7);
+    bench.history.undo();
+    await settled();
+    expect(server.shot.camera_height_m).toBe(1.1);
+    expect((server.rows['gate'] as StandIn).x_m).toBe(6.4);
   });
 });

@@ -140,7 +140,7 @@ describe('screen time', () => {
 describe('the bar of the Frame', () => {
   it('offers only what this shot has, and looks closer', async () => {
     const view = new BenchView('bar');
-    render(FrameBar, { view, air: false, shadows: true, fit: false });
+    render(FrameBar, { view, air: false, shadows: true, fit: false, marks: false });
     expect(screen.queryByLabelText('Air')).toBeNull();
     expect(screen.queryByLabelText('After the reframe')).toBeNull();
     await fireEvent.click(screen.getByLabelText('Thirds'));

@@ -15,6 +15,7 @@ it('asks with decisions and ids only: a revision is no decision', () => {
     remedies: false,
     at: 0.5,
     selected: 'p',
+    light_map: false,
     notation: { length: 'feet', light: 'lux', stop: 'thirds' },
   });
   expect(asked.shot).toEqual({ number: '2', title: 'Mill', focal_mm: 32 });

@@ -20,7 +20,7 @@ export function question(
   plates: Plate[],
   standIns: StandIn[],
   kit: Kit,
-  how: Pick<Question, 'remedies' | 'at' | 'selected' | 'notation'>,
+  how: Pick<Question, 'remedies' | 'at' | 'selected' | 'notation' | 'light_map'>,
 ): Question {
   const fields: Partial<Shot> = { ...shot };
   delete fields.id;
@@ -35,6 +35,12 @@ export function question(
     rooms: kit.rooms.map(bare),
     ...how,
   };
+}
+
+/** The plan alone, as the calculators of one plate take it. */
+export function planOf(asked: Question) {
+  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation } = asked;
+  return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation };
 }
 
 /** What a new stand-in of a kind begins as; sizes of ordinary things. */

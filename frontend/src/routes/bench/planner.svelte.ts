@@ -1,8 +1,8 @@
 /** The planner's desk: what is wished for, the ways found, and up to three laid side by side. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { units } from '../../lib/units.svelte';
 import type { Bench } from './bench.svelte';
+import { planOf } from './plan';
 
 export type Way = Schemas['Way'];
 export type Wishes = Required<Schemas['WishFields']>;
@@ -30,11 +30,6 @@ export class Planner {
 
   constructor(readonly bench: Bench) {}
 
-  get #plan() {
-    const { shot, plates, stand_ins, bodies, lenses, lamps, rooms } = this.bench.question();
-    return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation: units.asked };
-  }
-
   /** Search for the plate chosen now. Only the answer to the newest question counts. */
   async search() {
     const plate = this.bench.plate;
@@ -47,7 +42,7 @@ export class Planner {
     try {
       const found = await ask(() =>
         api.POST('/api/calc/planner', {
-          body: { ...this.#plan, plate_id: plate.id, wishes: this.wishes },
+          body: { ...planOf(this.bench.question()), plate_id: plate.id, wishes: this.wishes },
         }),
       );
       if (asked !== this.#asked) return;
@@ -92,7 +87,7 @@ export class Planner {
       const answers = await ask(() =>
         api.POST('/api/calc/compare', {
           body: {
-            ...this.#plan,
+            ...planOf(this.bench.question()),
             plate_id: plate.id,
             candidates: this.compared.map((way) => way.changes),
             at: this.bench.at,
@@ -116,7 +111,7 @@ export class Planner {
     try {
       this.changes = await ask(() =>
         api.POST('/api/calc/replan', {
-          body: { ...this.#plan, taken: { without: this.taken, whole: false } },
+          body: { ...planOf(this.bench.question()), taken: { without: this.taken, whole: false } },
         }),
       );
       this.problem = '';

@@ -3,9 +3,12 @@
 import { EVERYTHING, type Span } from '../../lib/drawings/rail';
 import { WHOLE, type Look } from '../../lib/drawings/zoom';
 
-export type Tab = 'stage' | 'marks' | 'tape' | 'set' | 'planner';
+export type Tab = 'stage' | 'light' | 'sun' | 'screen' | 'marks' | 'tape' | 'set' | 'planner';
 export const TABS: { key: Tab; name: string }[] = [
   { key: 'stage', name: 'Stage' },
+  { key: 'light', name: 'Light' },
+  { key: 'sun', name: 'Sun' },
+  { key: 'screen', name: 'Screen' },
   { key: 'marks', name: 'Marks' },
   { key: 'tape', name: 'Worth a tape' },
   { key: 'set', name: 'Set and detail' },
@@ -18,6 +21,8 @@ export type Layers = {
   whiskers: boolean;
   shadows: boolean;
   air: boolean;
+  /** Dividers, cuts, flights, crowds. */
+  marks: boolean;
   /** Plates as the best reframe in post would put them. */
   fitted: boolean;
 };
@@ -27,6 +32,7 @@ export const FIRST_LAYERS: Layers = {
   whiskers: true,
   shadows: true,
   air: true,
+  marks: true,
   fitted: false,
 };
 
@@ -37,6 +43,7 @@ type Kept = {
   span: Span;
   stage: Look;
   room: boolean;
+  map: boolean;
   tab: Tab;
 };
 
@@ -49,6 +56,8 @@ export class BenchView {
   stage = $state.raw<Look>(WHOLE);
   /** Whether the Stage drawing shows the whole room. */
   room = $state(false);
+  /** Whether the plan shows how the light lies over it. */
+  map = $state(false);
   tab = $state<Tab>('stage');
   loupe = $state(false);
   readonly #key: string;
@@ -63,6 +72,7 @@ export class BenchView {
       this.span = kept.span ?? EVERYTHING;
       this.stage = kept.stage ?? WHOLE;
       this.room = kept.room ?? false;
+      this.map = kept.map ?? false;
       this.tab = TABS.some((t) => t.key === kept.tab) ? (kept.tab as Tab) : 'stage';
     } catch {
       // What cannot be read is as good as nothing kept.
@@ -71,9 +81,14 @@ export class BenchView {
 
   /** Everything worth keeping; reading it in an effect follows every change. */
   keep() {
-    const { hidden, layers, frame, span, stage, room, tab } = this;
-    const kept: Kept = { hidden, layers, frame, span, stage, room, tab };
+    const { hidden, layers, frame, span, stage, room, map, tab } = this;
+    const kept: Kept = { hidden, layers, frame, span, stage, room, map, tab };
     localStorage.setItem(this.#key, JSON.stringify(kept));
+  }
+
+  /** Whether what lies under the Frame needs the room of the rail. */
+  get roomy() {
+    return ['planner', 'light', 'sun', 'screen'].includes(this.tab);
   }
 
   toggle(layer: keyof Layers) {

@@ -5,11 +5,13 @@
   import TextField from '../../lib/ui/TextField.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import { route } from '../../router';
-  import { BODY, FORMATS, LAMP, LENS, MODE, ROOM, ROOMS } from './fields';
-  import { KitBook, type Mode } from './kit.svelte';
+  import { BODY, FORMATS, LAMP, LAMP_KINDS, LENS, MODE, ROOM, ROOMS } from './fields';
+  import { KitBook, type Lamp, type Mode } from './kit.svelte';
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
+  import RoomPlace from './RoomPlace.svelte';
   import WhatIf from './WhatIf.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -27,6 +29,7 @@
 </script>
 
 <svelte:head><title>Kit · Jungoptic</title></svelte:head>
+<svelte:window onkeydown={(event) => kit.history.take(event)} />
 <TopStrip
   crumbs={kit.production
     ? [{ name: kit.production.name, href: `/productions/${production}` }, { name: 'Kit' }]
@@ -34,6 +37,14 @@
 >
   {#if production}<Rooms {production} here="kit" />{/if}
   <SavedMark />
+  {#if kit.editable}
+    <UndoRedo
+      undo={kit.history.canUndo ? kit.history.undoLabel : null}
+      redo={kit.history.canRedo ? kit.history.redoLabel : null}
+      onundo={() => kit.history.undo()}
+      onredo={() => kit.history.redo()}
+    />
+  {/if}
 </TopStrip>
 <main class="mx-auto max-w-6xl p-6">
   <h1 class="text-2xl">Kit</h1>
@@ -61,6 +72,20 @@
             onremove={() =>
               (doomed = { name: entry.record.draft.name, remove: () => kit.removeBody(entry) })}
           >
+            {#each [['stabiliser', 'steadies its own picture'], ['remote', 'starts without being touched']] as const as [field, words] (field)}
+              <label class="flex items-center gap-2 py-px">
+                <input
+                  type="checkbox"
+                  disabled={!kit.editable}
+                  checked={entry.record.draft[field] ?? true}
+                  onchange={(event) => {
+                    entry.record.set(field, event.currentTarget.checked);
+                    void entry.record.commit();
+                  }}
+                />
+                {words}
+              </label>
+            {/each}
             <Loan record={entry.record} disabled={!kit.editable} />
             <h3 class="mt-3">Recording modes</h3>
             {#each entry.modes as mode (mode.id)}
@@ -171,6 +196,16 @@
               />
               does not pulse with the mains
             </label>
+            <ChoiceField
+              label="Kind"
+              value={lamp.draft.kind ?? 'panel'}
+              options={LAMP_KINDS}
+              disabled={!kit.editable}
+              onchange={(value) => {
+                lamp.set('kind', (value ?? 'panel') as Lamp['kind']);
+                void lamp.commit();
+              }}
+            />
             <Loan record={lamp} disabled={!kit.editable} />
           </KitRecord>
         {/each}
@@ -203,6 +238,7 @@
             onremove={() =>
               (doomed = { name: room.draft.name, remove: () => kit.removeRoom(room) })}
           >
+            <RoomPlace record={room} disabled={!kit.editable} />
             <Loan record={room} disabled={!kit.editable} />
           </KitRecord>
         {/each}

@@ -2,9 +2,9 @@
   import type { Snippet } from 'svelte';
   import type { Revisioned, SavedRecord } from '../../lib/edit/record.svelte';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
-  import NumberField from '../../lib/ui/NumberField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
   import type { FieldSpec } from './fields';
+  import SpecNumbers from './SpecNumbers.svelte';
 
   type Props = {
     record: SavedRecord<T>;
@@ -30,19 +30,7 @@
     oncommit={commit}
   />
   <div class="mt-1 grid gap-x-6 sm:grid-cols-2">
-    {#each specs as spec (spec.field)}
-      <NumberField
-        label={spec.label}
-        hint={spec.hint}
-        kind={spec.kind}
-        nullable={spec.nullable}
-        value={(record.draft[spec.field as Field] as number | null) ?? null}
-        problem={record.problems[spec.field]}
-        {disabled}
-        onlive={(value) => record.set(spec.field as Field, value as T[Field])}
-        oncommit={commit}
-      />
-    {/each}
+    <SpecNumbers {record} {specs} {disabled} />
   </div>
   {@render children?.()}
   {#if record.problems['']}<p role="alert" class="font-semibold">{record.problems['']}</p>{/if}

@@ -31,6 +31,13 @@ export const MODE: FieldSpec[] = [
   { field: 'min_fps', label: 'Slowest', kind: 'rate' },
   { field: 'max_fps', label: 'Fastest', kind: 'rate' },
   { field: 'bit_depth', label: 'Bits per channel', kind: 'plain' },
+  {
+    field: 'bitrate_mbps',
+    label: 'Megabits a second',
+    kind: 'plain',
+    hint: 'what it writes; empty when unknown',
+    nullable: true,
+  },
   { field: 'base_iso', label: 'Base ISO', kind: 'iso' },
   { field: 'min_iso', label: 'Lowest ISO', kind: 'iso' },
   { field: 'max_iso', label: 'Highest ISO', kind: 'iso' },
@@ -83,7 +90,7 @@ export const FORMATS = [
   },
   { name: 'APS-C', sensor_width_mm: 23.5, sensor_height_mm: 13.2, width_px: 3840, height_px: 2160 },
   {
-    name: 'Micro Four Thirds',
+    name: '17.3 mm wide',
     sensor_width_mm: 17.3,
     sensor_height_mm: 9.7,
     width_px: 3840,
@@ -94,10 +101,24 @@ export const FORMATS = [
 
 export const LAMP: FieldSpec[] = [
   { field: 'lux_at_1m', label: 'Light at 1 m', kind: 'lux', hint: 'metered on its axis' },
-  { field: 'size_m', label: 'Across what shines', kind: 'length' },
+  { field: 'size_m', label: 'Across what shines', kind: 'length', hint: 'its longer side' },
+  {
+    field: 'width_m',
+    label: 'The shorter side',
+    kind: 'length',
+    hint: 'empty: as its kind',
+    nullable: true,
+  },
+  {
+    field: 'beam_deg',
+    label: 'Beam at half strength',
+    kind: 'degrees',
+    hint: 'the whole angle; empty: as its kind',
+    nullable: true,
+  },
   { field: 'count', label: 'Owned alike', kind: 'plain' },
   { field: 'watts', label: 'Watts', kind: 'plain' },
-  { field: 'temperature_k', label: 'Colour, kelvin', kind: 'plain' },
+  { field: 'temperature_k', label: 'Colour', kind: 'kelvin' },
 ];
 
 export const ROOM: FieldSpec[] = [
@@ -105,6 +126,35 @@ export const ROOM: FieldSpec[] = [
   { field: 'width_m', label: 'Width', kind: 'length' },
   { field: 'height_m', label: 'Height', kind: 'length', hint: 'empty: open air', nullable: true },
   { field: 'mains_hz', label: 'Mains, Hz', kind: 'plain', hint: 'empty: none', nullable: true },
+];
+
+/** What the mains of a room can give, shown where it has any. */
+export const MAINS: FieldSpec[] = [
+  { field: 'volts', label: 'Mains, volts', kind: 'plain' },
+  { field: 'circuits', label: 'Circuits', kind: 'plain', hint: 'with a breaker of their own' },
+  { field: 'circuit_a', label: 'Amperes of each', kind: 'plain', hint: 'as on its breaker' },
+];
+
+/** Where an open-air place lies. */
+export const PLACE: FieldSpec[] = [
+  {
+    field: 'latitude_deg',
+    label: 'Latitude',
+    kind: 'degrees',
+    hint: '+ north; empty: unknown',
+    nullable: true,
+  },
+  { field: 'longitude_deg', label: 'Longitude', kind: 'degrees', hint: '+ east', nullable: true },
+];
+
+export const LAMP_KINDS = [
+  { value: 'panel', name: 'panel, shines like paper' },
+  { value: 'bank', name: 'bank of tubes' },
+  { value: 'fresnel', name: 'fresnel, a beam' },
+  { value: 'bulb', name: 'bulb, all round' },
+  { value: 'practical', name: 'practical, seen in the picture' },
+  { value: 'bounce', name: 'bounce, gives back light' },
+  { value: 'sun', name: 'the sun' },
 ];
 
 /** What a new lamp begins as: a middling panel. */
@@ -115,7 +165,18 @@ export const NEW_LAMP = {
   temperature_k: 5600,
   flicker_free: true,
   count: 1,
+  kind: 'panel' as const,
   borrowed: false,
+};
+
+/** What a new room has of mains and sky, until it is told. */
+export const NEW_ROOM = {
+  borrowed: false,
+  volts: 230,
+  circuit_a: 16,
+  circuits: 1,
+  time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
+  horizon: [],
 };
 
 /** Ordinary places, to start a room from. */

@@ -1,8 +1,9 @@
 /** The kit of a production as it is edited. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { SavedRecord } from '../../lib/edit/record.svelte';
-import { FORMATS, NEW_LAMP, ROOMS } from './fields';
+import { History } from '../../lib/edit/history.svelte';
+import { SavedRecord, type Revisioned, type Save } from '../../lib/edit/record.svelte';
+import { FORMATS, NEW_LAMP, NEW_ROOM, ROOMS } from './fields';
 
 export type Body = Schemas['BodyOut'];
 export type Mode = Schemas['ModeOut'];
@@ -18,6 +19,8 @@ export class KitBook {
   lamps = $state.raw<SavedRecord<Lamp>[]>([]);
   rooms = $state.raw<SavedRecord<Room>[]>([]);
   problem = $state('');
+  /** Changes of numbers and words; what is removed asks first and does not come back. */
+  readonly history = new History();
 
   constructor(readonly productionId: string) {}
 
@@ -37,6 +40,19 @@ export class KitBook {
     });
   }
 
+  /** A record whose changes can be undone. */
+  #record<T extends Revisioned & { name: string }>(stored: T, save: Save<T>) {
+    const record = new SavedRecord<T>(stored, save);
+    record.onchange = (before, after) =>
+      this.history.push({
+        label: `Change ${record.draft.name}`,
+        undo: () => void record.restore(before),
+        redo: () => void record.restore(after),
+        of: record.id,
+      });
+    return record;
+  }
+
   load() {
     const params = { path: { production_id: this.productionId } };
     return this.#attempt(async () => {
@@ -53,7 +69,7 @@ export class KitBook {
   }
 
   #body(body: Body): BodyEntry {
-    const record = new SavedRecord<Body>(body, (revision, changes) =>
+    const record = this.#record<Body>(body, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/bodies/{pk}', {
           params: this.#path(body.id),
@@ -66,7 +82,7 @@ export class KitBook {
   }
 
   #mode(mode: Mode) {
-    return new SavedRecord<Mode>(mode, (revision, changes) =>
+    return this.#record<Mode>(mode, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/modes/{pk}', {
           params: this.#path(mode.id),
@@ -77,7 +93,7 @@ export class KitBook {
   }
 
   #lens(lens: Lens) {
-    return new SavedRecord<Lens>(lens, (revision, changes) =>
+    return this.#record<Lens>(lens, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/lenses/{pk}', {
           params: this.#path(lens.id),
@@ -88,7 +104,7 @@ export class KitBook {
   }
 
   #lamp(lamp: Lamp) {
-    return new SavedRecord<Lamp>(lamp, (revision, changes) =>
+    return this.#record<Lamp>(lamp, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/lamps/{pk}', {
           params: this.#path(lamp.id),
@@ -99,7 +115,7 @@ export class KitBook {
   }
 
   #room(room: Room) {
-    return new SavedRecord<Room>(room, (revision, changes) =>
+    return this.#record<Room>(room, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/rooms/{pk}', {
           params: this.#path(room.id),
@@ -126,7 +142,7 @@ export class KitBook {
       const made = await ask(() =>
         api.POST('/api/productions/{production_id}/rooms', {
           params: { path: { production_id: this.productionId } },
-          body: { id: crypto.randomUUID(), borrowed: false, ...of },
+          body: { id: crypto.randomUUID(), ...NEW_ROOM, ...of },
         }),
       );
       this.rooms = [...this.rooms, this.#room(made)];
@@ -139,6 +155,7 @@ export class KitBook {
         api.DELETE('/api/productions/{production_id}/lamps/{pk}', { params: this.#path(lamp.id) }),
       );
       this.lamps = this.lamps.filter((x) => x !== lamp);
+      this.history.forget(lamp.id);
     });
   }
 
@@ -148,6 +165,7 @@ export class KitBook {
         api.DELETE('/api/productions/{production_id}/rooms/{pk}', { params: this.#path(room.id) }),
       );
       this.rooms = this.rooms.filter((x) => x !== room);
+      this.history.forget(room.id);
     });
   }
 
@@ -161,6 +179,8 @@ export class KitBook {
             name: 'New body',
             axis_height_mm: 80,
             flange_mm: 20,
+            stabiliser: true,
+            remote: true,
             note: '',
             borrowed: false,
           },
@@ -226,6 +246,7 @@ export class KitBook {
         }),
       );
       this.bodies = this.bodies.filter((b) => b !== entry);
+      for (const gone of [entry.record, ...entry.modes]) this.history.forget(gone.id);
     });
   }
 
@@ -235,6 +256,7 @@ export class KitBook {
         api.DELETE('/api/productions/{production_id}/modes/{pk}', { params: this.#path(mode.id) }),
       );
       const modes = owner.modes.filter((m) => m !== mode);
+      this.history.forget(mode.id);
       this.bodies = this.bodies.map((b) => (b === owner ? { ...b, modes } : b));
     });
   }
@@ -245,6 +267,7 @@ export class KitBook {
         api.DELETE('/api/productions/{production_id}/lenses/{pk}', { params: this.#path(lens.id) }),
       );
       this.lenses = this.lenses.filter((x) => x !== lens);
+      this.history.forget(lens.id);
     });
   }
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { isTyping } from '../../lib/edit/history.svelte';
   import type { Verdict } from '../../lib/api/client';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
@@ -44,13 +45,9 @@
     if (room && layer) room.hidden = room.hidden.filter((l) => l !== layer);
   }
   function key(event: KeyboardEvent) {
-    if (!room || /INPUT|TEXTAREA|SELECT/.test((event.target as HTMLElement).tagName)) return;
+    if (!room || isTyping(event) || room.history.take(event)) return;
     const command = event.ctrlKey || event.metaKey;
-    if (command && event.key.toLowerCase() === 'z') {
-      event.preventDefault();
-      if (event.shiftKey) room.history.redo();
-      else room.history.undo();
-    } else if (event.key === 'Enter' && tool) {
+    if (event.key === 'Enter' && tool) {
       event.preventDefault();
       easel?.finish();
     } else if (event.key === 'Escape') {

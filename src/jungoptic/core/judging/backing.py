@@ -136,13 +136,8 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             before,
             {"screen_gap_m": gap},
             f"Hang the screen {length(gap)} behind the action.",
-            lambda t: (judge_backing(t) or _nothing()).sentence,
         )
         for gap in (2.0, 2.5, 1.5, 1.0)
         if gap != plate.screen_gap_m
     ]
     return best(ways, most=2)
-
-
-def _nothing() -> Finding:
-    return Finding("backing", "Screen", Verdict.HOLDS, "")

@@ -10,6 +10,7 @@ from typing import Any, TypeVar
 from ..camera import Array
 from ..findings import Finding, Remedy, Verdict
 from ..matching import Mismatch, plain_and_fitted
+from ..mirrored import seen_by
 from ..motion import Motion, image_motion
 from ..plan import Plate, Shot
 from ..staging import Choice, Stage, choose, derive
@@ -86,7 +87,9 @@ class Case:
 
     @staticmethod
     def of(shot: Shot, plate: Plate) -> Case | None:
-        """The case for `plate`; None while body, mode or lens is missing."""
+        """The case for `plate`; None while body, mode or lens is missing. A plate that is mirrored
+        in post sees the shot with left and right exchanged."""
+        shot = seen_by(shot, plate)
         choice = choose(shot.kit, plate)
         return None if choice is None else Case(shot, plate, derive(shot, plate, choice))
 
@@ -112,17 +115,32 @@ def remedy(
     before: Verdict,
     changes: Mapping[str, Any],
     sentence: str,
-    effect: Callable[[Case], str],
+    effect: Callable[[Case], str] | None = None,
 ) -> Remedy | None:
     """A remedy worked out by trying it: None unless the verdict gets better than `before`.
 
-    `effect` words what the tried case would give.
+    `effect` words what the tried case would give; without it the judgement's own sentence does.
     """
     tried = case.tried(changes)
     after = judge(tried) if tried is not None else None
     if tried is None or after is None or after.verdict.rank >= before.rank:
         return None
-    return Remedy(sentence=sentence, effect=effect(tried), verdict=after.verdict, changes=changes)
+    words = after.sentence if effect is None else effect(tried)
+    return Remedy(sentence=sentence, effect=words, verdict=after.verdict, changes=changes)
+
+
+def sentence_of(judge: Judge, case: Case) -> str:
+    """What a judge says of a case; nothing where it has nothing to say."""
+    found = judge(case)
+    return "" if found is None else found.sentence
+
+
+def sought(
+    case: Case, verdict: Verdict, ways: Callable[[], list[Remedy | None]]
+) -> tuple[Remedy, ...]:
+    """The best of what `ways` finds, which is asked only where something must be done and nothing
+    is being tried."""
+    return () if case.trial or verdict is Verdict.HOLDS else best(ways())
 
 
 def best(remedies: list[Remedy | None], most: int = 4) -> tuple[Remedy, ...]:

@@ -10,26 +10,35 @@ from ..lamps import light_there, lux_from, there, usual_distance_m
 from ..optics import next_stop_open
 from ..quantities import about, lux, stop, stops
 from .case import Case, best, remedy
+from .lit import lighting
 
 #: Under by a third of a stop is nothing; under by one can be lifted in post, with noise
 #: (judgement).
 HOLDS_TO = 1.0 / 3.0
 STRAINS_TO = 1.0
+#: This many stops under is as good as no light at all.
+DARK = 40.0
 
 
 def judge_light(case: Case) -> Finding | None:
     """Light needed against light there is: metered, from the lamps placed, or from all owned.
     None while nothing is known."""
     stage, plate = case.stage, case.plate
-    found = light_there(case.shot, plate, case.depth_m)
+    found = light_there(case.shot, plate, case.depth_m, lighting(case))
     if found is None:
         return None
     level, where = found
-    margin = exposure.stops_between(level, stage.lux_needed)
+    under = case.shot.key_level_stops
+    needed = _needed(case)
+    # A lamp that faces away leaves next to nothing; how much less than that says nothing.
+    margin = max(exposure.stops_between(level, needed), -DARK)
     verdict = banded(-margin / case.relaxed, HOLDS_TO, STRAINS_TO)
-    sentence = f"Needs {lux(stage.lux_needed)}, there is {lux(level)} {where}: " + (
+    sentence = f"Needs {lux(needed)}, there is {lux(level)} {where}: " + (
         f"{stops(margin)} short." if margin < -0.05 else f"{stops(margin)} to spare."
     )
+    if under:
+        way = "under" if under < 0 else "over"
+        sentence += f" The story's key lies {stops(under)} {way} a normal exposure."
     return Finding(
         key="light",
         title="Light",
@@ -52,6 +61,11 @@ def judge_light(case: Case) -> Finding | None:
         ),
         remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict, margin),
     )
+
+
+def _needed(case: Case) -> float:
+    """Light for the level of the story's key."""
+    return float(case.stage.lux_needed * 2.0**case.shot.key_level_stops)
 
 
 def _losses(case: Case) -> Working:
@@ -95,7 +109,7 @@ def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
     plate, mode, lens = case.plate, case.choice.mode, case.choice.lens
 
     def effect(tried: Case) -> str:
-        return f"Needs {lux(tried.stage.lux_needed)}."
+        return f"Needs {lux(_needed(tried))}."
 
     ways: list[Remedy | None] = []
     if plate.nd_stops > 0:
@@ -110,13 +124,13 @@ def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
     ways.append(
         remedy(case, judge_light, before, {"f_number": wider}, f"Open up to {stop(wider)}.", effect)
     )
-    more = more_lamps(case, case.stage.lux_needed * (1.0 - 2.0**margin))
+    more = more_lamps(case, _needed(case) * (1.0 - 2.0**margin))
     ways.append(
         Remedy(*more, verdict=Verdict.HOLDS)
         if more is not None
         else Remedy(
             sentence=f"Bring {2.0**-margin:.1f} times the light to the action.",
-            effect=f"{lux(case.stage.lux_needed)} there.",
+            effect=f"{lux(_needed(case))} there.",
             verdict=Verdict.HOLDS,
         )
     )

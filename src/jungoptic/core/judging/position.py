@@ -26,14 +26,21 @@ def off_by(case: Case) -> str:
     )
 
 
+def _match_verdict(case: Case) -> Verdict | None:
+    """None where nothing is in view that could differ."""
+    _, fitted = case.matched
+    if fitted.worst_index < 0:
+        return None
+    return banded(fitted.max_px, case.tolerance.px, case.tolerance.px * STRAINS_TO)
+
+
 def judge_mismatch(case: Case) -> Finding | None:
     """How far the stage camera as built puts things from where the world camera does."""
     plain, fitted = case.matched
-    if plain.worst_index < 0:
+    verdict = _match_verdict(case)
+    if verdict is None:
         return None
     view = case.shot.world_view
-    tolerance = case.tolerance.px
-    verdict = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
     if plain.max_px < 0.05:
         sentence = "Every point falls where the world camera puts it."
     else:
@@ -69,22 +76,15 @@ def judge_mismatch(case: Case) -> Finding | None:
 
 
 def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
-    def effect(tried: Case) -> str:
-        after = judge_mismatch(tried)
-        return after.sentence if after is not None else ""
-
     back = {"axis_height_m": None, "tilt_deg": None, "setback_m": 0.0}
     ways = [
-        remedy(
-            case, judge_mismatch, before, back, "Put the camera back where it is derived.", effect
-        ),
+        remedy(case, judge_mismatch, before, back, "Put the camera back where it is derived."),
         remedy(
             case,
             judge_mismatch,
             before,
             {**back, "drop_m": _drop_needed(case)},
             "Let the camera base sit below this stage's ground.",
-            effect,
         ),
     ]
     return best(ways, most=2)
@@ -105,8 +105,8 @@ def judge_floor(case: Case) -> Finding:
     verdict = Verdict.HOLDS if holds else Verdict.BREAKS
     if not holds and not buried:
         # A little too high may not be seen; the pixels decide, not the millimetres.
-        seen = judge_mismatch(_at_floor(case))
-        verdict = Verdict.STRAINS if seen and seen.verdict is Verdict.HOLDS else Verdict.BREAKS
+        seen = _match_verdict(_at_floor(case))
+        verdict = Verdict.STRAINS if seen is Verdict.HOLDS else Verdict.BREAKS
     by = "the mirror" if plate.mirror else "this body"
     if buried:
         sentence = (
@@ -161,6 +161,8 @@ def _mirror_note(case: Case) -> str:
 
 
 def _at_floor(case: Case) -> Case:
+    if case.plate.axis_height_m is None:
+        return case
     tried = case.tried({"axis_height_m": None})
     return tried if tried is not None else case
 
@@ -245,9 +247,8 @@ def _overscan(case: Case, before: Verdict) -> Remedy | None:
         return None
     _, turn = fit_similarity(at_floor.stage_pixels[rows], view[rows])
     _, fitted = at_floor.matched
-    tolerance = case.tolerance.px
-    after = banded(fitted.max_px, tolerance, tolerance * STRAINS_TO)
-    if after.rank >= before.rank:
+    after = _match_verdict(at_floor)
+    if after is None or after.rank >= before.rank:
         return None
     delivery = case.shot.delivery
     centre = complex(delivery.width_px, delivery.height_px) / 2.0

@@ -70,10 +70,6 @@ def _working(fit: RoomFit) -> Working:
 def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     plate = case.plate
 
-    def effect(tried: Case) -> str:
-        found = judge_room(tried)
-        return found.sentence if found is not None else ""
-
     ways: list[Remedy | None] = [
         remedy(
             case,
@@ -81,7 +77,6 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             before,
             {"room_turned": not plate.room_turned, "room_left_m": None},
             "Turn the stage the other way in this room.",
-            effect,
         )
     ]
     for room in case.shot.kit.rooms:
@@ -93,7 +88,6 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                     before,
                     {"room_id": room.id, "room_left_m": None},
                     f"Film it in the {room.name}.",
-                    effect,
                 )
             )
     if plate.kind == "screen":
@@ -107,7 +101,6 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                     before,
                     {"screen_gap_m": round(gap - 0.005, 2)},
                     f"Hang the screen {length(round(gap - 0.005, 2))} behind the action.",
-                    effect,
                 )
             )
     if (plate.room_behind_m or OPERATOR_M) > 0.15:
@@ -118,7 +111,6 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 before,
                 {"room_behind_m": 0.15},
                 "Stand beside the camera, its back 150 mm from the wall.",
-                effect,
             )
         )
     return best(ways)

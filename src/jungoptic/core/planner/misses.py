@@ -171,6 +171,18 @@ def _diffraction(table: Table, at: tuple[int, ...], short: float) -> tuple[str, 
     return "A wider stop, with more focus passes.", f"diffraction {short:.1f} times the limit"
 
 
+def _lamps(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
+    return "Lamps placed anew: see what Light this plate proposes.", "the light disagrees"
+
+
+def _sun(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
+    return "Another day or another place: see its windows.", "the sun disagrees"
+
+
+def _mode(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
+    return "A mode with full chroma, or one twice as wide.", "colour edges too coarse"
+
+
 _TAKES = {
     "view": _view,
     "floor": _floor,
@@ -185,4 +197,10 @@ _TAKES = {
     "loan": _loan,
     "flicker": _flicker,
     "diffraction": _diffraction,
+    **dict.fromkeys(
+        ("key-side", "hardness", "colour", "ratio", "falloff", "evenness", "screen-level"), _lamps
+    ),
+    **dict.fromkeys(("spill", "screen-shadow"), _lamps),
+    "sun": _sun,
+    "recording": _mode,
 }

@@ -46,13 +46,14 @@ def replan(
     """Follow every plate of `shots` (id and shot) to a kit without the things in `without`.
 
     A plate that used one of them is planned anew from what is left, at its own scale; the others
-    are judged again as they stand, since lamps and rooms count for them too. With `whole` every
-    plate is planned anew.
+    stay as they are. Where lamps or rooms go they are judged again, since a plate that names none
+    is lit by what is owned. With `whole` every plate is planned anew.
     """
     wishes = Wishes(keep_scale=True)
     for shot_id, shot in shots:
         left = replace(shot, kit=shot.kit.without(without)) if without else shot
         known, columns = setups(left), dict[str, Array]()
+        for_all = any(shot.kit.lamp(i) or shot.kit.room(i) for i in without)
         for plate in shot.plates:
             motion = image_motion(shot, plate)
             used = uses(plate, without)
@@ -64,7 +65,7 @@ def replan(
                 continue
             before = verdict_now(shot, plate, motion)
             if not used and not whole:
-                after = verdict_now(left, plate, motion) if without else before
+                after = verdict_now(left, plate, motion) if for_all else before
                 yield Change(shot_id, plate.id, plate.name, used, before, after, None)
                 continue
             bare = _bare(plate, without)

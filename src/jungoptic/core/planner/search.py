@@ -268,6 +268,20 @@ NAMES = {
     "backing": "screen",
     "room": "room",
     "loan": "borrowed things",
+    "key-side": "light side",
+    "hardness": "shadow edge",
+    "colour": "light colour",
+    "ratio": "key to fill",
+    "falloff": "fall-off",
+    "sun": "sun",
+    "mains": "mains",
+    "evenness": "even screen",
+    "screen-level": "screen level",
+    "spill": "spill",
+    "screen-shadow": "shadow on screen",
+    "sweep": "floor of the screen",
+    "screen-colour": "screen colour",
+    "recording": "recording for a key",
 }
 
 

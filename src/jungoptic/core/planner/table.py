@@ -7,7 +7,7 @@ limits are those of `judging`; a test compares the two on random plans.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -15,15 +15,18 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from .. import exposure, optics
+from .. import codecs, exposure, optics
 from ..camera import Array
 from ..findings import Verdict
+from ..judging import OF_A_PLACE, breathing, light, loan, position, rate, sharpness, shutter, view
 from ..judging import backing as backing_rule
-from ..judging import breathing, light, loan, position, rate, sharpness, shutter, view
 from ..judging import room as room_rule
 from ..judging.case import Case
+from ..judging.lit import lighting
 from ..judging.move import CLEAR_M, Walk, follow
 from ..lamps import light_there
+from ..lighting.stage_light import StageLight
+from ..mirrored import seen_by
 from ..motion import Motion, image_motion
 from ..plan import TIMELESS, Plate, Shot
 from ..rooms import RoomFit, room_fit
@@ -81,6 +84,8 @@ class Place:
     lux: float
     fit: RoomFit | None
     backing: Verdict | None
+    #: Ranks of the rules that hang on the place alone, by their key.
+    of_place: Mapping[str, int]
     case: Case
 
 
@@ -97,7 +102,7 @@ class Table:
     ) -> None:
         #: Numbers of the setups by name: shared by tables that have the same ones.
         self._columns: dict[str, Array] = {} if columns is None else columns
-        self.shot = shot
+        self.shot = shot = seen_by(shot, plate)
         self.plate = plate
         self.space = space
         self.motion = image_motion(shot, plate) if motion is None else motion
@@ -105,6 +110,7 @@ class Table:
         self.tolerance_px = allowed(shot, self.motion).px
         self._places: dict[tuple[float, float], Place | None] = {}
         self._at_scale: dict[float, Plate] = {}
+        self._lit: dict[float, tuple[StageLight | None, Mapping[str, int]]] = {}
 
     # --- lists along the axes ------------------------------------------------------------------
 
@@ -182,7 +188,9 @@ class Table:
         )
         fitted = 0.0 if derived else case.matched[1].max_px
         moving = not self.shot.move.still
-        found = light_there(self.shot, plate, 0.0 if near_far is None else far - near)
+        depth = 0.0 if near_far is None else far - near
+        light, ranks = self._lit_at(case)
+        found = light_there(self.shot, plate, depth, light)
         return Place(
             stage.ideal_axis_m,
             stage.axis_m,
@@ -193,8 +201,20 @@ class Table:
             math.nan if found is None else found[0],
             room_fit(case),
             backing_rule.backing_verdict(case),
+            ranks,
             case,
         )
+
+    def _lit_at(self, case: Case) -> tuple[StageLight | None, Mapping[str, int]]:
+        """The light of a place and the ranks of the rules that hang on the place alone. Without a
+        screen both hang on its scale: the lamps stand where they stand, and the set between them
+        shrinks or grows."""
+        scale = case.plate.scale
+        if self.plate.kind != "screen" and scale in self._lit:
+            return self._lit[scale]
+        ranks = {f.key: f.verdict.rank for judge in OF_A_PLACE if (f := judge(case)) is not None}
+        self._lit[scale] = lighting(case), ranks
+        return self._lit[scale]
 
     @cached_property
     def places(self) -> list[list[Place | None]]:
@@ -373,8 +393,9 @@ class Table:
 
     @cached_property
     def lux_needed(self) -> Array:
-        """Light for a normal exposure (ISO 2720)."""
-        stop = self.effective_stop * self.lens("t_over_f") * 2.0 ** (self.plate.nd_stops / 2.0)
+        """Light for the level of the story's key against a normal exposure (ISO 2720)."""
+        darker = self.plate.nd_stops + self.shot.key_level_stops
+        stop = self.effective_stop * self.lens("t_over_f") * 2.0 ** (darker / 2.0)
         # Split so that only the last product spans all the axes.
         per_stop = exposure.FLAT_RECEPTOR_LUX_S * stop * stop
         found: Array = per_stop / self.exposure_s / self.iso
@@ -390,6 +411,7 @@ class Table:
                 math.log2(exposure.FLAT_RECEPTOR_LUX_S)
                 + 2.0 * np.log2(stop)
                 + self.plate.nd_stops
+                + self.shot.key_level_stops
                 - there
             )
         found: Array = needed + (-np.log2(self.exposure_s)) + (-np.log2(self.iso))
@@ -421,9 +443,31 @@ class Table:
                 self._backing,
                 self._room,
                 self._loan,
+                self._recording,
             )
             if (rule := make()) is not None
-        ]
+        ] + self._of_place()
+
+    def _of_place(self) -> list[Rule]:
+        """Light, sun and screen: what hangs on the place alone."""
+        there = [[{} if p is None else p.of_place for p in row] for row in self.places]
+        keys = dict.fromkeys(key for row in there for cell in row for key in cell)
+        found = []
+        for key in keys:
+            ranks = _square([[cell.get(key, 0) for cell in row] for row in there])
+            found.append(Rule(key, ranks.astype(np.int8), ranks))
+        return found
+
+    def _recording(self) -> Rule | None:
+        if self.plate.kind != "screen":
+            return None
+        step = self._column(
+            "chroma step", lambda s: float(max(codecs.CHROMA_STEP[s.mode.subsampling]))
+        )
+        with np.errstate(divide="ignore", invalid="ignore"):
+            pitch = step * self.shot.delivery.width_px / self.pixels
+        ranks = _rank(pitch, codecs.PITCH_HOLDS, codecs.PITCH_STRAINS)
+        return Rule("recording", ranks, pitch - codecs.PITCH_HOLDS)
 
     def _optics(self) -> Rule | None:
         """What cannot be built at all: focus inside the lens, or settings it does not have."""

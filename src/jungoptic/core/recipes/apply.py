@@ -7,6 +7,8 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
+from .. import optics
+from ..locked.group import LOCKED
 from ..plan import Plate, Shot
 from ..report import kit_choices
 from ..standins import StandIn
@@ -17,7 +19,11 @@ FIGURE_M = 1.7
 KIT_FIELDS = ("body_id", "mode_id", "lens_id")
 OF_A_PLACE = (
     *("lamps", "room_id", "room_turned", "room_behind_m", "room_left_m", "film_on"),
+    *("heading_deg", "swatches", "cue"),
     *("fix_left_x_m", "fix_left_y_m", "fix_right_x_m", "fix_right_y_m"),
+    # What hangs on the things of one shot, or is told by the pass in another way.
+    *("filmed", "recipe_right", "lock_group", "rig", "crowd", "markers", "ramp"),
+    *("cut", "shapes", "tracked", "takes_planned"),
 )
 Values = dict[str, Any]
 
@@ -98,8 +104,17 @@ def pass_fields(recipe: Recipe, one: Pass, use: str) -> Values:
         "required": one.required,
         "lock_group": f"{use}{one.lock.upper()}" if one.lock else "",
         **one.settings,
+        # One lock-off, one camera: what the first pass of it sets, the others have.
+        **_shared_settings(recipe, one),
         **work_fields(one.work),
     }
+
+
+def _shared_settings(recipe: Recipe, one: Pass) -> Values:
+    if one.lock is None:
+        return {}
+    lead = next(p for p in recipe.passes if p.lock == one.lock)
+    return {name: value for name, value in lead.settings.items() if name in LOCKED}
 
 
 def work_fields(work: Work) -> Values:
@@ -147,8 +162,28 @@ def fill(
             kit = _best_kit(shot, one, fields, things)
             if fields["lock_group"]:
                 kits[fields["lock_group"]] = kit
-        made.append(NewPlate(one, {**fields, **kit}, things))
-    return tuple(made)
+        owned = {name: kit[name] for name in KIT_FIELDS if name in kit}
+        made.append(NewPlate(one, {**kit, **fields, **owned}, things))
+    return tuple(_one_focus(made, kits))
+
+
+def _one_focus(made: list[NewPlate], kits: Mapping[str, Values]) -> list[NewPlate]:
+    """The same plates, those of one lock-off focused together: best for all that stands in any of
+    them. A lock-off that stands already says where."""
+    found = []
+    for plate in made:
+        group = plate.fields["lock_group"]
+        focus = kits.get(group, {}).get("focus_world_m") if group else None
+        own = [p for p in made if group and p.fields["lock_group"] == group]
+        things = [s for p in own for s in p.stand_ins if s.kind != "ground"]
+        if focus is None and things and len(own) > 1:
+            near = min(s.y_m for s in things)
+            far = max(s.y_m + s.depth_m for s in things)
+            focus = round(optics.best_focus_m(near, far), 2)
+        if focus is not None and "focus_world_m" not in plate.fields:
+            plate = replace(plate, fields={**plate.fields, "focus_world_m": focus})
+        found.append(plate)
+    return found
 
 
 def _screen_for(things: tuple[StandIn, ...], fields: Values) -> Values:

@@ -12,11 +12,12 @@ from typing import Any
 from django.core.cache import cache
 
 from jungoptic.core.findings import Finding, Verdict, worst_first
+from jungoptic.core.plan import check_shot
 from jungoptic.core.progress import PlateState, next_thing, readiness
-from jungoptic.core.report import report
+from jungoptic.core.report import judged
 
 from ..kit.api import kit_out
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load, plan_json, with_takes
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Record, Refused
@@ -104,7 +105,7 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     kit = kit_out(production)
     found = []
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
-    for shot in full_shots(rows.prefetch_related("stand_ins")):
+    for shot in full_shots(rows, "stand_ins", with_takes()):
         plan = plan_json(shot, kit=kit)
         text = json.dumps(plan, sort_keys=True, default=str)
         key = "board:" + hashlib.sha256(text.encode()).hexdigest()
@@ -119,7 +120,9 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
 
 def _judged(plan: dict[str, Any]) -> dict[str, Any]:
     try:
-        plates = report(load(plan), remedies=False).plates
+        shot = load(plan)
+        check_shot(shot)
+        plates = [judged(shot, plate, remedies=False) for plate in shot.plates]
     except ValueError as error:
         return {
             "verdict": "breaks",
@@ -229,7 +232,43 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
     for pk, seen in looks:
         if seen in twins:
             step.change(twins[pk], looks_at_id=twins[seen].pk)
+    renamed = {str(pk): str(copy.pk) for pk, copy in (*plates.items(), *twins.items())}
+    step.change(twin, splits=_renamed(twin.splits, renamed), beats=_renamed(twin.beats, renamed))
+    for plate in plates.values():
+        own = {name: _renamed(getattr(plate, name), renamed) for name in ("rig", "markers")}
+        step.change(plate, **own)
     return twin
+
+
+def _renamed(value: Any, renamed: dict[str, str]) -> Any:
+    """The same decisions about other plates and things: ids told by `renamed`."""
+    if isinstance(value, dict):
+        return {k: _renamed(v, renamed) for k, v in value.items()}
+    if isinstance(value, list):
+        return [_renamed(v, renamed) for v in value]
+    return renamed.get(value, value) if isinstance(value, str) else value
+
+
+def _shifted(shot: Shot, frames: int) -> dict[str, Any]:
+    """A shot's dividers, reframe and beats that many frames later (negative: earlier). What then
+    lies before the first frame stands on it, if nothing later does."""
+
+    def keys(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+        found = {max(r["frame"] + frames, 1): r for r in sorted(rows, key=lambda r: r["frame"])}
+        return [{**row, "frame": frame} for frame, row in found.items()]
+
+    def throw(value: dict[str, Any] | None) -> dict[str, Any] | None:
+        gone = value is None or value["frame"] + frames < 1
+        return None if gone or value is None else {**value, "frame": value["frame"] + frames}
+
+    reframe = shot.reframe
+    return {
+        "splits": [{**s, "keys": keys(s["keys"]), "throw": throw(s["throw"])} for s in shot.splits],
+        "reframe": None if reframe is None else {**reframe, "keys": keys(reframe["keys"])},
+        "beats": [
+            {**b, "frame": b["frame"] + frames} for b in shot.beats if b["frame"] + frames >= 1
+        ],
+    }
 
 
 def _free_number(production: Production, wanted: str) -> str:
@@ -280,6 +319,7 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
                 f"Split between 0.04 s and {shot.screen_time_s - 0.04:g} s of this shot's "
                 f"{shot.screen_time_s:g} s.",
             )
+        frames = round(at_s * shot.playback_fps)
         _copy(
             step,
             shot,
@@ -287,8 +327,13 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
             screen_time_s=round(shot.screen_time_s - at_s, 6),
             position=_between(production, shot),
             edit_name="",
+            **_shifted(shot, -frames),
         )
-        step.change(shot, screen_time_s=at_s)
+        step.change(
+            shot,
+            screen_time_s=at_s,
+            beats=[b for b in shot.beats if b["frame"] <= max(frames, 1)],
+        )
     return step
 
 
@@ -302,6 +347,13 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
         whole = sum(s.screen_time_s for s in (first, *others))
         actions = [s.action for s in (first, *others) if s.action]
         last = max((p.position for p in first.plates.all()), default=0.0)
+        gone = first.screen_time_s
+        splits, beats = list(first.splits), list(first.beats)
+        for other in others:
+            later = _shifted(other, round(gone * first.playback_fps))
+            gone += other.screen_time_s
+            splits += later["splits"]
+            beats += later["beats"]
         for number, other in enumerate(others, start=2):
             for use in other.recipe_uses.all():
                 step.change(use, shot_id=first.pk)
@@ -316,6 +368,8 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
         step.change(
             first,
             screen_time_s=min(whole, 3600.0),
+            splits=splits[:6],
+            beats=beats[:60],
             action="\n".join(actions)[:2000],
         )
     return step

@@ -142,7 +142,7 @@ class Reorder(Chosen):
     before: uuid.UUID | None = None
 
 
-class Split(Fields):
+class SplitAt(Fields):
     """A moment of a shot to split it at."""
 
     id: uuid.UUID
@@ -195,7 +195,7 @@ def duplicate(request: HttpRequest, production_id: uuid.UUID, payload: Chosen) -
 
 
 @router.post("/{uuid:production_id}/board/split", response=Done)
-def split(request: HttpRequest, production_id: uuid.UUID, payload: Split) -> Any:
+def split(request: HttpRequest, production_id: uuid.UUID, payload: SplitAt) -> Any:
     """Split a shot in two."""
     return _do(
         request, production_id, lambda p: board.split(request.user, p, payload.id, payload.at_s)

@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from jungoptic.core.locked.group import LOCKED
 from jungoptic.core.recipes import BY_KEY, Recipe
 from jungoptic.core.recipes.apply import (
     KIT_FIELDS,
@@ -102,13 +103,16 @@ def _present(use: RecipeUse | None) -> dict[str, Plate]:
     return {} if use is None else {p.pass_key: p for p in use.plates.all()}
 
 
-def _locked(shot: Shot) -> dict[str, dict[str, str]]:
+def _locked(shot: Shot) -> dict[str, dict[str, Any]]:
     """The camera of each lock-off that stands already: what joins it is filmed with the same."""
-    found: dict[str, dict[str, str]] = {}
+    found: dict[str, dict[str, Any]] = {}
     for plate in shot.plates.all():
-        kit = {name: getattr(plate, name) for name in KIT_FIELDS}
-        if plate.lock_group and all(kit.values()):
-            found.setdefault(plate.lock_group, {k: str(v) for k, v in kit.items()})
+        if plate.lock_group and all(getattr(plate, name) for name in KIT_FIELDS):
+            kit = {name: getattr(plate, name) for name in LOCKED}
+            found.setdefault(
+                plate.lock_group,
+                {k: str(v) if isinstance(v, uuid.UUID) else v for k, v in kit.items()},
+            )
     return found
 
 

@@ -13,6 +13,7 @@ from django.db.models import Count, Prefetch, Q
 from jungoptic.core import continuity, effort
 from jungoptic.core.findings import Finding
 from jungoptic.core.hazards import cautions_for
+from jungoptic.core.lighting.cue import Cue
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.progress import PlateState
 from jungoptic.core.recipes import Work
@@ -26,9 +27,10 @@ from .models import KeptThread, LoggedHours, Thread
 USUAL = {"lamps", "stands"}
 
 
-def full_shots(shots: Any) -> list[Shot]:
+def full_shots(shots: Any, *more: Any) -> list[Shot]:
     """The shots of a queryset with everything that the Board shows of them, in a fixed number of
-    queries: recipes, plates in order with the counts of their cards and takes, and the rest."""
+    queries: recipes, plates in order with the counts of their cards and takes, the rest, and what
+    `more` prefetches."""
     circled = Q(cards__takes__circled=True)
     plates = Plate.objects.annotate(
         card_count=Count("cards", distinct=True),
@@ -43,6 +45,7 @@ def full_shots(shots: Any) -> list[Shot]:
             "sketches",
             "logged_hours",
             "read_cautions",
+            *more,
         )
     )
     for shot in found:
@@ -91,6 +94,7 @@ def hazards_of(plates: Any) -> dict[str, list[str]]:
             kind=plate.kind,
             hazards=tuple(plate.hazards),
             recipe_hazards=tuple(recipe_hazards(plate)),
+            cue=None if plate.cue is None else Cue(**plate.cue),
         )
         for hazard in cautions_for(bare):
             found[hazard.key].append(plate.name)

@@ -32,6 +32,7 @@ from ..sketches.pictures import Stored
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
+from . import tricks
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
@@ -69,6 +70,7 @@ def load() -> bool:
         for told in SHOTS:
             _break_down(people[0], production, shots[told.number], told)
         set_up(shots, rooms, lamps, modes, lenses)
+        tricks.set_up(shots)
         _filmed(shots["3"], people[0])
         for told in SHOTS:
             _sketch(people[0], shots[told.number])

@@ -28,6 +28,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
                 "min_fps": 1.0,
                 "max_fps": 60.0,
                 "codec": "intra",
+                "bitrate_mbps": 600.0,
                 "bit_depth": 10,
                 "subsampling": "4:2:2",
                 "base_iso": 800.0,
@@ -49,6 +50,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
             {
                 "name": "3840 × 2160, 8-bit long-GOP",
                 **UHD,
+                "bitrate_mbps": 100.0,
                 "readout_ms": 24.0,
                 "min_fps": 24.0,
                 "max_fps": 30.0,
@@ -58,6 +60,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
             {
                 "name": "1920 × 1080 fast, 8-bit long-GOP",
                 **UHD,
+                "bitrate_mbps": 60.0,
                 "readout_ms": 8.0,
                 "width_px": 1920,
                 "height_px": 1080,
@@ -96,6 +99,8 @@ LAMPS: tuple[dict[str, Any], ...] = (
         "name": "650 W fresnel",
         "lux_at_1m": 9000.0,
         "size_m": 0.15,
+        "kind": "fresnel",
+        "beam_deg": 50.0,
         "watts": 650.0,
         "temperature_k": 3200.0,
     },
@@ -103,15 +108,62 @@ LAMPS: tuple[dict[str, Any], ...] = (
         "name": "Tube bank, 1.2 m",
         "lux_at_1m": 1400.0,
         "size_m": 1.2,
+        "width_m": 0.3,
+        "kind": "bank",
         "watts": 80.0,
         "flicker_free": False,
         "count": 2,
     },
+    {
+        "name": "White card, 1 m",
+        "kind": "bounce",
+        "lux_at_1m": 1.0,
+        "size_m": 1.0,
+        "count": 2,
+    },
 )
+#: (azimuth, elevation) of what stands around the yard: hedges, sheds, and the house to the west.
+SKYLINE = ((0, 4), (70, 3), (110, 1), (200, 2), (235, 9), (250, 24), (300, 22), (320, 6))
 ROOMS: tuple[dict[str, Any], ...] = (
-    {"name": "Garage", "length_m": 6.0, "width_m": 5.4, "height_m": 2.4, "mains_hz": 50.0},
+    {
+        "name": "Garage",
+        "length_m": 6.0,
+        "width_m": 5.4,
+        "height_m": 2.4,
+        "mains_hz": 50.0,
+        "circuits": 2,
+    },
     {"name": "Kitchen", "length_m": 4.2, "width_m": 3.6, "height_m": 2.5, "mains_hz": 50.0},
-    {"name": "Yard", "length_m": 22.0, "width_m": 12.0},
+    {
+        "name": "Yard",
+        "length_m": 22.0,
+        "width_m": 12.0,
+        # The invented town, on the coast of the North Sea; the house stands to the west.
+        "latitude_deg": 52.6,
+        "longitude_deg": 1.7,
+        "time_zone": "Europe/London",
+        "horizon": [
+            {"azimuth_deg": a, "elevation_deg": e}
+            for a, e in (
+                (0, 4),
+                (70, 3),
+                (110, 1),
+                (200, 2),
+                (235, 9),
+                (250, 24),
+                (300, 22),
+                (320, 6),
+            )
+        ],
+    },
+    {
+        "name": "Embankment",
+        "length_m": 90.0,
+        "width_m": 72.0,
+        "latitude_deg": 52.6,
+        "longitude_deg": 1.71,
+        "time_zone": "Europe/London",
+    },
 )
 
 

@@ -101,7 +101,7 @@ SHOTS: tuple[Told, ...] = (
         "evening",
         3.5,
         "LKH_040",
-        _camera(50.0, 1.1, -14.0),
+        _camera(50.0, 1.1, -5.5),
         (("unseen-hand", None),),
         _light(90.0, 25.0, 35.0),
         "kitchen2",
@@ -185,7 +185,8 @@ SHOTS: tuple[Told, ...] = (
         "night",
         5.0,
         "LKH_100",
-        _camera(28.0, 1.5, 1.0),
+        # From the roof of the sluice: over the heads of the first row.
+        _camera(28.0, 3.0, -4.0),
         (("small-crowd", ("tiles", "clean", "low")),),
         _light(120.0, 150.0, 25.0),
         "yard",

@@ -1,45 +1,147 @@
 """Where the demo's plates are filmed: rooms, tables, lamps, moves, eyelines.
 
-Shots 2, 3, 8, 9 and 13 are planned on the Bench. Two plates break, each in a way worth learning
-from: the mill's lens axis (shot 2) and the rate that a breaking wheel asks for (shot 9).
+Shots 2, 3, 8, 9 and 13 are planned on the Bench; 2, 8, 10, 11 and 13 are lit. Three plates break,
+each in a way worth learning from: the mill's lens axis (shot 2), a key on the wrong side (shot 8)
+and the rate that a breaking wheel asks for (shot 9). The screen of shot 8 is lit unevenly.
+Two more plates break by their tricks; see `tricks`.
 """
 
 from __future__ import annotations
 
+import datetime
 from typing import Any
 
 from ..kit.models import Lamp, Lens, Mode, Room
 from ..plans.models import Plate, Shot, StandIn
 
-#: Moves, air and padding of the world camera, by shot.
+#: Moves, air, padding and light of the story, by shot.
 WORLDS: dict[str, dict[str, Any]] = {
-    "2": {"padding": 0.04, "visibility_m": 900.0},
-    "8": {"move_away_m": 0.6, "padding": 0.05, "visibility_m": 400.0},
-    "13": {"move_right_m": 3.0, "move_pan_deg": -4.0, "padding": 0.05, "visibility_m": 4000.0},
+    "2": {
+        "padding": 0.04,
+        "visibility_m": 900.0,
+        # The sun just up, wide and warm in the haze.
+        "key_kind": "sun",
+        "key_size_deg": 5.0,
+        "key_temperature_k": 4300.0,
+        "key_ratio_stops": 2.0,
+    },
+    "8": {
+        "move_away_m": 0.6,
+        "padding": 0.05,
+        "visibility_m": 400.0,
+        "key_kind": "lamp",
+        "key_size_deg": 4.0,
+        "key_level_stops": -1.0,
+    },
+    "10": {
+        "key_kind": "lamp",
+        "key_ratio_stops": 2.5,
+        "key_level_stops": -1.5,
+        "visibility_m": 700.0,
+    },
+    "11": {"key_kind": "lamp", "key_temperature_k": 2300.0, "key_level_stops": -1.0},
+    "13": {
+        "move_right_m": 3.0,
+        "move_pan_deg": -4.0,
+        "padding": 0.05,
+        "visibility_m": 4000.0,
+        # The moon through thin cloud; by day the sun plays it.
+        "key_kind": "sun",
+        "key_size_deg": 4.0,
+        "key_level_stops": -2.0,
+    },
 }
-#: Lamps of a stage: name, x, y, z in stage metres, level.
-Placed = tuple[str, float, float, float, float]
+
+
+def _lamp(
+    name: str, x: float, y: float, z: float, level: float = 1.0, **more: Any
+) -> tuple[str, dict[str, Any]]:
+    """A lamp of a stage by name, stage metres."""
+    return name, {"x_m": x, "y_m": y, "z_m": z, "level": level, **more}
+
+
+def _at(x: float, y: float, z: float) -> dict[str, float]:
+    """Where a lamp is aimed."""
+    return {"aim_x_m": x, "aim_y_m": y, "aim_z_m": z}
+
+
+Placed = tuple[str, dict[str, Any]]
+#: The sun of shot 2 is the fresnel, through the gap between wall and set; a panel fills.
 MILL_LAMPS: tuple[Placed, ...] = (
-    ("LED panel", 0.35, 1.5, 0.75, 1.0),
-    ("LED panel", -0.1, 1.25, 0.85, 1.0),
-    ("LED panel", -1.2, 1.4, 0.9, 1.0),
+    _lamp("650 W fresnel", 1.3, 4.15, 0.85),
+    _lamp("LED panel", -1.4, 0.4, 0.8, 0.6, gel="orange-34"),
 )
 KITCHEN_LAMPS: tuple[Placed, ...] = (
-    ("LED panel", -1.4, 0.8, 1.9, 1.0),
-    ("650 W fresnel", -1.5, 2.9, 2.1, 0.5),
+    _lamp("LED panel", -1.4, 0.8, 1.9, 0.4, gel="orange-34"),
+    _lamp("650 W fresnel", -1.7, 2.95, 1.85, 0.5),
 )
+#: Both banks on one side: the shortest cable, and an uneven screen.
+DOOR_LAMPS: tuple[Placed, ...] = (
+    _lamp("LED panel", -0.7, 12.0, 2.0, 0.5),
+    _lamp("Tube bank, 1.2 m", -2.4, 12.6, 1.3, 1.0, **_at(-0.1, 14.55, 1.3)),
+    _lamp("Tube bank, 1.2 m", -2.4, 12.2, 1.3, 1.0, **_at(-0.1, 14.55, 1.3)),
+)
+BANK_LAMPS: tuple[Placed, ...] = (
+    _lamp("650 W fresnel", -2.57, 13.3, 2.55),
+    _lamp("LED panel", -6.3, 14.0, 1.6, 0.7, gel="orange-34"),
+)
+FIRE_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),)
+HERON_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.5, 6.72, 2.18, 0.12),)
+
+
+def _swatch(name: str, kind: str, red: int, green: int, blue: int) -> dict[str, Any]:
+    """A colour before a screen."""
+    return {"name": name, "kind": kind, "red": red, "green": green, "blue": blue}
+
+
+ANSA = [
+    _swatch("Ansa's face", "skin", 205, 160, 135),
+    _swatch("Ansa's hair", "hair", 74, 52, 40),
+    _swatch("Oilskin", "wardrobe", 214, 172, 52),
+]
+FLICKER = {"kind": "fire", "lamp": 0, "low": 0.25, "high": 1.0, "per_s": 1.2, "seed": 11}
+STORM = {"kind": "lightning", "lamp": 0, "low": 0.0, "high": 1.0, "per_s": 0.5, "seed": 4}
+NEXT_SPRING = datetime.date(2027, 4, 10)
 #: Decisions of plates, by shot and by the beginning of the plate's name.
 STAGES: tuple[tuple[str, str, dict[str, Any], str | None, tuple[Placed, ...]], ...] = (
-    ("2", "Mill miniature", {"table_m": 0.8, "iso": 800.0}, "Garage", MILL_LAMPS),
-    ("2", "Ansa on green", {}, "Yard", ()),
-    ("3", "Half A", {}, "Kitchen", KITCHEN_LAMPS),
-    ("3", "Half B", {}, "Kitchen", KITCHEN_LAMPS),
-    ("3", "Clean plate", {}, "Kitchen", KITCHEN_LAMPS),
-    ("8", "Foreground", {"screen_width_m": 3.0, "screen_height_m": 3.0}, "Yard", ()),
-    ("8", "Backing plate", {"table_m": 0.75}, "Garage", (("650 W fresnel", 1.0, 3.6, 1.2, 1.0),)),
+    (
+        "2",
+        "Mill miniature",
+        {"table_m": 0.8, "iso": 3200.0, "white_k": 3870.0},
+        "Garage",
+        MILL_LAMPS,
+    ),
+    ("2", "Ansa on green", {"screen_sweep_m": 3.0, "swatches": ANSA}, "Yard", ()),
+    ("3", "Half A", {"white_k": 3200.0}, "Kitchen", KITCHEN_LAMPS),
+    ("3", "Half B", {"white_k": 3200.0}, "Kitchen", KITCHEN_LAMPS),
+    ("3", "Clean plate", {"white_k": 3200.0}, "Kitchen", KITCHEN_LAMPS),
+    (
+        "8",
+        "Foreground",
+        {
+            "screen_width_m": 3.0,
+            "screen_height_m": 3.0,
+            "swatches": [*ANSA[:2], _swatch("Moss shawl", "wardrobe", 84, 116, 62)],
+        },
+        "Yard",
+        DOOR_LAMPS,
+    ),
+    (
+        "8",
+        "Backing plate",
+        {"table_m": 0.75, "white_k": 3200.0, "cue": STORM},
+        "Garage",
+        # On the wrong side: in front, where the story has lightning behind the mill.
+        (_lamp("650 W fresnel", 1.0, 3.6, 1.2),),
+    ),
     ("9", "Wheel, breaking", {}, "Garage", ()),
     ("9", "Element", {}, "Yard", ()),
-    ("13", "Plate on a slider", {}, "Yard", ()),
+    ("10", "Tiles of the crowd", {"white_k": 3200.0}, "Embankment", BANK_LAMPS),
+    ("11", "Take with moving", {"cue": FLICKER}, "Yard", FIRE_LAMPS),
+    ("11", "Lamps off", {}, "Yard", ()),
+    ("13", "Heron on green", {"white_k": 3200.0}, None, HERON_LAMPS),
+    ("13", "Plate on a slider", {"film_on": NEXT_SPRING}, "Embankment", ()),
+    ("13", "Day plate", {"film_on": NEXT_SPRING}, "Embankment", ()),
 )
 
 
@@ -63,10 +165,7 @@ def set_up(
         for field, value in values.items():
             setattr(plate, field, value)
         plate.room = rooms[room] if room else None
-        plate.lamps = [
-            {"lamp_id": str(lamps[one].pk), "x_m": x, "y_m": y, "z_m": z, "level": level}
-            for one, x, y, z, level in placed
-        ]
+        plate.lamps = [{"lamp_id": str(lamps[one].pk), **values} for one, values in placed]
         plate.save()
     _walks(shots)
 

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import datetime
 import uuid
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Field
+
+from jungoptic.core.plan import LampKind
 
 from .. import crud
 from ..permissions import Verb, enter
@@ -28,11 +31,14 @@ class LoanFields(Fields):
 
 
 class BodyFields(LoanFields):
-    """A body: `axis_height_mm` base to lens axis, `flange_mm` mount to sensor mark."""
+    """A body: `axis_height_mm` base to lens axis, `flange_mm` mount to sensor mark. `stabiliser`:
+    it steadies its own picture; `remote`: it starts without being touched."""
 
     name: Name
     axis_height_mm: bounded(1, 1000)
     flange_mm: bounded(0, 200)
+    stabiliser: bool = True
+    remote: bool = True
     note: ShortText = ""
 
 
@@ -53,6 +59,7 @@ class ModeFields(Fields):
     min_iso: bounded(1, 1_000_000)
     max_iso: bounded(1, 1_000_000)
     readout_ms: bounded(0, 1000) | None = None
+    bitrate_mbps: bounded(0.1, 100_000) | None = None
 
 
 class LensFields(LoanFields):
@@ -71,7 +78,8 @@ class LensFields(LoanFields):
 
 
 class LampFields(LoanFields):
-    """A lamp: `lux_at_1m` on its axis, `size_m` across what shines; it pulses with the mains
+    """A lamp: `lux_at_1m` on its axis, `size_m` across what shines along its longer side, `width_m`
+    along the other, `beam_deg` at half its intensity (null: as its kind); it pulses with the mains
     unless `flicker_free`."""
 
     name: Name
@@ -81,16 +89,34 @@ class LampFields(LoanFields):
     temperature_k: bounded(1000, 20_000) = 5600.0
     flicker_free: bool = True
     count: whole(1, 500) = 1
+    kind: LampKind = "panel"
+    width_m: bounded(0, 20) | None = None
+    beam_deg: bounded(2, 179) | None = None
+
+
+class HorizonPoint(Fields):
+    """How high the skyline stands in one direction, degrees; azimuth from north through east."""
+
+    azimuth_deg: bounded(0, 360)
+    elevation_deg: bounded(-10, 89)
 
 
 class RoomFields(LoanFields):
-    """A place to film in. `height_m` null: open air; `mains_hz` null: no mains."""
+    """A place to film in. `height_m` null: open air; `mains_hz` null: no mains. Latitude and
+    longitude put it under the sun."""
 
     name: Name
     length_m: bounded(0.5, 10_000)
     width_m: bounded(0.5, 10_000)
     height_m: bounded(0.5, 1000) | None = None
     mains_hz: bounded(10, 400) | None = None
+    volts: bounded(50, 500) = 230.0
+    circuit_a: bounded(1, 200) = 16.0
+    circuits: whole(1, 50) = 1
+    latitude_deg: bounded(-90, 90) | None = None
+    longitude_deg: bounded(-180, 180) | None = None
+    time_zone: Annotated[str, Field(min_length=1, max_length=60)] = "UTC"
+    horizon: Annotated[list[HorizonPoint], Field(max_length=120)] = []
 
 
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from zoneinfo import available_timezones
+
 from django.db import models
 
 from ..productions.models import Production
@@ -31,6 +33,8 @@ class Body(Lent):
     name = models.CharField(max_length=120)
     axis_height_mm = models.FloatField()
     flange_mm = models.FloatField()
+    stabiliser = models.BooleanField(default=True)
+    remote = models.BooleanField(default=True)
     note = models.CharField(max_length=400, blank=True, default="")
 
     class Meta:
@@ -62,6 +66,7 @@ class Mode(Record):
     min_iso = models.FloatField()
     max_iso = models.FloatField()
     readout_ms = models.FloatField(null=True, default=None)
+    bitrate_mbps = models.FloatField(null=True, default=None)
 
     class Meta:
         ordering = ["created_at", "id"]
@@ -123,6 +128,9 @@ class Lamp(Lent):
     temperature_k = models.FloatField(default=5600.0)
     flicker_free = models.BooleanField(default=True)
     count = models.PositiveSmallIntegerField(default=1)
+    kind = models.CharField(max_length=10, default="panel")
+    width_m = models.FloatField(null=True, default=None)
+    beam_deg = models.FloatField(null=True, default=None)
 
     class Meta:
         ordering = ["created_at", "id"]
@@ -144,12 +152,32 @@ class Room(Lent):
     width_m = models.FloatField()
     height_m = models.FloatField(null=True, default=None)
     mains_hz = models.FloatField(null=True, default=None)
+    volts = models.FloatField(default=230.0)
+    circuit_a = models.FloatField(default=16.0)
+    circuits = models.PositiveSmallIntegerField(default=1)
+    latitude_deg = models.FloatField(null=True, default=None)
+    longitude_deg = models.FloatField(null=True, default=None)
+    time_zone = models.CharField(max_length=60, default="UTC")
+    #: What rises above the skyline: [azimuth, elevation] each, degrees.
+    horizon = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["created_at", "id"]
 
     def __str__(self) -> str:
         return self.name
+
+    def rules(self) -> None:
+        """A place on the globe needs both its numbers, and a clock that is known."""
+        super().rules()
+        if (self.latitude_deg is None) != (self.longitude_deg is None):
+            missing = "latitude_deg" if self.latitude_deg is None else "longitude_deg"
+            raise Refused(missing, "Latitude and longitude come together: give both or none.")
+        if self.time_zone not in available_timezones():
+            raise Refused(
+                "time_zone",
+                f"There is no time zone called {self.time_zone!r}; Europe/London is one.",
+            )
 
     def production_of(self) -> Production:
         """The production it belongs to."""

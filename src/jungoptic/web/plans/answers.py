@@ -7,11 +7,16 @@ from dataclasses import dataclass
 from django.http import HttpResponse
 from pydantic import TypeAdapter
 
+from jungoptic.core.air import Air
 from jungoptic.core.drawing import Drawing
 from jungoptic.core.findings import Finding, Verdict
-from jungoptic.core.frame import Grip, Picture, Whisker
+from jungoptic.core.frame import Grip, Outline, Picture, Whisker
+from jungoptic.core.lighting.contours import LightMap
+from jungoptic.core.lighting.stage_light import StageLight
+from jungoptic.core.locked.group import LockGroup
 from jungoptic.core.matching import Similarity
 from jungoptic.core.optics import FocusPass
+from jungoptic.core.picture_marks import PictureMark
 from jungoptic.core.rail import Rail
 from jungoptic.core.report import Depth, Mark, PlateReport, ShotReport, Study
 from jungoptic.core.shadows import Key
@@ -64,7 +69,8 @@ class StageNumbers:
 
 @dataclass(frozen=True)
 class PlateAnswer:
-    """Everything about one plate; `stage` and the drawings are null until kit is chosen."""
+    """Everything about one plate; `stage` is null until kit is chosen; the drawings, and what
+    follows them, for every plate but the one selected."""
 
     plate_id: str
     verdict: Verdict
@@ -79,6 +85,9 @@ class PlateAnswer:
     fit: Similarity | None
     rail: Rail | None
     study: Study | None
+    light: StageLight | None
+    light_map: LightMap | None
+    shadows: tuple[Outline, ...]
 
 
 @dataclass(frozen=True)
@@ -91,6 +100,10 @@ class ShotAnswer:
     depths: tuple[Depth, ...]
     key: Key | None
     frame: int
+    air: Air | None
+    marks: tuple[PictureMark, ...]
+    locks: tuple[LockGroup, ...]
+    locked: tuple[str, ...]
 
 
 def plate_answer(report: PlateReport) -> PlateAnswer:
@@ -109,6 +122,9 @@ def plate_answer(report: PlateReport) -> PlateAnswer:
         fit=report.fit,
         rail=report.rail,
         study=report.study,
+        light=report.light,
+        light_map=report.light_map,
+        shadows=report.shadows,
     )
 
 
@@ -124,5 +140,9 @@ def shot_answer(report: ShotReport) -> HttpResponse:
         report.depths,
         report.key,
         report.frame,
+        report.air,
+        report.marks,
+        report.locks,
+        report.locked,
     )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

@@ -16,7 +16,7 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Stored
 from ..steps import recording
-from .bridge import plate_json
+from .bridge import FilmedFields, plate_json, with_takes
 from .fields import (
     Hazard,
     PlateEdit,
@@ -53,9 +53,12 @@ class ShotPage(Schema):
 
 
 class PlateOut(Stored, PlateFields):
-    """A stored plate. `recipe_hazards` come with its recipe and cannot be taken off."""
+    """A stored plate. `recipe_hazards` come with its recipe and cannot be taken off, `recipe_right`
+    too; `filmed` says that it has takes."""
 
     recipe_hazards: list[Hazard] = []
+    recipe_right: list[str] = []
+    filmed: FilmedFields | None = None
 
 
 class StandInOut(Stored, StandInFields):
@@ -146,7 +149,9 @@ def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> d
     """A shot with its plates and stand-ins."""
     production = enter(request, production_id, Verb.VIEW)
     shot = (
-        shots_of(production).prefetch_related("plates__use", "stand_ins", "recipe_uses").get(pk=pk)
+        shots_of(production)
+        .prefetch_related("plates__use", "stand_ins", "recipe_uses", with_takes())
+        .get(pk=pk)
     )
     return {
         "shot": shot_out(shot),

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import copy
+import json
 import uuid
 from typing import Any
 
-from django.db.models import prefetch_related_objects
+from django.db.models import Count, Prefetch, prefetch_related_objects
+from django.db.models.fields.json import KT
 from pydantic import BaseModel
 
+from jungoptic.core import decisions
 from jungoptic.core import plan as core
+from jungoptic.core.lighting.cue import Cue
+from jungoptic.core.locked.group import LOCKED
 from jungoptic.core.standins import StandIn
 
 from ..crud import fields_out
@@ -24,6 +29,7 @@ from ..kit.api import (
 )
 from .fields import Hazard, PlateFields, ShotFields, StandInFields
 from .models import Plate, Shot
+from .trick_fields import to_markers, to_reframe, to_split
 
 
 class PlanMode(ModeFields):
@@ -57,11 +63,21 @@ class PlanRoom(RoomFields):
     id: uuid.UUID
 
 
+class FilmedFields(BaseModel):
+    """That a plate has takes: how many, on which card, and what its lock-off then had."""
+
+    takes: int
+    slate: str
+    values: dict[str, float | bool | str | None]
+
+
 class PlanPlate(PlateFields):
-    """A plate with its id, and the hazards that its recipe brings."""
+    """A plate with its id, and what its recipe and its takes bring."""
 
     id: uuid.UUID
     recipe_hazards: list[Hazard] = []
+    recipe_right: list[str] = []
+    filmed: FilmedFields | None = None
 
 
 class PlanStandIn(StandInFields):
@@ -118,6 +134,7 @@ def to_core(plan: Plan) -> core.Shot:
                 speed_m_s=s.speed_m_s,
                 course_deg=s.course_deg,
                 looks_at_id=_id(s.looks_at_id),
+                reach_m=s.reach_m,
             )
             for s in plan.stand_ins
         ),
@@ -126,7 +143,7 @@ def to_core(plan: Plan) -> core.Shot:
             bodies=tuple(_body(b) for b in plan.bodies),
             lenses=tuple(_lens(x) for x in plan.lenses),
             lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
-            rooms=tuple(_owned(core.Room, r) for r in plan.rooms),
+            rooms=tuple(_room(r) for r in plan.rooms),
         ),
         move=core.Move(
             right_m=shot.move_right_m,
@@ -141,6 +158,14 @@ def to_core(plan: Plan) -> core.Shot:
         visibility_m=shot.visibility_m,
         key_from_deg=shot.key_from_deg,
         key_elevation_deg=shot.key_elevation_deg,
+        key_kind=shot.key_kind,
+        key_ratio_stops=shot.key_ratio_stops,
+        key_size_deg=shot.key_size_deg,
+        key_temperature_k=shot.key_temperature_k,
+        key_level_stops=shot.key_level_stops,
+        splits=tuple(to_split(s.model_dump()) for s in shot.splits),
+        reframe=to_reframe(None if shot.reframe is None else shot.reframe.model_dump()),
+        beats=tuple(decisions.Beat(**b.model_dump()) for b in shot.beats),
     )
 
 
@@ -153,8 +178,16 @@ def core_plate(plate: PlanPlate) -> core.Plate:
     for name in ("id", "body_id", "mode_id", "lens_id", "room_id"):
         values[name] = _id(values[name])
     values["lamps"] = tuple(core.PlacedLamp(**lamp) for lamp in values["lamps"])
-    for name in ("hazards", "recipe_hazards"):
+    values["cue"] = None if values["cue"] is None else Cue(**values["cue"])
+    values["swatches"] = tuple(core.Swatch(**swatch) for swatch in values["swatches"])
+    for name in ("hazards", "recipe_hazards", "recipe_right"):
         values[name] = tuple(values[name])
+    for name, kind in (("rig", decisions.Rig), ("crowd", decisions.Crowd)):
+        values[name] = None if values[name] is None else kind(**values[name])
+    values["markers"] = to_markers(values["markers"])
+    values["ramp"] = tuple(decisions.RampKey(**key) for key in values["ramp"])
+    filmed = values["filmed"]
+    values["filmed"] = None if filmed is None else decisions.Filmed(**filmed)
     return core.Plate(**values)
 
 
@@ -165,10 +198,13 @@ def _body(body: PlanBody) -> core.Body:
         loan=_loan(body),
         axis_height_mm=body.axis_height_mm,
         flange_mm=body.flange_mm,
+        stabiliser=body.stabiliser,
+        remote=body.remote,
         modes=tuple(
             core.Mode(
                 id=str(m.id),
-                **m.model_dump(exclude={"id", "codec", "bit_depth", "subsampling"}),
+                **m.model_dump(exclude={"id", "codec"}),
+                long_gop="gop" in m.codec.lower(),
             )
             for m in body.modes
         ),
@@ -188,6 +224,12 @@ def _owned(kind: Any, thing: Any) -> Any:
     return kind(id=str(thing.id), loan=_loan(thing), **thing.model_dump(exclude={"id", *LOAN}))
 
 
+def _room(room: PlanRoom) -> core.Room:
+    points = tuple((p.azimuth_deg, p.elevation_deg) for p in room.horizon)
+    values = room.model_dump(exclude={"id", "horizon", *LOAN})
+    return core.Room(id=str(room.id), loan=_loan(room), horizon=points, **values)
+
+
 def _lens(lens: PlanLens) -> core.Lens:
     found: core.Lens = _owned(core.Lens, lens)
     return found
@@ -202,9 +244,61 @@ def recipe_hazards(plate: Plate) -> list[str]:
     return list(dict.fromkeys([*content["hazards"], *(key for keys in own for key in keys)]))
 
 
+def recipe_right(plate: Plate) -> list[str]:
+    """What a plate's recipe says must be right, and the marks of its own pass."""
+    if plate.use is None:
+        return []
+    content = plate.use.content
+    own = [p["marks"] for p in content["passes"] if p["key"] == plate.pass_key]
+    return list(dict.fromkeys([*(m for marks in own for m in marks), *content["right"]]))
+
+
+#: Cards with takes of a plate, newest first, with what was planned on them; one query for many.
+FILMED = "filmed_cards"
+
+
+def with_takes() -> Prefetch:
+    """What `filmed` asks for, read for all plates of all shots at once."""
+    return Prefetch("plates__cards", _cards_with_takes(), to_attr=FILMED)
+
+
+def _cards_with_takes() -> Any:
+    cards = Plate._meta.get_field("cards").related_model
+    assert cards is not None
+    assert not isinstance(cards, str)
+    return (
+        cards._default_manager.annotate(take_count=Count("takes"))
+        .filter(take_count__gt=0)
+        .annotate(as_filmed=KT("plan__plates__0"))
+        .defer("plan", "content")
+        .order_by("-created_at", "id")
+    )
+
+
+def filmed(plate: Plate) -> dict[str, Any] | None:
+    """How many takes a plate has, and the shared decisions of its newest card with any."""
+    cards = getattr(plate, FILMED, None)
+    if cards is None:
+        cards = list(_cards_with_takes().filter(plate=plate))
+    if not cards:
+        return None
+    was = cards[0].as_filmed
+    was = (json.loads(was) if isinstance(was, str) else was) or {}
+    return {
+        "takes": sum(card.take_count for card in cards),
+        "slate": cards[0].slate,
+        "values": {name: was[name] for name in LOCKED if name in was},
+    }
+
+
 def plate_json(plate: Plate) -> dict[str, Any]:
     """A stored plate as the plan holds it, revision included."""
-    return {**fields_out(plate, PlateFields), "recipe_hazards": recipe_hazards(plate)}
+    return {
+        **fields_out(plate, PlateFields),
+        "recipe_hazards": recipe_hazards(plate),
+        "recipe_right": recipe_right(plate),
+        "filmed": filmed(plate),
+    }
 
 
 def plan_json(
@@ -212,12 +306,24 @@ def plan_json(
 ) -> dict[str, Any]:
     """The stored shot as a plan in plain JSON values; with `plate_id` only that plate and the
     kit it uses, which is what a set card freezes. `kit` spares reading it for every shot."""
-    prefetch_related_objects([shot], "plates__use", "stand_ins")
+    prefetch_related_objects([shot], "plates__use", "stand_ins", with_takes())
     kit = kit_out(shot.production) if kit is None else copy.copy(kit)
     plates = [plate_json(p) for p in shot.plates.all()]
     if plate_id is not None:
-        plates = [p for p in plates if p["id"] == str(plate_id)]
-        used = plates[0] if plates else {}
+        used = next((p for p in plates if p["id"] == str(plate_id)), {})
+        # What stands in the same lock-off or across the same line, for its strip and checklist.
+        near = {pid for s in shot.splits for pid in (s["first_id"], s["second_id"])}
+        others = [
+            p
+            for p in plates
+            if p is not used
+            and used
+            and (
+                (p["lock_group"] and p["lock_group"] == used["lock_group"])
+                or {p["id"], used["id"]} <= near
+            )
+        ]
+        plates = [used, *others] if used else []
         kit["bodies"] = [
             {**b, "modes": [m for m in b["modes"] if m["id"] == used.get("mode_id")]}
             for b in kit["bodies"]

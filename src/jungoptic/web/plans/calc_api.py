@@ -7,16 +7,18 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Annotated, Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 
 from jungoptic.core import planner
 from jungoptic.core import quantities as say
 from jungoptic.core.findings import Verdict
 from jungoptic.core.hazards import HAZARDS
+from jungoptic.core.judging.case import Case
 from jungoptic.core.plan import Plate, Shot
 from jungoptic.core.report import plate_report, report
+from jungoptic.core.tricks import Tricks, tricks
 
 from ..errors import sentence_of
 from ..records import Refused
@@ -42,11 +44,13 @@ class NotationFields(Fields):
 
 class Question(Plan):
     """A plan. `remedies` may be left out while a number is being dragged; `at` is the part of the
-    screen time that the pictures show; the plate `selected` also gets its rail and study."""
+    screen time that the pictures show; the plate `selected` also gets its rail, study and light,
+    with `light_map` as a map."""
 
     remedies: bool = True
     at: number(0, 1) = 0.0
     selected: uuid.UUID | None = None
+    light_map: bool = False
     notation: NotationFields = NotationFields()
 
 
@@ -56,7 +60,13 @@ def calculate_shot(request: HttpRequest, payload: Question) -> Any:
     selected = None if payload.selected is None else str(payload.selected)
     with say.said_in(payload.notation.core()):
         return shot_answer(
-            report(to_core(payload), payload.remedies, at=payload.at, selected=selected)
+            report(
+                to_core(payload),
+                payload.remedies,
+                at=payload.at,
+                selected=selected,
+                light_map=payload.light_map,
+            )
         )
 
 
@@ -86,6 +96,17 @@ class PlateQuestion(Plan):
         if found is None:
             raise Refused("plate_id", "This plate is not in the plan.")
         return shot, found
+
+
+def case_or_refused(shot: Shot, plate: Plate) -> Case:
+    """The case of a plate; `Refused` while its kit is not chosen or its optics are impossible."""
+    try:
+        case = Case.of(shot, plate)
+    except ValueError as error:
+        raise Refused("plate_id", f"{error}") from error
+    if case is None:
+        raise Refused("lens_id", "Choose a body, a mode and a lens first.")
+    return case
 
 
 class PlannerQuestion(PlateQuestion):
@@ -187,6 +208,20 @@ def replan_shot(request: HttpRequest, payload: WithoutQuestion) -> Any:
         return changes_out(
             planner.replan([("", to_core(payload))], payload.taken.ids, payload.taken.whole)
         )
+
+
+@router.post("/tricks", response=Tricks)
+def study_tricks(request: HttpRequest, payload: PlateQuestion) -> Any:
+    """What one plate shares, how it is split, cast, rigged, cut, tracked and timed. Nothing is
+    stored."""
+    shot, plate = payload.shot_and_plate()
+    with say.said_in(payload.notation.core()):
+        return HttpResponse(
+            _TRICKS.dump_json(tricks(case_or_refused(shot, plate))), content_type="application/json"
+        )
+
+
+_TRICKS: TypeAdapter[Tricks] = TypeAdapter(Tricks)
 
 
 class HazardOut(Schema):

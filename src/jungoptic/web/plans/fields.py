@@ -6,18 +6,31 @@ import datetime
 import uuid
 from typing import Annotated, Literal
 
-from pydantic import Field, field_serializer
+from pydantic import Field, field_serializer, model_validator
 
 from jungoptic.core.advisor import OWNED, SUBJECTS
 from jungoptic.core.hazards import BY_KEY
+from jungoptic.core.lighting.cue import CueKind
+from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
-from jungoptic.core.plan import PlateKind
+from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.recipes import Cut
 
 from ..schemas import Fields, LongText, Name, ShortText, edit_of, made_from, whole
 from ..schemas import number as bounded
+from .trick_fields import (
+    BeatFields,
+    CrowdFields,
+    Edge,
+    MarkerFields,
+    RampFields,
+    ReframeFields,
+    RigFields,
+    SplitFields,
+)
 
 Hazard = Literal[tuple(BY_KEY)]
+GelKey = Literal[tuple(gel.key for gel in GELS)]
 Subject = Literal[tuple(SUBJECTS)]
 Owned = Literal[tuple(OWNED)]
 
@@ -60,6 +73,11 @@ class ShotFields(Fields):
     key_from_deg: bounded(-360, 360) | None = None
     key_elevation_deg: bounded(-90, 90) | None = None
     light_note: Annotated[str, Field(max_length=300)] = ""
+    key_kind: Literal["", "sun", "lamp"] = ""
+    key_ratio_stops: bounded(0, 12) | None = None
+    key_size_deg: bounded(0.01, 180) | None = None
+    key_temperature_k: bounded(1000, 20_000) | None = None
+    key_level_stops: bounded(-12, 6) = 0.0
     move_right_m: bounded(-10_000, 10_000) = 0.0
     move_away_m: bounded(-10_000, 10_000) = 0.0
     move_up_m: bounded(-10_000, 10_000) = 0.0
@@ -70,21 +88,60 @@ class ShotFields(Fields):
     visibility_m: bounded(1, 1_000_000) | None = None
     edit_name: ShortText = ""
     facts: FactsFields | None = None
+    splits: Annotated[list[SplitFields], Field(max_length=6)] = []
+    reframe: ReframeFields | None = None
+    beats: Annotated[list[BeatFields], Field(max_length=60)] = []
 
 
 class LampPlace(Fields):
-    """A lamp on a stage, stage metres, aimed at the action; `level` is its dimmer."""
+    """A lamp on a stage, stage metres; `level` is its dimmer. Aimed at the action unless `aim_*`
+    says where; `size_m`: an opening or a frame before it; `upright`: its longer side stands."""
 
     lamp_id: uuid.UUID
     x_m: bounded(-1000, 1000)
     y_m: bounded(-1000, 1000)
     z_m: bounded(-100, 1000)
     level: bounded(0, 1) = 1.0
+    aim_x_m: bounded(-1000, 1000) | None = None
+    aim_y_m: bounded(-1000, 1000) | None = None
+    aim_z_m: bounded(-100, 1000) | None = None
+    gel: GelKey = ""
+    size_m: bounded(0.001, 20) | None = None
+    upright: bool = True
 
     @field_serializer("lamp_id")
     def _as_text(self, lamp_id: uuid.UUID) -> str:
         """Placed lamps are kept as JSON, which has no ids."""
         return str(lamp_id)
+
+
+class SwatchFields(Fields):
+    """A colour before the screen, sRGB 0..255."""
+
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    kind: SwatchKind = "wardrobe"
+    red: whole(0, 255)
+    green: whole(0, 255)
+    blue: whole(0, 255)
+
+
+class CueFields(Fields):
+    """Interactive light of one lamp, by its number on the stage from 0; see `core.lighting.cue`."""
+
+    kind: CueKind
+    lamp: whole(0, 23) = 0
+    low: bounded(0, 1) = 0.2
+    high: bounded(0, 1) = 1.0
+    per_s: bounded(0.01, 30) = 2.0
+    at_s: bounded(0, 600) = 0.0
+    lasts_s: bounded(0, 600) = 0.0
+    seed: whole(0, 1_000_000) = 1
+
+    @model_validator(mode="after")
+    def _upwards(self) -> CueFields:
+        if self.low > self.high:
+            raise ValueError("The dimmer runs from low to high: make low the smaller one")
+        return self
 
 
 class PlateFields(Fields):
@@ -115,6 +172,12 @@ class PlateFields(Fields):
     screen_width_m: bounded(0, 200) = 0.0
     screen_height_m: bounded(0, 200) = 0.0
     screen_gap_m: bounded(0, 200) = 2.0
+    screen_colour: ScreenColour = "green"
+    screen_sweep_m: bounded(0, 200) = 0.0
+    swatches: Annotated[list[SwatchFields], Field(max_length=40)] = []
+    white_k: bounded(1500, 20_000) = 5600.0
+    heading_deg: bounded(0, 360) | None = None
+    cue: CueFields | None = None
     table_m: bounded(0, 10) | None = None
     mirror: bool = False
     lamps: Annotated[list[LampPlace], Field(max_length=24)] = []
@@ -142,6 +205,12 @@ class PlateFields(Fields):
     tracked: bool = False
     takes_planned: whole(1, 200) = 4
     hold: whole(1, 24) = 1
+    flop: bool = False
+    edge: Edge = "hard"
+    rig: RigFields | None = None
+    crowd: CrowdFields | None = None
+    markers: MarkerFields | None = None
+    ramp: Annotated[list[RampFields], Field(max_length=20)] = []
 
 
 class StandInFields(Fields):
@@ -160,6 +229,7 @@ class StandInFields(Fields):
     speed_m_s: bounded(0, 10_000) = 0.0
     course_deg: bounded(-360, 360) = 90.0
     looks_at_id: uuid.UUID | None = None
+    reach_m: bounded(0, 20) = 0.0
 
 
 ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")

@@ -44,6 +44,11 @@ class Shot(Record):
     key_from_deg = models.FloatField(null=True, default=None)
     key_elevation_deg = models.FloatField(null=True, default=None)
     light_note = models.CharField(max_length=300, blank=True, default="")
+    key_kind = models.CharField(max_length=4, blank=True, default="")
+    key_ratio_stops = models.FloatField(null=True, default=None)
+    key_size_deg = models.FloatField(null=True, default=None)
+    key_temperature_k = models.FloatField(null=True, default=None)
+    key_level_stops = models.FloatField(default=0.0)
     # How far the world camera has gone when the shot ends.
     move_right_m = models.FloatField(default=0.0)
     move_away_m = models.FloatField(default=0.0)
@@ -55,6 +60,10 @@ class Shot(Record):
     visibility_m = models.FloatField(null=True, default=None)
     #: What the advisor was told, as `core.advisor.Facts`.
     facts = models.JSONField(null=True, default=None)
+    #: Dividers, reframe and beats, as `trick_fields`.
+    splits = models.JSONField(default=list, blank=True)
+    reframe = models.JSONField(null=True, default=None, blank=True)
+    beats = models.JSONField(default=list, blank=True)
     #: What this shot is called in the edit; how a re-import finds it again.
     edit_name = models.CharField(max_length=120, blank=True, default="")
     variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
@@ -127,6 +136,14 @@ class Plate(Record):
     screen_width_m = models.FloatField(default=0.0)
     screen_height_m = models.FloatField(default=0.0)
     screen_gap_m = models.FloatField(default=2.0)
+    screen_colour = models.CharField(max_length=6, default="green")
+    screen_sweep_m = models.FloatField(default=0.0)
+    #: Colours before the screen, each as `fields.SwatchFields`.
+    swatches = models.JSONField(default=list, blank=True)
+    white_k = models.FloatField(default=5600.0)
+    heading_deg = models.FloatField(null=True, default=None)
+    #: Interactive light, as `fields.CueFields`; null: none.
+    cue = models.JSONField(null=True, default=None, blank=True)
     table_m = models.FloatField(null=True, default=None)
     mirror = models.BooleanField(default=False)
     #: Lamps as they stand, each as `fields.LampPlace`.
@@ -156,6 +173,13 @@ class Plate(Record):
     tracked = models.BooleanField(default=False)
     takes_planned = models.PositiveSmallIntegerField(default=4)
     hold = models.PositiveSmallIntegerField(default=1)
+    flop = models.BooleanField(default=False)
+    edge = models.CharField(max_length=4, default="hard")
+    # Tricks of this plate, as `trick_fields`; null: none.
+    rig = models.JSONField(null=True, default=None, blank=True)
+    crowd = models.JSONField(null=True, default=None, blank=True)
+    markers = models.JSONField(null=True, default=None, blank=True)
+    ramp = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["position", "created_at", "id"]
@@ -185,6 +209,7 @@ class StandIn(Record):
     speed_m_s = models.FloatField(default=0.0)
     course_deg = models.FloatField(default=90.0)
     looks_at = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+    reach_m = models.FloatField(default=0.0)
 
     class Meta:
         ordering = ["created_at", "id"]

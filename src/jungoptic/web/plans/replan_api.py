@@ -14,7 +14,7 @@ from jungoptic.core import quantities as say
 
 from ..kit.api import kit_out
 from ..permissions import Verb, enter
-from .bridge import load, plan_json
+from .bridge import load, plan_json, with_takes
 from .calc_api import ChangeOut, NotationFields, Without, changes_out
 from .models import Shot
 
@@ -52,7 +52,7 @@ def replan_production(
     rows = Shot.objects.filter(production=production)
     if payload.shots is not None:
         rows = rows.filter(pk__in=payload.shots)
-    shots = list(rows.prefetch_related("plates__use", "stand_ins"))
+    shots = list(rows.prefetch_related("plates__use", "stand_ins", with_takes()))
     named = {str(s.pk): s for s in shots}
     kit = kit_out(production)
     with say.said_in(payload.notation.core()):

@@ -13,6 +13,7 @@ from jungoptic.core.card import card_lines, cautions, checklist
 from jungoptic.core.judging.case import Case
 from jungoptic.core.report import plate_report
 from jungoptic.core.takes import planned_numbers
+from jungoptic.core.trick_card import trick_marks
 
 from .. import records
 from ..breakdown.continuity import threads_for
@@ -47,6 +48,7 @@ def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCa
     with say.said_in(notation):
         report = plate_report(core_shot, core_plate, selected=True)
         lines = card_lines(case, report)
+        marks = [asdict(mark) for mark in (*report.marks, *trick_marks(case))]
     letters = [str(pk) for pk in shot.plates.values_list("pk", flat=True)]
     letter = chr(ord("A") + min(letters.index(str(plate.pk)), 25))
     slate = f"{shot.number}{letter}-{plate.cards.count() + 1}"
@@ -62,13 +64,13 @@ def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCa
         "note": plate.note,
         "verdict": report.verdict,
         "lines": [asdict(line) for line in lines],
-        "marks": [asdict(mark) for mark in report.marks],
+        "marks": marks,
         "findings": [
             {"title": f.title, "verdict": f.verdict, "sentence": f.sentence}
             for f in report.findings
             if f.verdict != "holds"
         ],
-        "checklist": checklist(core_plate),
+        "checklist": checklist(case),
         "cautions": [
             {**asdict(hazard), "read_by": read.get(hazard.key, [])}
             for hazard in cautions(core_plate)

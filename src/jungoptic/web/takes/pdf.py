@@ -52,7 +52,7 @@ def _laid_out(card: SetCard) -> Any:
             "aside": "on the line"
             if abs(m["aside_m"]) < 5e-4
             else f"{say.length(abs(m['aside_m']))} {'right' if m['aside_m'] > 0 else 'left'}",
-            "tall": say.length(m["height_m"]),
+            "tall": say.length(m["height_m"]) if m["height_m"] else "",
         }
         for m in card.content["marks"]
     ]

@@ -1,0 +1,26 @@
+"""Cases timed side by side."""
+
+from __future__ import annotations
+
+import gc
+import statistics
+import time
+from collections.abc import Callable, Mapping
+from typing import Any
+
+
+def medians(cases: Mapping[str, Callable[[], Any]], rounds: int, warm: int = 1) -> dict[str, float]:
+    """Median seconds of each case, taken in turn for so many rounds, after `warm` of its own."""
+    times: dict[str, list[float]] = {name: [] for name in cases}
+    for case in cases.values():
+        for _ in range(warm):
+            case()
+    # As the server does when it has loaded.
+    gc.collect()
+    gc.freeze()
+    for _ in range(rounds):
+        for name, case in cases.items():
+            begun = time.perf_counter()
+            case()
+            times[name].append(time.perf_counter() - begun)
+    return {name: statistics.median(t) for name, t in times.items()}

@@ -1,0 +1,15 @@
+<script lang="ts">
+  import ClashDialog from '../../lib/ui/ClashDialog.svelte';
+  import type { Bench } from './bench.svelte';
+
+  /** Asks about everything of a shot that somebody else has changed meanwhile. */
+  let { bench }: { bench: Bench } = $props();
+</script>
+
+<ClashDialog record={bench.shot} name="this shot" />
+{#each bench.plates as plate (plate.id)}
+  <ClashDialog record={plate} name={plate.draft.name} />
+{/each}
+{#each bench.standIns as standIn (standIn.id)}
+  <ClashDialog record={standIn} name={standIn.draft.name} />
+{/each}

@@ -1,0 +1,119 @@
+<script lang="ts">
+  import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { clockIn } from '../../lib/days';
+  import { say } from '../../lib/quantities';
+  import TextField from '../../lib/ui/TextField.svelte';
+  import type { Bench } from '../bench/bench.svelte';
+  import type { Plate } from '../bench/plan';
+  import type { Tricks } from './tricks.svelte';
+
+  type Props = { bench: Bench; record: SavedRecord<Plate>; answer: Tricks | null };
+  let { bench, record, answer }: Props = $props();
+  const name = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
+  const group = $derived(answer?.groups.find((g) => g.plate_ids.includes(record.id)) ?? null);
+  const clean = $derived(answer?.clean ?? null);
+  const zone = $derived(
+    bench.kit.rooms.find((r) => r.id === record.draft.room_id)?.time_zone ?? 'UTC',
+  );
+</script>
+
+<section class="px-3 py-2" aria-label="Lock-off">
+  <h2 class="text-lg">Lock-off</h2>
+  <TextField
+    label="Its name: plates with the same name share it"
+    value={record.draft.lock_group ?? ''}
+    problem={record.problems.lock_group}
+    disabled={!bench.editable}
+    onlive={(value) => bench.alone(record, 'lock_group', value)}
+    oncommit={() => bench.commitAll([record as never], 'Lock-off')}
+  />
+  {#if group}
+    <p class="mt-1">
+      Camera, lens, focus, stop, time, white balance and place are one decision for
+      <b>{group.plate_ids.map(name).join(', ')}</b>: changed on one, they change on all.
+    </p>
+    {#if group.filmed_ids.length > 0}
+      <p class="bg-well mt-1 p-1.5">
+        {group.filmed_ids.map(name).join(', ')}
+        {group.filmed_ids.length === 1 ? 'is' : 'are'} filmed: a change here orphans those takes.
+      </p>
+    {/if}
+    {#if group.differences.length > 0}
+      <table class="mt-1 w-full text-sm">
+        <thead class="text-soft text-xs"
+          ><tr
+            ><th class="text-left font-normal">Departs</th><th class="text-left font-normal">in</th
+            ><th class="text-right font-normal">has</th><th class="text-right font-normal"
+              >the others</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each group.differences as d (d.plate_id + d.field)}
+            <tr class="border-line border-t"
+              ><td>{name(d.plate_id)}</td><td>{d.name}</td><td class="text-right">{d.mine}</td><td
+                class="text-right">{d.theirs}</td
+              ></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+  {:else}
+    <p class="text-soft mt-1 text-sm">
+      This plate stands alone. Give two plates the same name here, and they share one camera.
+    </p>
+  {/if}
+</section>
+
+{#if answer}
+  <section class="border-line border-t px-3 py-2" aria-label="Checklist">
+    <h3>Before the slate</h3>
+    <ol class="text-sm" data-testid="lock-checklist">
+      {#each answer.checklist as item, i (i)}
+        <li class="border-line flex items-baseline gap-2 border-t py-0.5">
+          <span class="text-soft w-5 shrink-0 text-right">{i + 1}</span>
+          <span class="grow">{item.what}</span>
+          {#if item.value}<b class="max-w-[55%] text-right">{item.value}</b>{/if}
+        </li>
+      {/each}
+    </ol>
+    {#if answer.drift}
+      <p class="mt-1 text-sm" data-testid="sun-drift">
+        About {clockIn(answer.drift.around, zone)} the sun leaves
+        <b>{answer.drift.minutes.toFixed(0)} min</b>
+        before it has changed {answer.drift.by}; {answer.drift.worst_min.toFixed(0)} to
+        {answer.drift.best_min.toFixed(0)} min over the day.
+      </p>
+    {/if}
+  </section>
+{/if}
+
+{#if clean}
+  <section class="border-line border-t px-3 py-2" aria-label="Clean plate">
+    <h3>Clean plate</h3>
+    <p>
+      Roll <b data-testid="clean-seconds">{say(clean.seconds, 'seconds')}</b>: {clean.frames.toLocaleString(
+        'en',
+      )} frames averaged are <b>{clean.gain.toFixed(0)} times</b> quieter ({clean.left_stops.toFixed(
+        1,
+      )} stops); ten times is enough for grain to be put back, and takes {say(
+        clean.enough_s,
+        'seconds',
+      )}.
+    </p>
+    <p class="text-sm">
+      {clean.tiles[0] * clean.tiles[1] === 1
+        ? 'One tile.'
+        : `${clean.tiles[0]} × ${clean.tiles[1]} tiles.`}
+      {clean.tiles_why}
+    </p>
+    <ul class="mt-1 list-disc pl-5 text-sm">
+      {#each clean.order as line, i (i)}<li>{line}</li>{/each}
+    </ul>
+    <h4 class="text-soft mt-1 text-sm">Stills to take with it</h4>
+    <ul class="list-disc pl-5 text-sm">
+      {#each clean.stills as line, i (i)}<li>{line}</li>{/each}
+    </ul>
+  </section>
+{/if}

@@ -1,0 +1,1 @@
+"""Few people filmed several times as many: where each stands, in which pass, as whom."""

@@ -1,0 +1,57 @@
+"""Do the lamps of this stage find enough current in its room?"""
+
+from __future__ import annotations
+
+from ..findings import Finding, Quantity, Remedy, Verdict, Working
+from ..lighting.mains import CONTINUOUS, mains_load
+from .case import Case
+
+
+def judge_mains(case: Case) -> Finding | None:
+    """Watts of the lamps placed against the circuits of the room; None without mains."""
+    load = mains_load(case.shot, case.plate)
+    room = case.shot.kit.room(case.plate.room_id)
+    if load is None or room is None:
+        return None
+    verdict = Verdict.BREAKS if load.over_a > 1e-9 else Verdict.HOLDS
+    limit = CONTINUOUS * room.circuit_a
+    fullest = max(load.circuits, key=lambda c: c.amperes)
+    circuits = f"{room.circuits} circuit{'' if room.circuits == 1 else 's'}"
+    sentence = (
+        f"The lamps draw {load.watts:.0f} W, {load.amperes:.1f} A at {room.volts:.0f} V; "
+        f"{circuits} of {room.circuit_a:.0f} A in the {room.name} carry {limit:.1f} A each for "
+        "hours"
+    )
+    if verdict is Verdict.BREAKS:
+        sentence += f": {load.over_a:.1f} A too much. Ask a licensed electrician; local code rules."
+        remedies: tuple[Remedy, ...] = (
+            Remedy(
+                "Fewer or smaller lamps, lamps on batteries, or another circuit that an "
+                "electrician names.",
+                f"{load.over_a * room.volts:.0f} W less on these circuits.",
+                Verdict.HOLDS,
+            ),
+        )
+    else:
+        sentence += f"; the fuller one carries {fullest.amperes:.1f} A. Local code rules."
+        remedies = ()
+    return Finding(
+        key="mains",
+        title="Mains",
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="I = W / V against 0.8 of the rating, shared over the circuits",
+                inputs=(
+                    Quantity("W", "all lamps, undimmed", load.watts, "W"),
+                    Quantity("V", "mains", room.volts, "V"),
+                    Quantity("0.8·A", "one circuit, for hours", limit, "A"),
+                ),
+                result=Quantity("I", "drawn in all", load.amperes, "A"),
+                source="80 % of the rating for continuous load: NFPA 70, 210.20(A) (from memory); "
+                "other countries have their own code. Never a substitute for an electrician.",
+            ),
+        ),
+        remedies=remedies,
+    )

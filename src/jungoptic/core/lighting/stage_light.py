@@ -1,0 +1,206 @@
+"""The light on one stage as a meter and an eye would find it, from the lamps placed there."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..camera import Array
+from ..continuity import turn_deg
+from ..light import mired_shift, shadow_length_m, width_at_m
+from ..plan import DAYLIGHT_K, Plate, Shot
+from .action import action_point_m, set_points_m
+from .gels import gelled_k
+from .sources import Source, angular_size_deg, illuminance, sources_of
+
+Role = Literal["key", "fill", "back", "screen"]
+#: A lamp this far round from straight ahead still comes from behind the action, degrees.
+BACK_TO_DEG = 75.0
+#: A lamp aimed no nearer to the screen than this lights the screen, not the action.
+AT_THE_SCREEN_M = 0.3
+#: A millionth of the darkest night: a lamp that gives less gives nothing.
+NOTHING_LUX = 1e-9
+
+
+@dataclass(frozen=True)
+class LampLight:
+    """What one lamp does at the action.
+
+    `face_lux`: on a receptor that faces it; `meter_lux`: on the one that faces the key.
+    `from_deg`: 0 ahead of the camera's first direction, 90 from its right, 180 from behind it;
+    `size_deg`: how wide it looks from the action; `penumbra_m`: soft edge of the shadow that the
+    middle of the action throws on the ground, None for a lamp below it.
+    """
+
+    number: int
+    name: str
+    role: Role
+    face_lux: float
+    meter_lux: float
+    from_deg: float
+    elevation_deg: float
+    distance_m: float
+    size_deg: float
+    penumbra_m: float | None
+    shadow_m: float | None
+    temperature_k: float
+
+
+@dataclass(frozen=True)
+class StageLight:
+    """Light of one stage. `ratio_stops`: key side over shadow side, None without any fill (the
+    shadows are as dark as the room lets them be). `falloff_stops`: brightest over darkest point of
+    what stands there, in the key. `shadow_side_lux`: all light on the side away from the key.
+    `lights_off_stops`: how far under the take a pass without the key is, None when nothing is left.
+    """
+
+    at_m: tuple[float, float, float]
+    lamps: tuple[LampLight, ...]
+    key: int | None
+    lux: float
+    shadow_side_lux: float
+    ratio_stops: float | None
+    falloff_stops: float
+    #: Nearest and farthest that the key is from what stands there.
+    key_near_m: float
+    key_far_m: float
+    lights_off_stops: float | None
+
+    @property
+    def key_lamp(self) -> LampLight | None:
+        """The key, if there is one."""
+        return next((x for x in self.lamps if x.number == self.key), None)
+
+
+def direction(way: Array, pan_deg: float) -> tuple[float, float]:
+    """(from, elevation) in degrees of a way from the action to a light, as `Shot.key_from_deg`
+    tells it; from lies in -180..180."""
+    flat = math.hypot(float(way[0]), float(way[1]))
+    turn = math.degrees(math.atan2(float(way[0]), float(way[1]))) - pan_deg
+    return turn_deg(turn), math.degrees(math.atan2(float(way[2]), flat))
+
+
+def lights_screen(plate: Plate, number: int, screen_y_m: float | None) -> bool:
+    """Whether a lamp is aimed at the screen."""
+    aim = plate.lamps[number].aim
+    if screen_y_m is None or aim is None:
+        return False
+    return aim[1] >= screen_y_m - AT_THE_SCREEN_M
+
+
+def stage_light(
+    shot: Shot,
+    plate: Plate,
+    names: list[str | None],
+    screen_y_m: float | None = None,
+    sources: tuple[Source, ...] | None = None,
+) -> StageLight | None:
+    """The light at the action of `plate`; None without lamps or action. `names` by lamp."""
+    at = action_point_m(shot, plate)
+    if at is None or not plate.lamps:
+        return None
+    sources = sources_of(shot, plate) if sources is None else sources
+    if not sources:
+        return None
+    point = np.array([at])
+    faces = _seen(illuminance(sources, point)[:, 0])
+    screens = [lights_screen(plate, s.number, screen_y_m) for s in sources]
+    usable = [-1.0 if screen else float(e) for e, screen in zip(faces, screens, strict=True)]
+    best = int(np.argmax(usable))
+    key = sources[best] if usable[best] > 0.0 else None
+    facing = None if key is None else _towards(key, point[0])
+    meter = _seen(illuminance(sources, point, facing)[:, 0]) if facing is not None else faces
+    lamps = []
+    for source, face, flat, screen in zip(sources, faces, meter, screens, strict=True):
+        way = _towards(source, point[0])
+        turn, up = direction(way, shot.world.pan_deg)
+        role: Role = "back" if abs(turn) < BACK_TO_DEG else "fill"
+        if screen:
+            role = "screen"
+        elif source is key:
+            role = "key"
+        distance = float(np.linalg.norm(source.at_m - point[0]))
+        size = angular_size_deg(source, point[0])
+        lamps.append(
+            LampLight(
+                source.number,
+                names[source.number] or "",
+                role,
+                float(face),
+                float(flat),
+                turn,
+                up,
+                math.inf if source.parallel else distance,
+                size,
+                _penumbra(at[2], up, size),
+                shadow_length_m(at[2], up) if up > 1.0 and at[2] > 0 else None,
+                gelled_k(source.lamp.temperature_k, plate.lamps[source.number].gel),
+            )
+        )
+    fill = sum(x.face_lux for x in lamps if x.role == "fill")
+    key_lux = 0.0 if key is None else float(faces[best])
+    ratio = math.log2((key_lux + fill) / fill) if fill > 0.0 and key_lux > 0.0 else None
+    rest = sum(x.meter_lux for x in lamps if x.role in ("fill", "back"))
+    total = float(sum(x.meter_lux for x in lamps if x.role != "screen"))
+    falloff, near, far = _across(shot, plate, key)
+    return StageLight(
+        at,
+        tuple(lamps),
+        None if key is None else key.number,
+        total,
+        fill,
+        ratio,
+        falloff,
+        near,
+        far,
+        math.log2(total / rest) if rest > 0.0 and total > 0.0 else None,
+    )
+
+
+def _seen(lux: Array) -> Array:
+    """Light (lamps,) with what no meter could find taken as none."""
+    found: Array = np.where(lux < NOTHING_LUX, 0.0, lux)
+    return found
+
+
+def _towards(source: Source, point: Array) -> Array:
+    """Unit vector from a point to the lamp."""
+    if source.parallel:
+        away: Array = -source.axis
+        return away
+    way = source.at_m - point
+    found: Array = way / max(float(np.linalg.norm(way)), 1e-9)
+    return found
+
+
+def _penumbra(height_m: float, elevation_deg: float, size_deg: float) -> float | None:
+    """Soft edge on the ground, across the light, of what stands `height_m` high: the way from
+    there to the ground times the angle of the source."""
+    if elevation_deg <= 1.0 or height_m <= 0.0:
+        return None
+    way = height_m / math.sin(math.radians(min(elevation_deg, 90.0)))
+    return width_at_m(size_deg, way)
+
+
+def _across(shot: Shot, plate: Plate, key: Source | None) -> tuple[float, float, float]:
+    """(fall-off in stops, nearest, farthest) of the key over everything that stands there."""
+    points = set_points_m(shot, plate)
+    if key is None or not len(points) or key.parallel:
+        return 0.0, math.inf, math.inf
+    away = np.linalg.norm(points - key.at_m, axis=1)
+    lit = illuminance((key,), points)[0]
+    least = float(lit.min())
+    stops = math.log2(float(lit.max()) / least) if least > 0.0 else math.inf
+    return stops, float(away.min()), float(away.max())
+
+
+def colour_off_mired(shot: Shot, plate: Plate, temperature_k: float) -> float | None:
+    """How far the key's colour in the picture is from the story's, mired; None while the story
+    does not say. Both are told against what their camera is balanced to."""
+    if shot.key_temperature_k is None:
+        return None
+    story = mired_shift(DAYLIGHT_K, shot.key_temperature_k)
+    return mired_shift(plate.white_k, temperature_k) - story

@@ -1,0 +1,111 @@
+"""Day for night: the sun as the moon. When, how far under, how much ND, and the sky in the way."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..checks_on_input import positive
+from ..continuity import turn_deg
+from ..judging.case import Case
+from ..light import mired_shift
+from ..plan import DAYLIGHT_K
+from ..quantities import degrees, stops
+
+#: How far under a normal exposure moonlight is filmed by day (common practice: 1.5 to 2.5 stops).
+UNDER_STOPS = 2.0
+#: White balance that turns daylight blue (common practice: tungsten).
+NIGHT_K = 3400.0
+#: The sun as a moon stands behind the action, so far to either side of ahead at most, degrees.
+BACK_TO_DEG = 60.0
+
+
+def clear_sky_lux(elevation_deg: float) -> float:
+    """Light on a surface that faces the sun under a clear sky, lux: direct 127.5 klx thinned by
+    exp(-0.21 m) over the air mass m, and the sky's 0.8 + 15.5 sqrt(sin e) klx; 0 below the
+    horizon. Source: IES calculation of daylight availability, RP-21 (from memory); air mass by
+    Kasten and Young 1989."""
+    if elevation_deg <= 0.0:
+        return 0.0
+    e = math.radians(elevation_deg)
+    mass = 1.0 / (math.sin(e) + 0.50572 * math.pow(elevation_deg + 6.07995, -1.6364))
+    direct = 127_500.0 * math.exp(-0.21 * mass)
+    return direct + 800.0 + 15_500.0 * math.sqrt(math.sin(e))
+
+
+@dataclass(frozen=True)
+class NightPlan:
+    """How to film one plate by day as night. `nd_stops`: what to put before the lens at this stop,
+    shutter and ISO; negative asks for more light instead. `sky_share`: part of the frame above the
+    horizon, to be replaced or kept out; `tilt_out_deg`: how far to tilt down so that none is left.
+    """
+
+    elevation_deg: float
+    from_deg: float
+    back_light: bool
+    under_stops: float
+    white_k: float
+    mired: float
+    sun_lux: float
+    nd_stops: float
+    sky_share: float
+    tilt_out_deg: float
+    advice: tuple[str, ...]
+
+
+def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NIGHT_K) -> NightPlan:
+    """The plan for the case's stage under the sun where the story has its moon."""
+    shot, stage = case.shot, case.stage
+    positive("white balance", white_k)
+    up = 35.0 if shot.key_elevation_deg is None else shot.key_elevation_deg
+    side = 0.0 if shot.key_from_deg is None else shot.key_from_deg
+    back = abs(turn_deg(side)) <= BACK_TO_DEG
+    bright = clear_sky_lux(up)
+    # Glass, bellows and the ND already there are in what is needed; this comes on top.
+    nd = math.log2(bright / stage.lux_needed) + under_stops if bright > 0.0 else -math.inf
+    share = sky_share(case)
+    half = math.degrees(math.atan(stage.camera.sensor_height_mm / 2.0 / stage.pinhole_mm))
+    out = max(stage.tilt_deg + half, 0.0)
+    advice = []
+    if not back:
+        advice.append(
+            "The moon stands to the side or in front: by day that looks like day. Turn the set so "
+            f"that it comes within {BACK_TO_DEG:.0f}° of straight ahead."
+        )
+    if share > 0.001:
+        advice.append(
+            f"The sky fills {share * 100:.0f} % of the frame and by day is brighter than all else: "
+            f"tilt down {degrees(out)} to lose it, or replace it; a treeline or wall hides it."
+        )
+    advice.append("No lamps seen burning by day: put them in by their own light, after dark.")
+    if nd > 0.3:
+        advice.append(f"Put {stops(nd)} of ND before the lens; do not close the stop for it.")
+    elif nd < -0.3:
+        advice.append(f"Open up or raise the ISO by {stops(nd)}: the sun stands low.")
+    return NightPlan(
+        up,
+        side,
+        back,
+        under_stops,
+        white_k,
+        mired_shift(DAYLIGHT_K, white_k),
+        bright,
+        nd,
+        share,
+        out,
+        tuple(advice),
+    )
+
+
+def sky_share(case: Case) -> float:
+    """Part of the delivered frame that lies above the horizon."""
+    delivery = case.shot.delivery
+    line = case.stage.camera.horizon_px(delivery.width_px, delivery.height_px)
+    if line is None:
+        return 1.0 if case.stage.tilt_deg > 0 else 0.0
+    left, right = line
+    h = float(delivery.height_px)
+    # The mean of the clipped line over the width, by short steps: it may leave the frame.
+    steps = 64
+    total = sum(min(max(left + (right - left) * (i + 0.5) / steps, 0.0), h) for i in range(steps))
+    return total / steps / h

@@ -1,0 +1,165 @@
+"""Interactive light, the simulated lamp that plays it, and haze as layers."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jungoptic.core.air import air_of, smoke_for, tint_of
+from jungoptic.core.card import card_lines
+from jungoptic.core.lighting.cue import Cue, curve, flashes, table
+from jungoptic.core.plan import PlacedLamp
+from jungoptic.core.report import plate_report
+from jungoptic.devices.dimmer import SimulatedLamp, played
+
+from .examples import ANSA, MILL, shot
+from .stages import case_of, one
+
+KINDS = st.sampled_from(["fire", "lightning", "passing", "snap"])
+
+
+class TestCurves:
+    @given(KINDS, st.floats(0, 0.5), st.floats(0.5, 1), st.floats(0.1, 12), st.integers(0, 50))
+    def test_levels_stay_between_low_and_high(self, kind, low, high, per_s, seed):
+        found = curve(Cue(kind, 0, low, high, per_s, seed=seed), 4.0, 24.0)
+        assert len(found.levels) == 96
+        assert found.levels.min() >= min(low, 0.0) - 1e-9
+        assert found.levels.max() <= high + 1e-9
+
+    def test_the_same_seed_flickers_alike(self):
+        a, b = (curve(Cue("fire", seed=3), 4.0, 24.0).levels for _ in range(2))
+        assert np.array_equal(a, b)
+        assert not np.array_equal(a, curve(Cue("fire", seed=4), 4.0, 24.0).levels)
+
+    def test_a_passing_lamp_is_the_inverse_square(self):
+        # Nearest at half its time; sqrt(3) distances aside at the ends, a quarter as bright.
+        found = curve(Cue("passing", low=0.0, high=1.0, per_s=0.25), 4.0, 25.0).levels
+        assert found[50] == pytest.approx(1.0, abs=1e-6)
+        aside = (25 / 100 * 2 - 1) * math.sqrt(3)
+        assert found[25] == pytest.approx((1 / (1 + aside**2) - 0.25) / 0.75, abs=1e-6)
+
+    def test_a_snap_is_there_in_its_frame_and_not_before(self):
+        found = curve(Cue("snap", low=0.0, high=0.8, at_s=1.0), 3.0, 24.0).levels
+        assert found[23] == 0.0
+        assert found[24] > 0.7
+        assert abs(found[-1] - 0.6) < 0.02
+
+    def test_lightning_is_dark_between_strokes(self):
+        found = curve(Cue("lightning", low=0.0, high=1.0, per_s=0.6, seed=2), 10.0, 24.0).levels
+        assert (found < 0.05).mean() > 0.5
+        assert found.max() > 0.9
+
+    def test_nonsense_is_refused(self):
+        with pytest.raises(ValueError, match="low to high"):
+            curve(Cue("fire", low=0.9, high=0.1), 1.0, 24.0)
+        with pytest.raises(ValueError, match="ten minutes"):
+            curve(Cue("fire"), 601.0, 24.0)
+
+    def test_the_table_has_every_frame(self):
+        rows = table(curve(Cue("fire"), 2.0, 24.0))
+        assert [r[0] for r in rows] == list(range(1, 49))
+        assert rows[24][1] == pytest.approx(1.0)
+
+
+class TestFlashes:
+    @pytest.mark.parametrize("hertz", [1, 2, 3, 4, 6, 12])
+    def test_square_waves_are_counted(self, hertz):
+        # ITU-R BT.1702 (from memory): a flash is a pair of opposing changes.
+        t = np.arange(96) / 48.0
+        levels = np.where((t * hertz) % 1.0 < 0.5, 1.0, 0.0)
+        most, first = flashes(levels, 48.0)
+        assert abs(most - hertz) <= 1
+        assert first >= 1
+
+    def test_slow_swells_and_tiny_ones_are_none(self):
+        t = np.arange(240) / 24.0
+        assert flashes(np.full(100, 0.4), 24.0)[0] == 0
+        assert flashes(0.5 + 0.04 * np.sin(t * 60), 24.0)[0] == 0
+        assert flashes(0.5 + 0.4 * np.sin(t * 2 * math.pi * 0.4), 24.0)[0] <= 1
+
+    def test_a_change_between_bright_levels_is_none(self):
+        levels = np.tile([0.85, 1.0], 48)
+        assert flashes(levels, 24.0)[0] == 0
+
+    def test_a_lively_storm_is_not_called_safe(self):
+        wild = curve(Cue("lightning", low=0.0, high=1.0, per_s=8.0), 6.0, 48.0)
+        assert not wild.safe
+        assert any("seizures" in c for c in wild.cautions)
+
+
+class TestSimulatedLamp:
+    def test_diodes_follow_at_once_in_steps(self):
+        shown = played(SimulatedLamp(steps=10), [0.0, 0.34, 0.36, 1.0], 24.0)
+        assert shown == pytest.approx([0.0, 0.3, 0.4, 1.0])
+
+    def test_a_filament_follows_by_its_time_constant(self):
+        # One time constant: 63 % (1 - 1/e).
+        lamp = SimulatedLamp(response_s=0.1, steps=1000)
+        assert played(lamp, [1.0] * 3, 30.0)[-1] == pytest.approx(1 - math.exp(-1), abs=1e-3)
+
+    @given(st.lists(st.floats(0, 1), min_size=1, max_size=60), st.floats(0, 1))
+    def test_it_never_overshoots(self, levels, response):
+        shown = played(SimulatedLamp(response_s=response), levels, 24.0)
+        assert max(shown) <= max(levels) + 0.5 / 255
+        assert len(shown) == len(levels)
+
+    def test_it_refuses_what_no_dimmer_takes(self):
+        with pytest.raises(ValueError, match="0 to 1"):
+            SimulatedLamp().set_level(1.2)
+        with pytest.raises(ValueError, match="forwards"):
+            SimulatedLamp().level_after(-1.0)
+
+
+class TestAir:
+    def test_two_kilometres_of_ten(self):
+        # Koschmieder, 2 % contrast: 1 - exp(-3.912 x 2 / 10) = 54 %.
+        far = tuple(
+            s if s.id != "house" else s.__class__("house", "Mill", "card", 0, 2000, 0, 50, 50)
+            for s in shot().stand_ins
+        )
+        air = air_of(shot(stand_ins=far, visibility_m=10_000.0))
+        assert air.veils[-1].opacity == pytest.approx(0.54, abs=0.005)
+
+    @given(st.floats(50.0, 5000.0))
+    def test_farther_is_never_clearer_and_cards_make_up_the_difference(self, visibility):
+        air = air_of(shot(visibility_m=visibility))
+        opacities = [v.opacity for v in air.veils]
+        assert opacities == sorted(opacities)
+        left = {v.name: v.contrast_left for v in air.veils}
+        for card in air.cards:
+            # Over what shows through the nearer layer's air, the card leaves the farther one's.
+            assert left[card.before] * (1 - card.opacity) == pytest.approx(left[card.behind])
+
+    def test_clear_air_needs_nothing(self):
+        assert air_of(shot()) is None
+        assert smoke_for(case_of(one(MILL))) is None
+
+    def test_a_scaled_set_wants_the_same_air_in_a_twelfth_of_the_way(self):
+        case = case_of(one(MILL, visibility_m=600.0))
+        smoke = smoke_for(case)
+        # b d alike: the visibility shrinks with the scale.
+        assert smoke.visibility_m == pytest.approx(50.0)
+        assert smoke.per_m == pytest.approx(3.912 / 50.0, rel=1e-3)
+        assert smoke.through == pytest.approx(math.exp(-smoke.per_m * case.depth_m))
+        assert "smoke detectors" in smoke.cautions[0]
+
+    def test_the_tint_is_warm_at_dawn_and_pale_before_the_sun(self):
+        dawn = tint_of(shot(key_from_deg=10.0, key_elevation_deg=3.0))
+        noon = tint_of(shot(key_from_deg=180.0, key_elevation_deg=50.0))
+        red, blue = int(dawn[1:3], 16), int(dawn[5:7], 16)
+        assert red > blue
+        assert int(noon[1:3], 16) < int(noon[5:7], 16)
+        night = tint_of(shot(key_from_deg=180.0, key_elevation_deg=50.0, key_level_stops=-3.0))
+        assert int(night[1:3], 16) < int(noon[1:3], 16)
+
+
+def test_a_card_tells_each_group_in_one_piece():
+    # The crew reads a group and goes on; a group that comes twice is a line that is missed.
+    case = case_of(one(ANSA, plate_lamps=(PlacedLamp("panel", 1.0, 14.0, 2.0),)))
+    groups = [line.group for line in card_lines(case, plate_report(case.shot, case.plate))]
+    assert len({g for g, _ in itertools.groupby(groups)}) == len(list(itertools.groupby(groups)))
