@@ -52,6 +52,19 @@ def plan_of(stage) -> dict:
 
 
 class TestKept:
+    def test_a_lamp_told_in_short_is_stored_whole(self, lit):
+        lamp = {"lamp_id": str(lit.lamp.pk), "x_m": 0.5, "y_m": 1, "z_m": 1.5}
+        path = f"{lit.path}/plates/{lit.plate.pk}"
+        answer = lit.api.patch(path, {"revision": lit.plate.revision, "lamps": [lamp]}).json()
+        lit.plate.refresh_from_db()
+        # The same words as the answer has, so that sending it back changes nothing.
+        assert lit.plate.lamps == answer["lamps"]
+        again = lit.api.patch(path, {"revision": answer["revision"], "lamps": answer["lamps"]})
+        kept = lit.plate.lamps
+        lit.plate.refresh_from_db()
+        assert again.status_code == 200
+        assert lit.plate.lamps == kept
+
     def test_room_lamps_and_tape_ends_come_back_as_they_were_sent(self, lit):
         lamp = {"lamp_id": str(lit.lamp.pk), "x_m": 0.5, "y_m": 1.2, "z_m": 0.8, "level": 0.5}
         changes = {

@@ -69,8 +69,10 @@ def edit_of(fields: type[Fields], name: str) -> Any:
 
 
 def changes_in(edit: Any) -> dict[str, Any]:
-    """Only the fields that an edit names."""
-    return edit.model_dump(exclude_unset=True, exclude={"revision"})
+    """Only the fields that an edit names. What lies within one is whole, as it is when a record is
+    made: the same decision is stored in the same words however it came."""
+    named = edit.model_fields_set - {"revision"}
+    return dict(edit.model_dump(include=named))
 
 
 class Problem(BaseModel):
