@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from jungoptic.web.demo import load
+from .kept_demo import lay_demo
 
 expect.set_options(timeout=15_000)
 
@@ -39,7 +39,7 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
 def desk(page: Page, live_server: Any) -> Page:
     """Signed in to the demo through the sign-in page, on the list of productions. Fails the test
     when the page throws or any answer is a server error."""
-    load()
+    lay_demo()
     wrong: list[str] = []
     page.on("pageerror", lambda error: wrong.append(str(error)))
     page.on(
@@ -69,5 +69,7 @@ def open_shot(page: Page, title: str) -> None:
 
 
 def saved(page: Page) -> None:
-    """Wait until everything is on the server."""
+    """Wait until everything is on the server: what was done last has been painted, so that the
+    mark does not still speak of what was saved before it."""
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))")
     expect(page.get_by_test_id("saved-mark")).to_have_text("Saved")
