@@ -2,50 +2,47 @@
 
 import type { Schemas } from './api/client';
 
-export const GELS: { value: Schemas['LampPlace']['gel'] & string; name: string }[] = [
-  { value: '', name: 'no gel' },
-  { value: 'blue-8', name: 'eighth blue' },
-  { value: 'blue-4', name: 'quarter blue' },
-  { value: 'blue-2', name: 'half blue' },
-  { value: 'blue-34', name: 'three-quarter blue' },
-  { value: 'blue-1', name: 'full blue' },
-  { value: 'orange-8', name: 'eighth orange' },
-  { value: 'orange-4', name: 'quarter orange' },
-  { value: 'orange-2', name: 'half orange' },
-  { value: 'orange-34', name: 'three-quarter orange' },
-  { value: 'orange-1', name: 'full orange' },
-];
+/** Choices for a menu, in the order they are told; none that the API knows may be missing. */
+const choices = <V extends string>(names: Record<V, string>) =>
+  (Object.entries(names) as [V, string][]).map(([value, name]) => ({ value, name }));
 
-export const SCREENS = [
-  { value: 'green', name: 'green' },
-  { value: 'blue', name: 'blue' },
-  { value: 'black', name: 'black cloth' },
-  { value: 'white', name: 'white or snow' },
-  { value: 'sky', name: 'overcast sky' },
-  { value: 'red', name: 'red' },
-];
+export const GELS = choices<Schemas['LampPlace']['gel'] & string>({
+  '': 'no gel',
+  'blue-8': 'eighth blue',
+  'blue-4': 'quarter blue',
+  'blue-2': 'half blue',
+  'blue-34': 'three-quarter blue',
+  'blue-1': 'full blue',
+  'orange-8': 'eighth orange',
+  'orange-4': 'quarter orange',
+  'orange-2': 'half orange',
+  'orange-34': 'three-quarter orange',
+  'orange-1': 'full orange',
+});
 
-/** How the usual screens look when lit; the core computes with the same. */
-export const SCREEN_RGB: Record<string, string> = {
-  green: 'rgb(40 170 70)',
-  blue: 'rgb(35 70 170)',
-  black: 'rgb(14 14 15)',
-  white: 'rgb(236 236 234)',
-  sky: 'rgb(205 210 214)',
-  red: 'rgb(175 40 40)',
-};
+export const SCREENS = choices<NonNullable<Schemas['PlateOut']['screen_colour']>>({
+  green: 'green',
+  blue: 'blue',
+  black: 'black cloth',
+  white: 'white or snow',
+  sky: 'overcast sky',
+  red: 'red',
+});
 
-export const SWATCH_KINDS = [
-  { value: 'skin', name: 'skin' },
-  { value: 'hair', name: 'hair' },
-  { value: 'wardrobe', name: 'wardrobe' },
-  { value: 'prop', name: 'prop' },
-  { value: 'foliage', name: 'foliage' },
-  { value: 'smoke', name: 'smoke, water' },
-  { value: 'flame', name: 'flame' },
-  { value: 'glass', name: 'glass' },
-  { value: 'metal', name: 'metal' },
-];
+export const SWATCH_KINDS = choices<NonNullable<Schemas['SwatchFields']['kind']>>({
+  skin: 'skin',
+  hair: 'hair',
+  wardrobe: 'wardrobe',
+  prop: 'prop',
+  foliage: 'foliage',
+  smoke: 'smoke, water',
+  flame: 'flame',
+  glass: 'glass',
+  metal: 'metal',
+});
+
+/** A colour of the core for a style sheet. */
+export const css = (rgb: readonly number[]) => `rgb(${rgb.join(' ')})`;
 
 /** `from the right, in front`: a number of degrees alone is easily mistaken. */
 export function side(fromDeg: number): string {

@@ -34,6 +34,11 @@ export class Failure extends Error {
   ) {
     super(message);
   }
+
+  /** Nothing was wrong with what was asked: the network or the server is away for a while. */
+  get passing() {
+    return this.status === 0 || this.status >= 500;
+  }
 }
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };

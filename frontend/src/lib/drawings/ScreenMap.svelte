@@ -1,11 +1,11 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { SCREEN_RGB } from '../light';
+  import { css } from '../light';
   import { length } from '../quantities';
   import LightBands from './LightBands.svelte';
 
-  type Props = { screen: Schemas['ScreenStudy']; colour: string };
-  let { screen, colour }: Props = $props();
+  type Props = { screen: Schemas['ScreenStudy'] };
+  let { screen }: Props = $props();
   let width = $state(360);
   const MARGIN = 14;
   const scale = $derived(
@@ -44,7 +44,7 @@
         y={y(screen.height_m)}
         width={screen.width_m * scale}
         height={screen.height_m * scale}
-        fill={SCREEN_RGB[colour] ?? SCREEN_RGB.green}
+        fill={css(screen.rgb)}
         fill-opacity=".35"
         stroke="var(--ink)"
       />

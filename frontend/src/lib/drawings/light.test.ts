@@ -39,8 +39,8 @@ describe('the map of light', () => {
 
   it('lies over the screen with what the action needs', () => {
     render(ScreenMap, {
-      colour: 'green',
       screen: {
+        rgb: [40, 170, 70],
         centre_x_m: 1,
         distance_m: 5,
         width_m: 3,
@@ -59,6 +59,7 @@ describe('the map of light', () => {
       },
     });
     expect(screen.getByRole('img', { name: /0\.8 stops behind the action/ })).toBeTruthy();
+    expect(document.querySelector('rect')!.getAttribute('fill')).toBe('rgb(40 170 70)');
     expect(screen.getByText('shadow of lamp 2')).toBeTruthy();
     expect(screen.getByText(/1\.6/)).toBeTruthy();
   });

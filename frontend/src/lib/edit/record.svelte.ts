@@ -134,7 +134,7 @@ export class SavedRecord<T extends Revisioned> {
       } else {
         this.#again = true;
       }
-    } else if (failure.status === 0 || failure.status >= 500) {
+    } else if (failure.passing) {
       status.offline = true;
       this.#again = true;
       await new Promise((resolve) => setTimeout(resolve, RETRY_MS));

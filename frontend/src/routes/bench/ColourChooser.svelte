@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import { SCREEN_RGB, SWATCH_KINDS } from '../../lib/light';
+  import { css, SWATCH_KINDS } from '../../lib/light';
   import type { Bench } from './bench.svelte';
   import type { Plate } from './plan';
 
@@ -157,9 +157,7 @@
           <tr class="border-line border-t align-top">
             <th scope="row" class={['py-0.5 text-left', own ? 'font-bold' : 'font-normal']}>
               <span class="flex items-center gap-1.5 whitespace-nowrap">
-                <span
-                  class="border-line block h-4 w-4 border"
-                  style:background={SCREEN_RGB[choice.screen]}
+                <span class="border-line block h-4 w-4 border" style:background={css(choice.rgb)}
                 ></span>
                 {choice.name}
               </span>

@@ -54,7 +54,7 @@
         Nothing plays before the screen yet, or its kit is not chosen.
       </p>
     {:else}
-      <ScreenMap {screen} colour={record.draft.screen_colour ?? 'green'} />
+      <ScreenMap {screen} />
       <p class="mt-1 text-sm">
         {#if screen.lit}
           Even to <b

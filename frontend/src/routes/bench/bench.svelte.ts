@@ -6,7 +6,7 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { same } from '../../lib/edit/merge';
-import { newest } from '../../lib/edit/newest';
+import { LATER, newest } from '../../lib/edit/newest';
 import { SavedRecord, type Revisioned } from '../../lib/edit/record.svelte';
 import { units } from '../../lib/units.svelte';
 import {
@@ -57,6 +57,9 @@ export class Bench {
   get plate() {
     return this.plates.find((p) => p.id === this.selected) ?? null;
   }
+  /** Whether somebody went on to another screen; nothing is asked any more. */
+  left = false;
+
   get answer() {
     return this.report?.plates.find((p) => p.plate_id === this.selected) ?? null;
   }
@@ -170,6 +173,7 @@ export class Bench {
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       this.trouble = error.message;
+      if (error.passing && !this.left) return LATER;
     }
   });
 
@@ -542,6 +546,7 @@ export class Bench {
   }
 
   dispose() {
+    this.left = true;
     for (const record of [this.shot, ...this.plates, ...this.standIns]) record?.dispose();
   }
 }

@@ -135,6 +135,24 @@ describe('the Bench', () => {
     expect(server.calculations).toBe(2);
   });
 
+  it('asks again by itself after the server was away', async () => {
+    vi.useFakeTimers();
+    server.handle.mockImplementationOnce(async () => json({ message: 'Away' }, 503));
+    await bench.compute();
+    expect(bench.trouble).toBe('Away');
+    expect(server.calculations).toBe(0);
+    await vi.advanceTimersByTimeAsync(2500);
+    expect(server.calculations).toBe(1);
+    expect(bench.trouble).toBe('');
+    // Somebody who has left is asked nothing any more.
+    bench.dispose();
+    server.handle.mockImplementationOnce(async () => json({ message: 'Away' }, 503));
+    await bench.compute();
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(server.calculations).toBe(1);
+    vi.useRealTimers();
+  });
+
   it('gives a stand-in to the plate that was added just before', async () => {
     void bench.addPlate('screen');
     await bench.addStandIn('figure');

@@ -1,7 +1,7 @@
 /** What the core says of one plate's tricks; it follows every change of the drafts. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { newest } from '../../lib/edit/newest';
+import { LATER, newest } from '../../lib/edit/newest';
 import type { Bench } from '../bench/bench.svelte';
 
 export type Tricks = Schemas['Tricks'];
@@ -38,6 +38,7 @@ export class TrickAnswers {
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       this.problem = error.message;
+      if (error.passing && !this.bench.left) return LATER;
       this.answer = null;
     }
   });

@@ -89,10 +89,12 @@ class Apart:
 
 @dataclass(frozen=True)
 class ScreenChoice:
-    """One screen for all the swatches, worst first; `score` is that of the worst."""
+    """One screen, as it looks when lit (`rgb`), for all the swatches, worst first; `score` is that
+    of the worst."""
 
     screen: ScreenColour
     name: str
+    rgb: tuple[int, int, int]
     score: float
     reason: str
     apart: tuple[Apart, ...]
@@ -174,7 +176,7 @@ def choose(swatches: Sequence[Swatch]) -> tuple[ScreenChoice, ...]:
         reason = worst.why or (
             f"the nearest colour is {worst.swatch}, {worst.lab:.0f} ΔE away: it keys cleanly"
         )
-        found.append(ScreenChoice(screen, name, worst.score, reason, each))
+        found.append(ScreenChoice(screen, name, SCREENS[screen], worst.score, reason, each))
     order = list(NAMES)
     return tuple(
         sorted(

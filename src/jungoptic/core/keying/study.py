@@ -13,7 +13,7 @@ from ..judging.case import Case
 from ..judging.keying import lit_screen, shadows_there
 from ..lighting.contours import LightMap
 from ..lighting.maps import screen_map
-from .colours import ScreenChoice, choose
+from .colours import SCREENS, ScreenChoice, choose
 from .screen_light import ScreenLight, ScreenShadow
 
 #: A blur disc wider than this hides creases and weave, delivered pixels (judgement).
@@ -22,12 +22,13 @@ TEXTURE_GONE_PX = 6.0
 
 @dataclass(frozen=True)
 class ScreenStudy:
-    """The screen in numbers. `centre_x_m` and `distance_m` place it; `needed` is (left, right, top)
-    of what the action covers on it; `blur_px`: how far its texture blurs; `covered`: part of the
-    frame that the screen fills, `garbage`: the rest, to be cut away by a garbage matte; `action`:
-    part of the frame that the action's envelope takes. `cheapest`: the mode that holds with the
-    least storage."""
+    """The screen in numbers. `rgb`: how it looks when lit. `centre_x_m` and `distance_m` place it;
+    `needed` is (left, right, top) of what the action covers on it; `blur_px`: how far its texture
+    blurs; `covered`: part of the frame that the screen fills, `garbage`: the rest, to be cut away
+    by a garbage matte; `action`: part of the frame that the action's envelope takes. `cheapest`:
+    the mode that holds with the least storage."""
 
+    rgb: tuple[int, int, int]
     centre_x_m: float
     distance_m: float
     width_m: float
@@ -54,6 +55,7 @@ def screen_study(case: Case) -> ScreenStudy | None:
     recordings = recordings_of(case)
     cheapest = cheapest_that_holds(recordings)
     return ScreenStudy(
+        SCREENS[case.plate.screen_colour],
         screen.centre_x_m,
         screen.distance_m,
         case.plate.screen_width_m,
