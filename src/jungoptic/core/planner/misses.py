@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from ..camera import Array
-from ..judging import rate, view
+from ..judging import JUDGES, position, rate, view
 from ..judging.backing import backing
 from ..judging.light import more_lamps
 from ..quantities import degrees, length, percent, pixels, scale, stops
 from ..quantities import rate as fps_said
+from .names import name_of
 from .table import Rule, Table, changes_of
 from .table import at_index as _at
 
@@ -23,8 +24,8 @@ BREAK, IMPOSSIBLE = 1_000_000.0, 100_000_000.0
 
 @dataclass(frozen=True)
 class Miss:
-    """One near miss: the rule that alone breaks (or breaks with others named in `also`), what it
-    would take, and the decisions that the rest of it is made of."""
+    """One near miss: the rule that alone breaks (or breaks with others, named in `also` as people
+    call them), what it would take, and the decisions that the rest of it is made of."""
 
     rule: str
     takes: str
@@ -55,15 +56,17 @@ def near_misses(table: Table, code: Array, key: Array, most: int = 6) -> tuple[M
             # Among those that miss by as little, the one the wishes like best.
             near = short <= short.min() * (1.0 + 1e-6) + 1e-12
             at = _index(np.where(near & alone, key, np.inf), shape)
-            found.append((float(key[at]), _miss(table, rule, at, ())))
+            found.append((float(key[at]), _miss(table, rule, at)))
         found.sort(key=lambda pair: pair[0])
         return tuple(miss for _, miss in found[:most])
     if bool((code >= IMPOSSIBLE).all()):
         return ()
     at = _index(np.where(fewest, key, np.inf), shape)
-    broken = [r for r in table.rules if _at(r.ranks, at) >= 2]
+    together = [_miss(table, r, at) for r in table.rules if _at(r.ranks, at) >= 2]
+    # What mends two of them is said once.
+    once = list({miss.takes: miss for miss in reversed(together)}.values())[::-1]
     return tuple(
-        _miss(table, rule, at, tuple(r.key for r in broken if r is not rule)) for rule in broken
+        replace(miss, also=tuple(name_of(o.rule) for o in once if o is not miss)) for miss in once
     )
 
 
@@ -71,22 +74,39 @@ def _index(values: Array, shape: tuple[int, ...]) -> tuple[int, ...]:
     return tuple(int(i) for i in np.unravel_index(int(values.argmin()), shape))
 
 
-def _miss(table: Table, rule: Rule, at: tuple[int, ...], also: tuple[str, ...]) -> Miss:
+def _miss(table: Table, rule: Rule, at: tuple[int, ...]) -> Miss:
     setup = table.space.setups[at[0]]
-    takes, by = _TAKES.get(rule.key, _plainly)(table, at, _at(rule.short, at))
+    words = _TAKES.get(rule.key)
+    if words is None:
+        takes, by = _as_judged(table, at, rule.key)
+    else:
+        takes, by = words(table, at, _at(rule.short, at))
     return Miss(
         rule.key,
         takes,
         by,
         changes_of(table, at),
-        also,
+        (),
         f"{setup.body.name}, {setup.mode.name}, {setup.lens.name}, "
         f"{scale(table.space.scales[at[1]])}",
     )
 
 
-def _plainly(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "This rule alone is in the way.", ""
+def _as_judged(table: Table, at: tuple[int, ...], key: str) -> tuple[str, str]:
+    """The first remedy that the judgement itself has tried for this candidate, and what it says of
+    the candidate; a sentence of its own where it has none to offer."""
+    setup, scale_ = table.space.setups[at[0]], table.space.scales[at[1]]
+    place = table.place(setup, scale_)
+    case = None if place is None else place.case.tried(changes_of(table, at))
+    otherwise = _OTHERWISE.get(key, f"Something else for this: {name_of(key)}.")
+    if case is None:
+        return otherwise, ""
+    judged = (judge(replace(case, trial=False)) for judge in JUDGES)
+    found = next((f for f in judged if f is not None and f.key == key), None)
+    if found is None:
+        return otherwise, ""
+    said = found.sentence.rstrip(".")
+    return (found.remedies[0].sentence if found.remedies else otherwise), said
 
 
 def _view(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
@@ -112,6 +132,16 @@ def _floor(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
         "or in a cut-out), or a mirror at 45°.",
         f"{length(short)} too high",
     )
+
+
+def _mismatch(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
+    place = table.place(table.space.setups[at[0]], table.space.scales[at[1]])
+    stage = None if place is None else place.case.stage
+    by = f"{pixels(short + table.tolerance_px * position.STRAINS_TO)} apart"
+    if stage is not None and stage.floor_axis_m > stage.ideal_axis_m + 1e-6:
+        # Too high is why: lowered as far as the floor asks, it is mended too.
+        return _floor(table, at, stage.floor_axis_m - stage.ideal_axis_m)[0], by
+    return _as_judged(table, at, "mismatch")[0], by
 
 
 def _close(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
@@ -146,7 +176,7 @@ def _backing(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]
     place = table.place(table.space.setups[at[0]], table.space.scales[at[1]])
     needed = backing(place.case) if place is not None else None
     if needed is None:
-        return _plainly(table, at, short)
+        return _as_judged(table, at, "backing")
     return f"A screen {length(needed.width_m)} × {length(needed.top_m)}.", "too small"
 
 
@@ -159,34 +189,15 @@ def _blur(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
     return f"A shutter of {degrees(table.shot.world.shutter_deg * ratio)}.", "blur differs"
 
 
-def _loan(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "Another day, while the borrowed things are there.", "not there on the day"
-
-
-def _flicker(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "Lamps on direct current or high frequency.", "brightness pulses"
-
-
 def _diffraction(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
     return "A wider stop, with more focus passes.", f"diffraction {short:.1f} times the limit"
 
 
-def _lamps(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "Lamps placed anew: see what Light this plate proposes.", "the light disagrees"
-
-
-def _sun(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "Another day or another place: see its windows.", "the sun disagrees"
-
-
-def _mode(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "A mode with full chroma, or one twice as wide.", "colour edges too coarse"
-
-
+#: By rule; the others are told as they are judged.
 _TAKES = {
     "view": _view,
     "floor": _floor,
-    "mismatch": _floor,
+    "mismatch": _mismatch,
     "close_focus": _close,
     "depth": _depth,
     "rate": _rate,
@@ -194,13 +205,24 @@ _TAKES = {
     "backing": _backing,
     "room": _room,
     "blur": _blur,
-    "loan": _loan,
-    "flicker": _flicker,
     "diffraction": _diffraction,
+}
+
+_LAMPS = "Lamps placed anew: see what Light this plate proposes."
+#: What to say where a judgement has no remedy to offer.
+_OTHERWISE = {
     **dict.fromkeys(
-        ("key-side", "hardness", "colour", "ratio", "falloff", "evenness", "screen-level"), _lamps
+        ("key-side", "hardness", "colour", "ratio", "falloff", "evenness", "screen-level"), _LAMPS
     ),
-    **dict.fromkeys(("spill", "screen-shadow"), _lamps),
-    "sun": _sun,
-    "recording": _mode,
+    **dict.fromkeys(("spill", "screen-shadow"), _LAMPS),
+    "loan": "Another day, while the borrowed things are there.",
+    "flicker": "Lamps on direct current or high frequency.",
+    "sun": "Another day or another place: see its windows.",
+    "recording": "A mode with full chroma, or one twice as wide.",
+    "move": "A smaller camera move, or a body that goes as low as the move does.",
+    "passes": "Fewer focus passes, or a lens whose view changes less with focus.",
+    "skew": "A mode that reads out faster, or slower movement.",
+    "mains": "Lamps that draw less, or another circuit.",
+    "sweep": "A longer floor of the screen, or feet out of frame.",
+    "screen-colour": "Another screen, or other clothes.",
 }

@@ -15,6 +15,7 @@ from ..motion import Motion
 from ..plan import Plate, Shot
 from ..quantities import lux, percent, pixels, rate, scale, stop, stops
 from .misses import BREAK, IMPOSSIBLE, Miss, near_misses
+from .names import name_of
 from .space import Space, Wishes, as_it_is, space_for
 from .table import SETUP, Rule, Table, along, at_index, changes_of
 
@@ -220,9 +221,9 @@ def _reasons(table: Table, way: Way) -> tuple[str, ...]:
     """Why it stands where it does, in the order the ranking looks."""
     said = []
     if way.broken:
-        said.append("Breaks: " + ", ".join(NAMES.get(k, k) for k in way.broken) + ".")
+        said.append("Breaks: " + ", ".join(name_of(k) for k in way.broken) + ".")
     if way.strained:
-        said.append("Strains: " + ", ".join(NAMES.get(k, k) for k in way.strained) + ".")
+        said.append("Strains: " + ", ".join(name_of(k) for k in way.strained) + ".")
     if not way.broken and not way.strained:
         said.append("Every rule holds.")
     share = way.pixels_across / table.shot.delivery.width_px
@@ -246,43 +247,6 @@ def _reasons(table: Table, way: Way) -> tuple[str, ...]:
     else:
         said.append("As it is planned now.")
     return tuple(said)
-
-
-#: Rules by what a person calls them.
-NAMES = {
-    "impossible": "cannot be built",
-    "view": "view and pixels",
-    "floor": "lens floor",
-    "mismatch": "match with the world camera",
-    "move": "camera move",
-    "close_focus": "close focus",
-    "depth": "depth of field",
-    "passes": "focus passes",
-    "diffraction": "diffraction",
-    "rate": "capture rate",
-    "blur": "motion blur",
-    "step": "step per frame",
-    "skew": "rolling readout",
-    "light": "light",
-    "flicker": "lamps that pulse",
-    "backing": "screen",
-    "room": "room",
-    "loan": "borrowed things",
-    "key-side": "light side",
-    "hardness": "shadow edge",
-    "colour": "light colour",
-    "ratio": "key to fill",
-    "falloff": "fall-off",
-    "sun": "sun",
-    "mains": "mains",
-    "evenness": "even screen",
-    "screen-level": "screen level",
-    "spill": "spill",
-    "screen-shadow": "shadow on screen",
-    "sweep": "floor of the screen",
-    "screen-colour": "screen colour",
-    "recording": "recording for a key",
-}
 
 
 def verdict_now(shot: Shot, plate: Plate, motion: Motion | None = None) -> Verdict | None:
