@@ -225,8 +225,9 @@ def checklist(case: Case) -> list[str]:
     if plate.kind == "miniature":
         items.insert(1, "Axis height taped from the model's ground, not from the floor")
         items.append("Lights-off plate before anything moves")
-        if plate.focus_passes > 1:
-            items.append(f"{plate.focus_passes} focus passes, same lock-off, same light")
+        # Fewer than planned where fewer reach from the nearest thing to the farthest.
+        if len(case.stage.passes) > 1:
+            items.append(f"{len(case.stage.passes)} focus passes, same lock-off, same light")
     if plate.kind == "puppet":
         items.insert(1, "Curtains shut, dark clothes, lamps marked and dimmers read")
         items.append("Set photographed from above with a tape, for the rebuild")
