@@ -158,6 +158,46 @@ class TestSunDrift:
         lit = replace(found, key_kind="lamp")
         assert "drift" not in joined(lit, "right")
 
+    def outside(self, takes: int):
+        found = twins()
+        for plate in ("left", "right", "clean"):
+            found = changed(
+                found,
+                plate,
+                room_id="yard",
+                film_on=datetime.date(2026, 6, 21),
+                takes_planned=takes,
+            )
+        return found
+
+    def test_fewer_takes_of_the_second_pass_keep_their_word(self):
+        for many in range(2, 13):
+            found = self.outside(many)
+            finding = joined(found, "right")["drift"]
+            for remedy in finding.remedies:
+                if not remedy.changes:
+                    continue
+                done = changed(found, "right", **remedy.changes)
+                assert joined(done, "right")["drift"].verdict is remedy.verdict
+                # One take more would not do.
+                more = {"takes_planned": remedy.changes["takes_planned"] + 1}
+                worse = joined(changed(found, "right", **more), "right")["drift"].verdict
+                assert worse.rank > remedy.verdict.rank
+            # The first half's own takes are over by then: its plate only says whose.
+            told = joined(found, "left")["drift"].remedies
+            assert all(not r.changes for r in told)
+            assert [r.sentence for r in told] == [r.sentence for r in finding.remedies]
+
+    def test_five_degrees_of_sun_strain_and_more_break(self):
+        # A quarter of a degree a minute: 2° are about 9 min, 5° about 22 min.
+        found = {n: joined(self.outside(n), "right")["drift"] for n in (1, 2, 3)}
+        needed = {n: float(f.sentence.split()[3]) for n, f in found.items()}
+        for n, finding in found.items():
+            turned = 0.23 * needed[n]
+            assert (turned > 5.2) == (finding.verdict is Verdict.BREAKS)
+        assert found[1].verdict is Verdict.STRAINS
+        assert found[3].verdict is Verdict.BREAKS
+
 
 class TestCleanPlate:
     def test_averaging_lowers_noise_by_the_square_root(self):

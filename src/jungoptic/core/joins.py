@@ -8,7 +8,8 @@ from .beats import judge_beats
 from .crowd.study import crowd_plan
 from .findings import Finding, Verdict
 from .judging.case import Case
-from .locked.judging import judge_drift, judge_lock, judge_split, judge_throw
+from .locked.between import judge_drift
+from .locked.judging import judge_lock, judge_split, judge_throw
 from .reframe import judge_reframe
 from .rigs.judging import judge_load, judge_rig
 from .roto import judge_roto

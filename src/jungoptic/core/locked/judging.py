@@ -9,18 +9,16 @@ from typing import Any
 import numpy as np
 
 from ..decisions import DividerKey, Split
-from ..effort import BY_KEY, line
+from ..effort import line
 from ..findings import Finding, Quantity, Remedy, Verdict, Working
 from ..judging.case import Case
 from ..mirrored import as_told
 from ..plan import Plate, Shot
 from ..quantities import length, pixels, seconds
 from ..standins import StandIn
-from .checklist import drift_of
 from .clean import clean_of
 from .extent import GESTURE_M_S
 from .group import DERIVED, departures, group_of, lead_of, orphans
-from .order import drift_limit
 from .strips import Nearness, crossings, side_of
 from .throw import Flight, G, flight, following, throws_to_second
 
@@ -477,68 +475,3 @@ def _other_throws(shot: Shot, split: Split, found: Flight) -> list[tuple[Split, 
             others.append((quick, words, f"{length(flat.apex_m)} high; it stays in the picture"))
             break
     return others
-
-
-# --- the light between halves ------------------------------------------------------------------
-
-
-def judge_drift(case: Case) -> Finding | None:
-    """Whether the sun stays for all passes of a lock-off; None indoors, or for a plate alone."""
-    shot, plate = case.shot, case.plate
-    if len(group_of(shot, plate)) < 2:
-        return None
-    drift = drift_of(case)
-    if drift is None:
-        return None
-    split = next((s for s in shot.splits if side_of(s, plate.id) is not None), None)
-    if split is None:
-        group = group_of(shot, plate)
-        split = Split("", "", group[0].id, group[1].id)
-    limit = drift_limit(case, split, drift)
-    verdict = Verdict.HOLDS
-    if limit.needed_min > drift.best_min:
-        verdict = Verdict.BREAKS
-    elif limit.needed_min > drift.minutes:
-        verdict = Verdict.STRAINS
-    words = (
-        f"The passes take {limit.needed_min:.0f} min from the first to the last; the sun leaves "
-        f"{drift.minutes:.0f} min about the middle of the day before it has changed {drift.by} "
-        f"({drift.worst_min:.0f} to {drift.best_min:.0f} min over the day)."
-    )
-    remedies: tuple[Remedy, ...] = ()
-    if verdict is not Verdict.HOLDS and not case.trial:
-        # The second pass and the clean plate, without the takes of the former.
-        standing, take = 2.0 * BY_KEY["pass"].likely_min, BY_KEY["take"].likely_min
-        least = max(int((drift.best_min - standing) // take), 1)
-        remedies = (
-            Remedy(
-                f"Plan {least} takes of the second pass, and rehearse with the camera off.",
-                f"About {standing + take * least:.0f} min then.",
-                Verdict.STRAINS,
-                {"takes_planned": min(least, plate.takes_planned)},
-            ),
-            Remedy(
-                "Film it under cloud or in open shade, one bounce for all passes.",
-                "Without shadows only the level drifts.",
-                Verdict.STRAINS,
-            ),
-        )
-    return Finding(
-        key="drift",
-        title="Light between passes",
-        verdict=verdict,
-        sentence=words,
-        workings=(
-            Working(
-                formula="minutes until the sun has turned 2° or its light changed by 0.1 stop",
-                inputs=(
-                    Quantity("n", "needed", limit.needed_min, "min"),
-                    Quantity("w", "worst start", drift.worst_min, "min"),
-                    Quantity("b", "best start", drift.best_min, "min"),
-                ),
-                result=Quantity("t", "minutes left", drift.minutes, "min"),
-                source="NREL SPA; 2° and 0.1 stop are judgement.",
-            ),
-        ),
-        remedies=remedies,
-    )
