@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 from dataclasses import replace
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.decisions import Crowd, DividerKey, Filmed, Markers, Rig, Throw
+from jungoptic.core.decisions import Beat, Crowd, DividerKey, Filmed, Markers, Rig, Throw
 from jungoptic.core.findings import Verdict
 from jungoptic.core.joins import judge_joins
 from jungoptic.core.judging.case import Case
@@ -69,9 +70,22 @@ def shots(draw) -> Shot:
         throw=throw,
     )
     lit = draw(st.booleans())
+    beats = tuple(
+        Beat(
+            name,
+            f"Beat {name}",
+            draw(st.integers(1, 160)),
+            draw(st.sampled_from(["left", "right", None])),
+            draw(st.sampled_from([None, "a", "b", "c"])),
+            draw(st.integers(-10, 30)),
+            draw(st.integers(0, 3)),
+        )
+        for name in "abc"[: draw(st.integers(0, 3))]
+    )
     found = twins(
         *figures(draw),
         splits=(split,),
+        beats=beats,
         move=draw(st.sampled_from([Move(), Move(right_m=0.5), Move(pan_deg=6.0)])),
         key_from_deg=60.0 if lit else None,
         key_elevation_deg=35.0 if lit else None,
@@ -88,6 +102,11 @@ def shots(draw) -> Shot:
         draw(st.integers(1, 9)), draw(st.integers(1, 30)), -3, 3, draw(st.floats(4, 9)), 12.0
     )
     markers = Markers("lamp", draw(st.booleans()), draw(st.floats(2, 60)), draw(st.floats(0.05, 1)))
+    if draw(st.booleans()):
+        day = datetime.date(2026, draw(st.integers(1, 12)), 21)
+        for plate in ("left", "right", "clean"):
+            takes = draw(st.integers(1, 8))
+            found = changed(found, plate, room_id="yard", film_on=day, takes_planned=takes)
     return changed(
         found,
         "left",

@@ -524,7 +524,8 @@ class TestBeats:
         finding = joined(found, "right")["beats"]
         assert finding.verdict is Verdict.BREAKS
         assert "3 frames too late for Thrown" in finding.sentence
-        (remedy,) = finding.remedies
+        remedy, thrown = finding.remedies
+        assert thrown.sentence == "Thrown at frame 13."
         after = replace(found, **remedy.shot)
         assert joined(after, "right")["beats"].verdict is Verdict.HOLDS
         assert "beats" not in joined(found, "clean")
@@ -532,6 +533,48 @@ class TestBeats:
     def test_a_beat_after_the_end_is_told(self):
         found = twins(beats=(Beat("a", "Late", 999, "left"),))
         assert "after the shot has ended" in joined(found, "left")["beats"].sentence
+
+    def test_ways_are_tried_and_nobody_else_comes_late_for_them(self):
+        beats = (
+            Beat("throw", "Throw", 60, "left"),
+            Beat("land", "Lands", 60, "right", "throw", 12),
+            Beat("look", "Looks", 60, "left", "land", 0),
+        )
+        found = twins(beats=beats)
+        finding = joined(found, "right")["beats"]
+        sentences = [r.sentence for r in finding.remedies]
+        # At 72 it lands in time, but the look would then be late; thrown at 48 all is well.
+        assert sentences == ["Throw at frame 48."]
+        done = replace(found, **finding.remedies[0].shot)
+        assert {joined(done, p)["beats"].verdict for p in ("left", "right")} == {Verdict.HOLDS}
+
+    def test_beats_that_hang_on_one_another_are_put_in_step_together(self):
+        beats = (
+            Beat("a", "Clap", 10, "left"),
+            Beat("b", "Turn", 40, "right", "a", 12),
+            Beat("c", "Step", 40, "left", "b", 12),
+            Beat("d", "Fall", 144, "right", "c", 6),
+        )
+        finding = joined(twins(beats=beats), "right")["beats"]
+        (together,) = finding.remedies
+        assert together.sentence == "Put all beats in step."
+        assert [b.frame for b in together.shot["beats"]] == [10, 22, 34, 40]
+        assert "Turn at 22" in together.effect
+        # A ring cannot be put in step: nothing is offered.
+        ring = (
+            Beat("a", "Clap", 10, "left", "b", 12, 0),
+            Beat("b", "Turn", 60, "left", "a", 12, 0),
+        )
+        assert joined(twins(beats=ring), "left")["beats"].remedies == ()
+
+    def test_a_beat_after_the_end_is_brought_into_the_shot(self):
+        found = twins(beats=(Beat("a", "Late", 999, "left"),))
+        (remedy,) = joined(found, "left")["beats"].remedies
+        assert remedy.shot["beats"][0].frame == found.frames
+        # One that has to come after the end cannot be; what it goes with comes sooner.
+        tied = (Beat("a", "Hit", 140, "left"), Beat("b", "Door", 100, "right", "a", 30))
+        (sooner,) = joined(twins(beats=tied), "right")["beats"].remedies
+        assert sooner.sentence == "Hit at frame 70."
 
     def test_sound_takes_its_time(self):
         # 343 m/s (air at 20 degrees; any acoustics text): three metres are 0.2 frames at 24.

@@ -208,26 +208,64 @@ def judge_beats(case: Case) -> Finding | None:
                 source="Arithmetic.",
             ),
         ),
-        remedies=() if case.trial else _ways(case.shot, worst),
+        remedies=() if case.trial else _ways(case, worst),
     )
 
 
-def _ways(shot: Shot, worst: BeatLine) -> tuple[Remedy, ...]:
+def _ways(case: Case, worst: BeatLine) -> tuple[Remedy, ...]:
+    """The late beat moved, what it goes with moved, or all put in step: what is tried, leaves this
+    plate in time and no other beat worse."""
+    shot, wrong = case.shot, worst.error or 0
     beat = next(b for b in shot.beats if b.id == worst.beat_id)
-    to = min(beat.frame - (worst.error or 0), shot.frames)
-    if to < 1 or to == beat.frame:
-        return ()
-    return (
-        Remedy(
-            f"{beat.name} at frame {to}.",
-            f"{abs(to - beat.frame)} frames "
-            f"{'later' if to > beat.frame else 'earlier'} in its plate.",
-            Verdict.HOLDS,
-            {},
-            {"beats": _moved(shot.beats, beat, to)},
-        ),
-    )
+    other = next((b for b in shot.beats if b.id == beat.with_id), None)
+    tries = [_at(beat, min(beat.frame - wrong, shot.frames))]
+    if other is not None and wrong:
+        tries.append(_at(other, other.frame + wrong))
+    found = []
+    for one in tries:
+        beats = tuple(one if b.id == one.id else b for b in shot.beats)
+        was = next(b.frame for b in shot.beats if b.id == one.id)
+        way = f"{abs(one.frame - was)} frames {'later' if one.frame > was else 'earlier'}"
+        effect = f"{way} in its plate." if one.plate_id else f"{way}."
+        found.append(_tried(case, beats, f"{one.name} at frame {one.frame}.", effect))
+    if not any(found):
+        together = _in_step(shot)
+        words = ", ".join(f"{b.name} at {b.frame}" for b in together if b not in shot.beats)
+        found.append(_tried(case, together, "Put all beats in step.", f"{words}."))
+    return tuple(r for r in found if r is not None)
 
 
-def _moved(beats: tuple[Beat, ...], beat: Beat, frame: int) -> tuple[Beat, ...]:
-    return tuple(replace(b, frame=frame) if b.id == beat.id else b for b in beats)
+def _at(beat: Beat, frame: int) -> Beat:
+    return replace(beat, frame=frame)
+
+
+def _in_step(shot: Shot) -> tuple[Beat, ...]:
+    """The beats with each that is off put where the one it goes with asks; beats that ask for one
+    another in a ring end wherever they are then."""
+    beats = {b.id: b for b in shot.beats}
+    for _ in beats:
+        for beat in list(beats.values()):
+            other = beats.get(beat.with_id or "")
+            if other is None or other.id == beat.id:
+                continue
+            to = other.frame + beat.gap
+            if abs(beat.frame - to) > beat.allowed:
+                beats[beat.id] = _at(beat, to)
+    return tuple(beats.values())
+
+
+def _tried(case: Case, beats: tuple[Beat, ...], words: str, effect: str) -> Remedy | None:
+    if beats == case.shot.beats or any(b.frame < 1 for b in beats):
+        return None
+    shot = replace(case.shot, beats=beats)
+    after = judge_beats(replace(case, shot=shot, trial=True))
+    if after is None or after.verdict is not Verdict.HOLDS:
+        return None
+    if _broken(shot) - _broken(case.shot):
+        return None
+    return Remedy(words, effect, after.verdict, {}, {"beats": beats})
+
+
+def _broken(shot: Shot) -> set[str]:
+    sheet = beat_sheet(shot)
+    return set() if sheet is None else {b.beat_id for b in sheet.beats if not b.holds}

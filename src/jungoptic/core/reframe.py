@@ -207,17 +207,19 @@ def judge_reframe(case: Case) -> Finding | None:
         sentence += f" {lost[0][1]} falls out of {lost[0][0]}."
         verdict = max(verdict, Verdict.STRAINS, key=lambda v: v.rank)
     remedies: tuple[Remedy, ...] = ()
-    if verdict is not Verdict.HOLDS and not case.trial and share < HOLDS:
+    # More pixels do not bring back what falls out of a shape.
+    after = Verdict.STRAINS if lost else Verdict.HOLDS
+    if verdict.rank > after.rank and not case.trial and share < HOLDS:
         remedies = (
             Remedy(
                 f"Record this plate finer: a mode {1 / share:.2f} times as wide.",
                 "See the planner for modes that leave more pixels.",
-                Verdict.HOLDS,
+                after,
             ),
             Remedy(
                 f"Stay {percent(share)} as close as the closest key.",
                 "Closer than that is best done with the lens.",
-                Verdict.HOLDS,
+                after,
             ),
         )
     return Finding(
