@@ -241,6 +241,23 @@ class TestRig:
             # Never called less than half of what it is, nor more than one and a half times.
             assert 0.5 * darkest <= left_of(thick, blur) <= 1.5 * darkest + 1e-9
 
+    def test_the_thinner_line_offered_is_the_thickest_that_is_hidden(self):
+        for lamp in (LAMP, replace(LAMP, speed_m_s=0.3), replace(LAMP, y_m=5.0)):
+            found = hung(lamp=lamp)
+            finding = joined(found, "left")["rig"]
+            (thinner,) = [r for r in finding.remedies if r.sentence.startswith("A thinner one")][:1]
+            offered = thinner.changes["rig"]
+            assert f"{offered.diameter_mm:g} mm" in thinner.sentence
+            a_little = replace(offered, diameter_mm=offered.diameter_mm + 0.01)
+            seen = [chosen(case_of(found, "left"), rig) for rig in (offered, a_little)]
+            assert seen[0].frames == 0
+            assert seen[1].frames > 0
+            # What it is rated for is nobody's to guess.
+            assert offered.rated_kg is None
+        # Nothing that can be had is thin enough this near the lens.
+        near = joined(hung(lamp=replace(LAMP, y_m=0.4)), "left")["rig"]
+        assert not any(r.sentence.startswith("A thinner one") for r in near.remedies)
+
     def test_faster_things_hide_thinner_lines(self):
         still = chosen(case_of(hung(), "left"), RIG)
         quick = replace(LAMP, speed_m_s=0.4)

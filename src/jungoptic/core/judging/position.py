@@ -77,16 +77,11 @@ def judge_mismatch(case: Case) -> Finding | None:
 
 def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     back = {"axis_height_m": None, "tilt_deg": None, "setback_m": 0.0}
-    ways = [
-        remedy(case, judge_mismatch, before, back, "Put the camera back where it is derived."),
-        remedy(
-            case,
-            judge_mismatch,
-            before,
-            {**back, "drop_m": _drop_needed(case)},
-            "Let the camera base sit below this stage's ground.",
-        ),
-    ]
+    drop_m = _drop_needed(case)
+    ways = [remedy(case, judge_mismatch, before, back, "Put the camera back where it is derived.")]
+    if drop_m > 0:
+        words = f"Let the camera base sit {length(drop_m)} below this stage's ground."
+        ways.append(remedy(case, judge_mismatch, before, {**back, "drop_m": drop_m}, words))
     return best(ways, most=2)
 
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 from ..decisions import Rig
 from ..findings import Finding, Quantity, Remedy, Verdict, Working
 from ..judging.case import Case
-from ..quantities import pixels
-from .kinds import BY_KIND, COLOURS, CONTRAST, KINDS
-from .seen import FAINT, HIDDEN, SAFETY, RigSeen, chosen, working_load_kg
+from ..quantities import percent, pixels
+from .kinds import BY_KIND, COLOURS, KINDS
+from .seen import FAINT, SAFETY, RigSeen, chosen, working_load_kg
 
 PEOPLE = (
     "People are never hung, pulled or lifted by this tool's numbers: licensed riggers only, and "
@@ -55,6 +55,10 @@ def judge_rig(case: Case) -> Finding | None:
     )
 
 
+#: Thinner lines are not sold by the spool, hundredths of a millimetre (common practice).
+THINNEST = 5
+
+
 def verdict_of(found: RigSeen) -> Verdict:
     """Hidden holds; what a screen or a clean plate takes away strains; the rest breaks."""
     if not found.possible:
@@ -75,7 +79,7 @@ def said(found: RigSeen, thing: str, frames: int) -> str:
     words = f"{found.name} of {found.diameter_mm:g} mm at {thing} is {pixels(found.thick_px)} thick"
     if found.blur_px >= 0.5:
         words += f" and smeared over {pixels(found.blur_px)}"
-    words += f"; {found.strength * 100:.0f} % of its contrast is left"
+    words += f"; {percent(found.strength)} of its contrast is left"
     if found.frames == 0:
         return (
             words + ": hidden."
@@ -96,6 +100,23 @@ def said(found: RigSeen, thing: str, frames: int) -> str:
     return words
 
 
+def _hidden_mm(case: Case, rig: Rig, most_mm: float) -> float:
+    """The thickest such line, below `most_mm`, that is not noticed on any frame, found by halving
+    to a hundredth of a millimetre; 0 where none that can be had is thin enough."""
+
+    def hidden(hundredths: int) -> bool:
+        seen = chosen(case, replace(rig, diameter_mm=hundredths / 100.0))
+        return seen is not None and seen.possible and seen.frames == 0
+
+    low, high = THINNEST, math.ceil(most_mm * 100.0)
+    if high <= low or not hidden(low):
+        return 0.0
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if hidden(middle) else (low, middle)
+    return low / 100.0
+
+
 def _ways(case: Case, rig: Rig, now: RigSeen) -> tuple[Remedy, ...]:
     thing = next(s.name for s in case.shot.stand_ins if s.id == rig.thing_id)
     before = verdict_of(now)
@@ -109,12 +130,12 @@ def _ways(case: Case, rig: Rig, now: RigSeen) -> tuple[Remedy, ...]:
         )
     if now.thick_px > 0 and now.strength > 0 and not now.hides:
         for colour in dict.fromkeys((rig.colour, "matched")):
-            left = now.strength * CONTRAST[colour] / CONTRAST[rig.colour]
-            thin = math.floor(now.diameter_mm * HIDDEN / left * 97.0) / 100.0
-            if 0.05 <= thin < now.diameter_mm:
+            other = replace(rig, colour=colour, rated_kg=None)
+            thin = _hidden_mm(case, other, now.diameter_mm)
+            if thin > 0.0:
                 words = f"A thinner one, {thin:g} mm"
                 words += f" and {COLOURS[colour]}" if colour != rig.colour else ""
-                other = replace(rig, colour=colour, diameter_mm=thin, rated_kg=None)
+                other = replace(other, diameter_mm=thin)
                 tries.append((f"{words}; ask what it is rated for.", other))
     for kind in KINDS:
         if kind.key != rig.kind:
