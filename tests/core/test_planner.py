@@ -319,6 +319,15 @@ class TestLoans:
         assert case is not None
         loan = next(f for f in judge_plate(case) if f.key == "loan")
         assert loan.remedies[0].changes == {"film_on": "2026-11-29"}
+        assert loan.sentence.endswith("this plate is filmed on 5 December.")
+        # In another year the day alone would be read wrongly.
+        case = Case.of(
+            replace(case.shot, plates=()), replace(case.plate, film_on=datetime.date(2027, 4, 10))
+        )
+        assert case is not None
+        loan = next(f for f in judge_plate(case) if f.key == "loan")
+        assert "until 29 November 2026 only; this plate is filmed on 10 April 2027" in loan.sentence
+        assert loan.remedies[0].sentence == "Film it on 29 November 2026."
 
     def test_a_lamp_that_is_not_there_gives_no_light(self):
         gone = replace(PANEL, loan=Loan(True, last=datetime.date(2026, 11, 1)))

@@ -41,9 +41,15 @@ def _things(case: Case) -> list[tuple[str, Loan]]:
     ]
 
 
-def _span(loan: Loan) -> str:
-    first = "" if loan.first is None else f" from {loan.first:%-d %B}"
-    last = "" if loan.last is None else f" until {loan.last:%-d %B}"
+def _written(loans: list[Loan], film_on: datetime.date | None) -> str:
+    """How days are written: with their year where not all are of one."""
+    days = [film_on, *(d for loan in loans for d in (loan.first, loan.last))]
+    return "%-d %B" if len({d.year for d in days if d is not None}) < 2 else "%-d %B %Y"
+
+
+def _span(loan: Loan, written: str) -> str:
+    first = "" if loan.first is None else f" from {loan.first:{written}}"
+    last = "" if loan.last is None else f" until {loan.last:{written}}"
     return first + last
 
 
@@ -56,12 +62,14 @@ def judge_loan(case: Case) -> Finding | None:
     limited = [(name, loan) for name, loan in things if loan.first or loan.last]
     missing = [(n, loan) for n, loan in limited if day is not None and not loan.covers(day)]
     verdict = loan_verdict([loan for _, loan in things], day)
+    written = _written([loan for _, loan in limited], day)
     if day is not None and missing:
         name, loan = missing[0]
-        sentence = f"The {name} is there{_span(loan)} only; this plate is filmed on {day:%-d %B}."
+        span = _span(loan, written)
+        sentence = f"The {name} is there{span} only; this plate is filmed on {day:{written}}."
     elif day is None and limited:
         name, loan = limited[0]
-        sentence = f"The {name} is on loan{_span(loan)}: give this plate a day."
+        sentence = f"The {name} is on loan{_span(loan, written)}: give this plate a day."
     else:
         names = " and ".join(name for name, _ in things)
         sentence = f"Borrowed and there: {names}."
@@ -78,11 +86,11 @@ def judge_loan(case: Case) -> Finding | None:
                 "The loan dates in the kit, both days included.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(limited),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(limited, written),
     )
 
 
-def _remedies(limited: list[tuple[str, Loan]]) -> tuple[Remedy, ...]:
+def _remedies(limited: list[tuple[str, Loan]], written: str) -> tuple[Remedy, ...]:
     """A day on which everything borrowed is there, when there is one."""
     first = max((loan.first for _, loan in limited if loan.first), default=None)
     last = min((loan.last for _, loan in limited if loan.last), default=None)
@@ -91,7 +99,7 @@ def _remedies(limited: list[tuple[str, Loan]]) -> tuple[Remedy, ...]:
         return ()
     return (
         Remedy(
-            sentence=f"Film it on {day:%-d %B}.",
+            sentence=f"Film it on {day:{written}}.",
             effect="Everything borrowed is there then.",
             verdict=Verdict.HOLDS,
             changes={"film_on": day.isoformat()},
