@@ -2,9 +2,19 @@
 
 export type Step = { label: string; undo: () => void; redo: () => void; of?: string };
 
-/** Whether a key goes into a field. */
+/** Whether a key goes into a field. What is ticked or slid takes no letters. */
 export const isTyping = (event: KeyboardEvent) =>
-  event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
+  event.target instanceof HTMLElement &&
+  event.target.matches(
+    'textarea, select, input:not([type=checkbox], [type=radio], [type=range], [type=file])',
+  );
+
+/** What Ctrl+Z (on some machines Cmd+Z) asks for outside of fields, with Shift the way back. */
+export function turnOf(event: KeyboardEvent): 'undo' | 'redo' | null {
+  const ours = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
+  if (!ours || isTyping(event)) return null;
+  return event.shiftKey ? 'redo' : 'undo';
+}
 
 export class History {
   #done = $state.raw<Step[]>([]);
@@ -34,13 +44,12 @@ export class History {
     this.#undone = this.#undone.filter((step) => step.of !== of);
   }
 
-  /** Takes Ctrl+Z, and with Shift the way back, outside of fields; whether the key was theirs. */
+  /** Takes the keys of undo and redo; whether the key was theirs. */
   take(event: KeyboardEvent): boolean {
-    const ours = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
-    if (!ours || isTyping(event)) return false;
+    const turn = turnOf(event);
+    if (!turn) return false;
     event.preventDefault();
-    if (event.shiftKey) this.redo();
-    else this.undo();
+    this[turn]();
     return true;
   }
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { Failure } from '../../lib/api/client';
+  import { isTyping, turnOf } from '../../lib/edit/history.svelte';
   import { hours, KINDS } from '../../lib/kinds';
   import Modal from '../../lib/ui/Modal.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
@@ -83,14 +84,14 @@
   function key(event: KeyboardEvent) {
     if (!board || help) return;
     const target = event.target as HTMLElement;
-    const typing = /INPUT|TEXTAREA|SELECT/.test(target.tagName) && target.id !== '';
     const command = event.ctrlKey || event.metaKey;
-    if (command && event.key.toLowerCase() === 'z' && !typing) {
+    const turn = turnOf(event);
+    if (turn) {
       event.preventDefault();
-      void (event.shiftKey ? board.redo() : board.undo());
+      void board[turn]();
       return;
     }
-    if (typing || target.closest('[role=dialog],[role=menu]')) return;
+    if (isTyping(event) || target.closest('[role=dialog],[role=menu]')) return;
     if (event.key === '/' && !command) {
       event.preventDefault();
       search?.focus();
