@@ -103,6 +103,26 @@ def drag(page: Page, selector: str, dx: float, dy: float) -> None:
     page.mouse.up()
 
 
+#: Notes every place where the way to another room has stood.
+WATCH = """
+window.places = new Set();
+(function look() {
+  const rooms = document.querySelectorAll('nav[aria-label="Rooms of the shot"] a');
+  for (const a of rooms) window.places.add(a.textContent + Math.round(a.getBoundingClientRect().x));
+  requestAnimationFrame(look);
+})();
+"""
+
+
+def test_the_ways_to_other_rooms_stand_still_while_numbers_come(desk: Page):
+    desk.evaluate(WATCH)
+    open_shot(desk, "The tide mill, wide")
+    desk.get_by_label("Stop", exact=True).fill("f/11")
+    desk.get_by_label("Stop", exact=True).press("Enter")
+    saved(desk)
+    assert desk.evaluate("window.places.size") == 5
+
+
 def test_dragging_a_stand_in_in_the_frame_moves_it_in_the_world(mill: Page):
     before = StandIn.objects.get(name="Lock gate")
     grip = f'[data-testid="frame"] [data-grip="{before.pk}"]'

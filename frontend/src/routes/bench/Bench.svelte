@@ -202,7 +202,7 @@
         {#each counts as { verdict, count } (verdict)}
           <span class="flex items-center gap-1" data-testid={`count-${verdict}`}>
             <VerdictMark {verdict} named={false} />
-            <b>{count}</b><span class="sr-only">{verdict}</span>
+            <b class="inline-block min-w-[2ch]">{count}</b><span class="sr-only">{verdict}</span>
           </span>
         {/each}
       </div>
@@ -213,7 +213,8 @@
         onundo={() => b.history.undo()}
         onredo={() => b.history.redo()}
       />
-      {#if b.plate && b.answer?.stage}
+      <!-- Their place is kept while there is nothing to copy, so that the strip stands still. -->
+      <div class={['flex items-center gap-2.5', !(b.plate && b.answer?.stage) && 'invisible']}>
         <button
           class="p-1"
           aria-label="Copy the numbers as text"
@@ -227,11 +228,11 @@
           aria-label="Print the Bench, one page of A4"
           title="Print the Bench, one page of A4"
           target="_blank"
-          href="/api/productions/{production}/shots/{shot}/bench.pdf?plate={b.plate.id}&at={b.moving
+          href="/api/productions/{production}/shots/{shot}/bench.pdf?plate={b.selected}&at={b.moving
             ? b.at
             : 0}&{units.query}"><Printer size={17} /></a
         >
-      {/if}
+      </div>
       <button class="p-1" aria-label="Keys" title="Keys (?)" onclick={() => (help = true)}>?</button
       >
     </TopStrip>

@@ -168,11 +168,11 @@
 <svelte:head><title>{board?.about?.name ?? 'Board'} · Jungoptic</title></svelte:head>
 <TopStrip crumbs={board?.about ? [{ name: board.about.name }] : []}>
   {#if production}<Rooms {production} />{/if}
-  {#if board?.editable}
+  {#if board?.editable ?? true}
     <SavedMark />
     <UndoRedo
-      undo={board.steps.undo?.label ?? null}
-      redo={board.steps.redo?.label ?? null}
+      undo={board?.steps.undo?.label ?? null}
+      redo={board?.steps.redo?.label ?? null}
       onundo={() => board?.undo()}
       onredo={() => board?.redo()}
     />

@@ -56,7 +56,7 @@
     : []}
 >
   {#if shot}<Rooms {production} {shot} here="method" />{/if}
-  {#if method}<SavedMark />{/if}
+  <SavedMark />
 </TopStrip>
 {#if problem}
   <main class="p-6"><p role="alert" class="font-semibold">{problem}</p></main>

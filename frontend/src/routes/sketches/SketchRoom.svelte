@@ -96,14 +96,12 @@
 >
   {#if shot}<Rooms {production} {shot} here="sketches" />{/if}
   <SavedMark />
-  {#if room}
-    <UndoRedo
-      undo={room.history.canUndo ? room.history.undoLabel : null}
-      redo={room.history.canRedo ? room.history.redoLabel : null}
-      onundo={() => room?.history.undo()}
-      onredo={() => room?.history.redo()}
-    />
-  {/if}
+  <UndoRedo
+    undo={room?.history.canUndo ? room.history.undoLabel : null}
+    redo={room?.history.canRedo ? room.history.redoLabel : null}
+    onundo={() => room?.history.undo()}
+    onredo={() => room?.history.redo()}
+  />
 </TopStrip>
 {#if problem}
   <main class="p-6"><p role="alert" class="font-semibold">{problem}</p></main>
