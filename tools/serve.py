@@ -105,7 +105,7 @@ def django(env: dict[str, str], *arguments: str) -> None:
         raise Trouble(f"{arguments[0]} failed:\n{done.stdout}{done.stderr}")
 
 
-def wait_until_answering(address: str, family: Family, seconds: float = 60.0) -> None:
+def wait_until_answering(address: str, family: Family, seconds: float = 180.0) -> None:
     """Wait for the server; raise `Trouble` if a child dies or time runs out."""
     until = time.monotonic() + seconds
     while time.monotonic() < until:

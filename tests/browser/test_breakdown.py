@@ -13,7 +13,7 @@ from jungoptic.web.breakdown.models import LoggedHours, ReadCaution, Thread
 from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.sketches.models import Annotation, Sketch
 
-from .conftest import saved
+from .conftest import follow, saved
 
 
 @pytest.fixture
@@ -41,8 +41,9 @@ def choose(page: Page, *wanted: str) -> None:
 
 def room(page: Page, number: str, name: str) -> None:
     """From the Board to a room of a shot."""
-    row(page, number).get_by_role("link").click()
-    page.get_by_role("navigation", name="Rooms of the shot").get_by_role("link", name=name).click()
+    follow(page, row(page, number).get_by_role("link"))
+    rooms = page.get_by_role("navigation", name="Rooms of the shot")
+    follow(page, rooms.get_by_role("link", name=name))
 
 
 def test_the_board_tells_what_there_is_and_what_is_next(board: Page):
