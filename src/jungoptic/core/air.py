@@ -130,5 +130,9 @@ def smoke_for(case: Case) -> Smoke | None:
     there = visibility / scale
     depth = case.depth_m
     return Smoke(
-        there, -math.log(0.02) / there, depth, haze.transmission(depth, there), SMOKE_CAUTIONS
+        there,
+        haze.extinction_per_m(there),
+        depth,
+        haze.transmission(depth, there),
+        SMOKE_CAUTIONS,
     )

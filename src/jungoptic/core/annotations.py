@@ -19,6 +19,7 @@ from .camera import Array, Camera
 from .checks_on_input import positive
 from .coverage import at_distance, rays
 from .findings import Finding, Quantity, Remedy, Verdict, Working
+from .polyline import dense
 from .quantities import degrees, length, pixels
 from .standins import StandIn, outlines
 
@@ -135,20 +136,6 @@ def line_y(line: Array, xs: Array) -> Array:
         here = y0 + (y1 - y0) * along if x1 != x0 else np.full(len(xs), max(y0, y1))
         best = np.where(inside, np.fmax(best, here), best)
     return best
-
-
-def dense(points: Array, step_px: float = 4.0) -> Array:
-    """The polyline (n, 2) with points no farther apart than `step_px`, so that no bend of a matte
-    line is missed between two corners of a thing."""
-    if len(points) < 2:
-        return points
-    parts = []
-    for a, b in itertools.pairwise(points):
-        far = float(np.hypot(*(b - a)))
-        count = min(max(int(far / step_px), 1), 2000)
-        parts.append(a + (b - a) * np.linspace(0.0, 1.0, count, endpoint=False)[:, None])
-    found: Array = np.concatenate([*parts, points[-1:]])
-    return found
 
 
 def above_line(points_px: Array, line: Array, width_px: float, height_px: float) -> float:

@@ -7,6 +7,14 @@ import math
 from .checks_on_input import not_negative, positive
 
 
+def extinction_per_m(visibility_m: float, contrast: float = 0.02) -> float:
+    """How fast air of that visibility takes contrast away, per metre: b = -ln(contrast) / V."""
+    positive("visibility", visibility_m)
+    if not 0.0 < contrast < 1.0:
+        raise ValueError(f"contrast must lie between 0 and 1, not {contrast!r}.")
+    return -math.log(contrast) / visibility_m
+
+
 def transmission(distance_m: float, visibility_m: float, contrast: float = 0.02) -> float:
     """Part of the light (0..1) that crosses `distance_m` of air with that visibility.
 
@@ -14,7 +22,4 @@ def transmission(distance_m: float, visibility_m: float, contrast: float = 0.02)
     convention of 5 % gives 2.996 / V (WMO No. 8, from memory). Overlay opacity is 1 - T.
     """
     not_negative("distance", distance_m)
-    positive("visibility", visibility_m)
-    if not 0.0 < contrast < 1.0:
-        raise ValueError(f"contrast must lie between 0 and 1, not {contrast!r}.")
-    return math.exp(math.log(contrast) * distance_m / visibility_m)
+    return math.exp(-extinction_per_m(visibility_m, contrast) * distance_m)

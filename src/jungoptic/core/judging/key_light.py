@@ -11,6 +11,7 @@ from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..lighting.stage_light import LampLight, StageLight
 from ..plan import PlacedLamp
 from ..quantities import about, degrees, length, lux, stops
+from ..shadows import towards_key
 from .case import Case, Judge, remedy, sought
 from .lit import lighting
 
@@ -144,12 +145,8 @@ def at_direction(
 ) -> tuple[float, float, float]:
     """Where a lamp stands so that its light reaches `at` from there (bearing from straight ahead
     of the stage, elevation), to the centimetre."""
-    a, e = math.radians(from_deg), math.radians(up_deg)
-    return (
-        round(at[0] + distance_m * math.sin(a) * math.cos(e), 2),
-        round(at[1] + distance_m * math.cos(a) * math.cos(e), 2),
-        round(at[2] + distance_m * math.sin(e), 2),
-    )
+    x, y, z = (at + distance_m * towards_key(from_deg, up_deg)).tolist()
+    return round(x, 2), round(y, 2), round(z, 2)
 
 
 def _turned(

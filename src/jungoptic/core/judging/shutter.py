@@ -12,7 +12,7 @@ from ..motion import frame_at
 from ..plan import TIMELESS
 from ..quantities import degrees, percent, pixels, shutter
 from ..standins import StandIn
-from .case import Case, best, remedy
+from .case import Case, best, remedy, sentence_of
 
 #: Blur within a third of the world camera's is not told apart; beyond twice or under half it is
 #: seen at once (judgement).
@@ -132,16 +132,10 @@ def _blur_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 before,
                 {"shutter_deg": angle},
                 f"Set the shutter to {degrees(angle)}.",
-                lambda t: " ".join(
-                    ((judge_blur(t) or _quiet()).sentence, shutter(t.stage.exposure_s) + " each.")
-                ),
+                lambda t: f"{sentence_of(judge_blur, t)} {shutter(t.stage.exposure_s)} each.",
             )
         ]
     )
-
-
-def _quiet() -> Finding:
-    return Finding("", "", Verdict.HOLDS, "")
 
 
 def judge_step(case: Case) -> Finding | None:
@@ -242,7 +236,6 @@ def _skew_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                         before,
                         {"body_id": body.id, "mode_id": mode.id},
                         f"Film it with {body.name}, {mode.name}.",
-                        lambda t: (judge_skew(t) or _quiet()).sentence,
                     )
                 )
     return best(ways, most=2)

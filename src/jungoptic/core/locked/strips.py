@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 from dataclasses import dataclass, replace
 
@@ -15,6 +14,7 @@ from ..judging.case import Case
 from ..marks import mark_at
 from ..motion import frame_at
 from ..plan import Shot
+from ..polyline import dense
 from ..standins import StandIn
 from .divider import key_frames, line_at, over_px
 from .extent import Part, blur_m, extents
@@ -199,7 +199,7 @@ def strip_at(
         # On upright beyond its ends, as in the picture.
         order = line[np.argsort(line[:, 1], kind="stable")]
         ends = np.array([(order[0, 0], -4.0 * h), (order[-1, 0], 5.0 * h)])
-        fine = _fine(np.concatenate([ends[:1], line, ends[1:]]))
+        fine = dense(np.concatenate([ends[:1], line, ends[1:]]), 6.0, least=2, most=200)
         at = at_distance(camera, fine, ahead, w, h)
         heights = at[:, 2]
         use = np.isfinite(at).all(axis=1) & (heights >= low_m - 0.02) & (heights <= high_m + 0.02)
@@ -209,15 +209,6 @@ def strip_at(
         lefts.append(float(at[use, 0].min()) - half - margin_m)
         rights.append(float(at[use, 0].max()) + half + margin_m)
     return StripAt(y_m, min(lefts), max(rights)) if lefts else None
-
-
-def _fine(line: Array, step_px: float = 6.0) -> Array:
-    parts = []
-    for a, b in itertools.pairwise(line):
-        count = int(min(max(math.dist(a, b) / step_px, 2), 200))
-        parts.append(a + (b - a) * np.linspace(0.0, 1.0, count, endpoint=False)[:, None])
-    found: Array = np.concatenate([*parts, line[-1:]])
-    return found
 
 
 def own_of(case: Case, split: Split) -> list[StandIn]:

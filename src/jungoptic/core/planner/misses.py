@@ -101,8 +101,9 @@ def _as_judged(table: Table, at: tuple[int, ...], key: str) -> tuple[str, str]:
     otherwise = _OTHERWISE.get(key, f"Something else for this: {name_of(key)}.")
     if case is None:
         return otherwise, ""
-    judged = (judge(replace(case, trial=False)) for judge in JUDGES)
-    found = next((f for f in judged if f is not None and f.key == key), None)
+    # Only the judge of this rule is asked for ways out: looking for them is the dear part.
+    judge = next((j for j in JUDGES if (f := j(case)) is not None and f.key == key), None)
+    found = None if judge is None else judge(replace(case, trial=False))
     if found is None:
         return otherwise, ""
     said = found.sentence.rstrip(".")
@@ -211,10 +212,8 @@ _TAKES = {
 _LAMPS = "Lamps placed anew: see what Light this plate proposes."
 #: What to say where a judgement has no remedy to offer.
 _OTHERWISE = {
-    **dict.fromkeys(
-        ("key-side", "hardness", "colour", "ratio", "falloff", "evenness", "screen-level"), _LAMPS
-    ),
-    **dict.fromkeys(("spill", "screen-shadow"), _LAMPS),
+    **dict.fromkeys(("key-side", "hardness", "colour", "ratio", "falloff"), _LAMPS),
+    **dict.fromkeys(("evenness", "screen-level", "spill", "screen-shadow"), _LAMPS),
     "loan": "Another day, while the borrowed things are there.",
     "flicker": "Lamps on direct current or high frequency.",
     "sun": "Another day or another place: see its windows.",

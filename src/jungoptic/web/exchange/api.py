@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import uuid
-from collections.abc import Iterable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -17,6 +14,7 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
+from ..tables import csv_response
 from ..takes.api import READINGS, judged, take_out, takes_of
 
 router = Router(tags=["exchange"])
@@ -55,24 +53,6 @@ READING_HEADERS = {
     "iso": "ISO",
     "capture_fps": "capture rate (fps)",
 }
-
-
-def safe_cell(value: Any) -> Any:
-    """Text that a spreadsheet would run as a formula gets a leading apostrophe."""
-    if isinstance(value, str) and value[:1] in {"=", "+", "-", "@", "\t", "\r"}:
-        return "'" + value
-    return "" if value is None else value
-
-
-def csv_response(name: str, header: Iterable[str], rows: Iterable[Iterable[Any]]) -> HttpResponse:
-    """A table as a CSV download; what a spreadsheet would run as a formula is disarmed."""
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(header)
-    writer.writerows([safe_cell(cell) for cell in row] for row in rows)
-    response = HttpResponse(text.getvalue().encode("utf-8"), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
 
 
 def _shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Shot:

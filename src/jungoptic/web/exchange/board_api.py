@@ -24,8 +24,8 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Out
 from ..sketches.pdf import picture_address
+from ..tables import csv_response
 from . import edits, tables
-from .api import csv_response
 from .arriving import TAKEN, Plan, carry_out, settle
 
 router = Router(tags=["exchange"])

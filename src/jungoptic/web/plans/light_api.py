@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import datetime
 import io
 import uuid
@@ -16,6 +15,7 @@ from PIL import Image
 from pydantic import BaseModel
 
 from jungoptic.core import quantities as say
+from jungoptic.core.codecs import CHROMA_STEP
 from jungoptic.core.effort import Job
 from jungoptic.core.judging.case import Case
 from jungoptic.core.keying.backdrops import Backdrop, backdrops
@@ -32,6 +32,7 @@ from jungoptic.devices.dimmer import SimulatedLamp, played
 from ..permissions import Verb, enter
 from ..records import Refused
 from ..schemas import Fields, number, whole
+from ..tables import csv_response
 from .api import plates_of, shots_of
 from .bridge import load, plan_json
 from .calc_api import PlateQuestion, case_or_refused
@@ -120,14 +121,14 @@ def cue_table(
         fps=min(plate.shot.playback_fps, 240.0),
     )
     answer = _played(question)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["frame", "seconds", "level_percent", "level_8bit"])
-    for i, level in enumerate(answer.levels):
-        writer.writerow([i + 1, f"{i / answer.fps:.4f}", f"{level * 100:.1f}", round(level * 255)])
-    response = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="light-cue.csv"'
-    return response
+    return csv_response(
+        "light-cue.csv",
+        ("frame", "seconds", "level_percent", "level_8bit"),
+        (
+            (i + 1, f"{i / answer.fps:.4f}", f"{level * 100:.1f}", round(level * 255))
+            for i, level in enumerate(answer.levels)
+        ),
+    )
 
 
 # --- sky ---------------------------------------------------------------------------------------
@@ -327,7 +328,7 @@ def recording_errors(
         depth, subsampling, finer = [*mode.split(" "), "", "", ""][:3]
         finer = finer or "1"
         if (
-            subsampling not in ("4:4:4", "4:2:2", "4:2:0")
+            subsampling not in CHROMA_STEP
             or depth not in map(str, range(8, 17))
             or finer not in ("1", "2")
         ):
