@@ -71,6 +71,10 @@ export class Bench {
     const { screen_time_s = 4, playback_fps = 24 } = this.shot.draft;
     return Math.max(1, Math.round(screen_time_s * playback_fps));
   }
+  /** Show a frame; one after the end shows the last. */
+  show(frame: number) {
+    this.at = Math.min((frame - 1) / Math.max(this.frames - 1, 1), 1);
+  }
   /** Whether the camera, a divider, the cut of the picture or anything else moves. */
   get moving() {
     const { move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg } = this.shot.draft;

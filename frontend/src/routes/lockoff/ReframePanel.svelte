@@ -117,9 +117,7 @@
     {#each keys as key, i (key.frame)}
       <div class="border-line border-t pt-1">
         <div class="flex justify-between text-sm">
-          <button
-            class="underline"
-            onclick={() => (bench.at = ((key.frame ?? 1) - 1) / Math.max(bench.frames - 1, 1))}
+          <button class="underline" onclick={() => bench.show(key.frame ?? 1)}
             >frame {key.frame}</button
           >
           {#if bench.editable && keys.length > 1}<button

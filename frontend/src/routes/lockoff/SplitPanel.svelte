@@ -213,8 +213,7 @@
                 'px-1.5',
                 (key.frame ?? 1) === frame ? 'font-semibold underline' : 'underline',
               ]}
-              onclick={() => (bench.at = ((key.frame ?? 1) - 1) / Math.max(bench.frames - 1, 1))}
-              >{key.frame}</button
+              onclick={() => bench.show(key.frame ?? 1)}>{key.frame}</button
             >
             {#if bench.editable}<button
                 class="text-soft min-h-6 min-w-6"

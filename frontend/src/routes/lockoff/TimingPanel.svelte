@@ -46,7 +46,8 @@
   }
   const whole = (text: string, low: number) => Math.max(Math.round(Number(text) || 0), low);
   const sorted = $derived([...beats].sort((a, b) => a.frame - b.frame));
-  const at = (f: number) => (bench.at = Math.min((f - 1) / Math.max(bench.frames - 1, 1), 1));
+  /** Where a frame lies across the drawing. */
+  const across = (f: number) => ((f - 1) / Math.max(bench.frames - 1, 1)) * 396 + 2;
 </script>
 
 <section class="px-3 py-2" aria-label="Timing">
@@ -74,11 +75,11 @@
       {/each}
       {#each sorted as beat (beat.id)}
         {@const row = bench.plates.findIndex((p) => p.id === beat.plate_id)}
-        {@const x = ((beat.frame - 1) / Math.max(bench.frames - 1, 1)) * 396 + 2}
+        {@const x = across(beat.frame)}
         {@const other = beats.find((b) => b.id === beat.with_id)}
         {#if other}
           {@const y0 = bench.plates.findIndex((p) => p.id === other.plate_id) * 18 + 10}
-          {@const x0 = ((other.frame - 1) / Math.max(bench.frames - 1, 1)) * 396 + 2}
+          {@const x0 = across(other.frame)}
           <path
             d="M{x0} {y0}L{x} {row * 18 + 10}"
             stroke={lineOf(beat.id)?.holds === false ? 'var(--breaks)' : 'var(--ink)'}
@@ -87,11 +88,7 @@
         {/if}
         <circle cx={x} cy={row * 18 + 10} r="3.5" fill="var(--ochre)" stroke="var(--ink)" />
       {/each}
-      <path
-        d="M{((frame - 1) / Math.max(bench.frames - 1, 1)) * 396 + 2} 0V{18 * bench.plates.length +
-          2}"
-        stroke="var(--ink)"
-      />
+      <path d="M{across(frame)} 0V{18 * bench.plates.length + 2}" stroke="var(--ink)" />
       <text x="0" y={18 * bench.plates.length + 12} font-size="8" fill="var(--soft)">frame 1</text>
       <text
         x="400"
@@ -106,7 +103,7 @@
         {@const told = lineOf(beat.id)}
         <li class="border-line border-t py-1">
           <div class="flex items-baseline gap-2">
-            <button class="w-10 text-right underline" onclick={() => at(beat.frame)}
+            <button class="w-10 text-right underline" onclick={() => bench.show(beat.frame)}
               >{beat.frame}</button
             >
             <button
