@@ -254,6 +254,11 @@ class TestRig:
             assert seen[1].frames > 0
             # What it is rated for is nobody's to guess.
             assert offered.rated_kg is None
+        # Where dulling it is enough, nobody is told to buy a thinner one as well.
+        quick = hung(lamp=replace(LAMP, speed_m_s=0.4))
+        ways = [r.sentence for r in joined(quick, "left")["rig"].remedies]
+        assert any("in the tone" in way for way in ways)
+        assert not any(way.startswith("A thinner one") and "in the tone" in way for way in ways)
         # Nothing that can be had is thin enough this near the lens.
         near = joined(hung(lamp=replace(LAMP, y_m=0.4)), "left")["rig"]
         assert not any(r.sentence.startswith("A thinner one") for r in near.remedies)

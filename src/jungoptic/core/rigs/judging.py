@@ -102,14 +102,15 @@ def said(found: RigSeen, thing: str, frames: int) -> str:
 
 def _hidden_mm(case: Case, rig: Rig, most_mm: float) -> float:
     """The thickest such line, below `most_mm`, that is not noticed on any frame, found by halving
-    to a hundredth of a millimetre; 0 where none that can be had is thin enough."""
+    to a hundredth of a millimetre; 0 where none that can be had is thin enough, or where it
+    need not be thinner."""
 
     def hidden(hundredths: int) -> bool:
         seen = chosen(case, replace(rig, diameter_mm=hundredths / 100.0))
         return seen is not None and seen.possible and seen.frames == 0
 
     low, high = THINNEST, math.ceil(most_mm * 100.0)
-    if high <= low or not hidden(low):
+    if high <= low or hidden(high) or not hidden(low):
         return 0.0
     while high - low > 1:
         middle = (low + high) // 2
