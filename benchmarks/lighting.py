@@ -49,9 +49,9 @@ def _asker(client: Any, path: str, bodies: Any) -> Callable[[], Any]:
 
 
 def _map() -> str:
-    from jungoptic.core.judging.case import Case
-    from jungoptic.core.lighting.maps import stage_map
-    from jungoptic.core.stage_drawing import plan
+    from jungoptic.core.drawings.light_maps import stage_map
+    from jungoptic.core.drawings.stage.above import plan
+    from jungoptic.core.stage.case import Case
     from jungoptic.web.plans.bridge import load, plan_json
     from jungoptic.web.plans.models import Shot
 

@@ -46,7 +46,7 @@ def measure(docs: Path) -> str:
 
 def _space(shot: Any, plate: Any, wanted: int) -> Any:
     """About so many candidates: the usual search, its list of ISOs lengthened or cut."""
-    from jungoptic.core.planner import Wishes, space_for
+    from jungoptic.core.planner.space import Wishes, space_for
 
     usual = space_for(shot, plate, Wishes())
     rest = math.prod(usual.shape) // len(usual.isos)
@@ -71,8 +71,8 @@ def _depth(rows: int) -> Callable[[], Any]:
 
 
 def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
-    from jungoptic.core.motion import image_motion
     from jungoptic.core.planner import search
+    from jungoptic.core.stage.motion import image_motion
 
     plate = shot.plates[0]
     motion = image_motion(shot, plate)

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from jungoptic.core.report import report
+from jungoptic.core.report.shot_report import report
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 

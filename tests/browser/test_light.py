@@ -12,8 +12,8 @@ from icalendar import Calendar
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from jungoptic.core.judging.case import Case
-from jungoptic.core.judging.lit import lighting
+from jungoptic.core.lighting.on_stage import lighting
+from jungoptic.core.stage.case import Case
 from jungoptic.web.kit.models import Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot

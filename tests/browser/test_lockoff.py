@@ -8,8 +8,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from jungoptic.core.judging.case import Case
-from jungoptic.core.tricks import tricks
+from jungoptic.core.report.tricks import tricks
+from jungoptic.core.stage.case import Case
 from jungoptic.web.accounts.models import User
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.core import planner
-from jungoptic.core.report import report
+from jungoptic.core.report.shot_report import report
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 

@@ -14,7 +14,7 @@ from jungoptic.core.plan import (
     Shot,
     WorldCamera,
 )
-from jungoptic.core.standins import StandIn
+from jungoptic.core.plan.standins import StandIn
 
 CINEMA = Body(
     "cinema",

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from jungoptic.core.findings import Finding
 from jungoptic.core.judging import judge_plate
-from jungoptic.core.judging.case import Case
 from jungoptic.core.plan import Kit, Lamp, Move, PlacedLamp, Plate, Room, Shot
+from jungoptic.core.plan.findings import Finding
+from jungoptic.core.stage.case import Case
 
 from .examples import KIT, MILL, shot
 

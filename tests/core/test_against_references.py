@@ -15,8 +15,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core import exposure, light, optics, scale, sun
-from jungoptic.core.judging.case import Case
-from jungoptic.core.report import report
+from jungoptic.core.report.shot_report import report
+from jungoptic.core.stage.case import Case
 
 from .examples import ANSA, MILL, with_plate
 

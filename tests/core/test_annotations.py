@@ -11,17 +11,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString
 
-from jungoptic.core.annotations import (
+from jungoptic.core.breakdown.annotations import judge_still
+from jungoptic.core.breakdown.sketch_marks import (
     Drawn,
     above_line,
-    camera_from_thing,
     crossings,
-    judge_still,
     line_y,
     segments_cross,
 )
+from jungoptic.core.breakdown.stills import camera_from_thing
 from jungoptic.core.camera import Camera
-from jungoptic.core.standins import StandIn
+from jungoptic.core.plan.standins import StandIn
 
 W, H = 1920.0, 804.0
 CAMERA = Camera(24.9, 24.9 * 804 / 1920, 32.0, (0.0, 0.0, 1.5), tilt_deg=3.0)

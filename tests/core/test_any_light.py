@@ -14,12 +14,12 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from jungoptic.core.judging import judge_plate
-from jungoptic.core.judging.lit import lighting
 from jungoptic.core.lighting.gels import GELS
-from jungoptic.core.lighting.place import light_plate
+from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.sources import illuminance, sources_of
 from jungoptic.core.plan import Kit, Lamp, PlacedLamp, Swatch
-from jungoptic.core.report import ShotReport, report
+from jungoptic.core.planner.place_lamps import light_plate
+from jungoptic.core.report.shot_report import ShotReport, report
 
 from .examples import ANSA, KIT, MILL, shot
 from .stages import GARAGE, YARD, case_of

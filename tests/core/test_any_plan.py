@@ -12,14 +12,15 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.findings import Verdict
+from jungoptic.core.drawings.stage.above import plan
+from jungoptic.core.drawings.stage.elevation import elevation
 from jungoptic.core.judging import JUDGES, judge_plate
-from jungoptic.core.judging.case import Case
 from jungoptic.core.plan import Move, Plate, Shot
-from jungoptic.core.report import plate_report, report, study
-from jungoptic.core.rooms import room_fit
-from jungoptic.core.stage_drawing import elevation, plan
-from jungoptic.core.staging import floor_tape_m
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.report.shot_report import plate_report, report, study
+from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.derive import floor_tape_m
+from jungoptic.core.stage.rooms import room_fit
 
 from .examples import ANSA, MILL, STAND_INS
 from .stages import case_of, one, placed

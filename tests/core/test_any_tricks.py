@@ -9,14 +9,14 @@ from dataclasses import replace
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.decisions import Beat, Crowd, DividerKey, Filmed, Markers, Rig, Throw
-from jungoptic.core.findings import Verdict
-from jungoptic.core.joins import judge_joins
-from jungoptic.core.judging.case import Case
-from jungoptic.core.locked.group import LOCKED
+from jungoptic.core.lockoff.group import LOCKED
+from jungoptic.core.lockoff.joins import judge_joins
 from jungoptic.core.plan import Move, Shot
-from jungoptic.core.standins import StandIn
-from jungoptic.core.tricks import tricks
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import Beat, Crowd, DividerKey, Filmed, Markers, Rig, Throw
+from jungoptic.core.report.tricks import tricks
+from jungoptic.core.stage.case import Case
 
 from .twins import ANNA, BETH, LEFT, UPRIGHT, case_of, changed, joined, twins
 

@@ -7,14 +7,14 @@ from dataclasses import replace
 
 import pytest
 
-from jungoptic.core.card import card_lines, checklist
-from jungoptic.core.decisions import Beat, Markers, Rig, Throw
-from jungoptic.core.judging.case import Case
-from jungoptic.core.lighting.cue import Cue
+from jungoptic.core.cards.card import card_lines, checklist
+from jungoptic.core.cards.trick_card import trick_lines, trick_marks
 from jungoptic.core.plan import Move, PlacedLamp
-from jungoptic.core.report import plate_report
-from jungoptic.core.standins import StandIn
-from jungoptic.core.trick_card import trick_lines, trick_marks
+from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import Beat, Markers, Rig, Throw
+from jungoptic.core.report.shot_report import plate_report
+from jungoptic.core.stage.case import Case
 
 from .examples import ANSA, KIT, MILL, STILLS
 from .stages import case_of, one

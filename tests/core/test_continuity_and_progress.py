@@ -6,16 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.continuity import (
-    Kept,
-    Seen,
-    Thread,
-    angle_between_deg,
-    judge_light_side,
-    judge_threads,
-)
-from jungoptic.core.findings import Verdict
-from jungoptic.core.progress import PlateState, Step, next_thing, readiness
+from jungoptic.core.angles import angle_between_deg
+from jungoptic.core.breakdown.continuity import Kept, Seen, Thread, judge_light_side, judge_threads
+from jungoptic.core.breakdown.progress import PlateState, Step, next_thing, readiness
+from jungoptic.core.plan.findings import Verdict
 
 FLAG = Thread("flag", "Flag on the mill roof", "thing", frozenset({"Mill"}), frozenset())
 COAT = Thread("coat", "Torn coat", "costume", frozenset(), frozenset({"7"}))

@@ -12,12 +12,23 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import linear_sum_assignment
 
-from jungoptic.core.beats import SOUND_M_S, beat_sheet, played_frames
-from jungoptic.core.card import card_lines
-from jungoptic.core.crowd.looks import assign, costs
-from jungoptic.core.crowd.places import grid, lay_out, screen_rows
-from jungoptic.core.crowd.study import crowd_plan, minutes
-from jungoptic.core.decisions import (
+from jungoptic.core.cards.card import card_lines
+from jungoptic.core.cards.trick_card import trick_marks
+from jungoptic.core.cost.effort import BY_KEY
+from jungoptic.core.lockoff.beats import SOUND_M_S, beat_sheet, played_frames
+from jungoptic.core.lockoff.crowd.looks import assign, costs
+from jungoptic.core.lockoff.crowd.places import grid, lay_out, screen_rows
+from jungoptic.core.lockoff.crowd.study import crowd_plan, minutes
+from jungoptic.core.lockoff.reframe import reframe_plan, window
+from jungoptic.core.lockoff.rigs.kinds import KINDS
+from jungoptic.core.lockoff.rigs.seen import chosen, left_of, rigs_of, wire_px, working_load_kg
+from jungoptic.core.lockoff.rigs.spin import spin
+from jungoptic.core.lockoff.roto import interval_for, roto_plan
+from jungoptic.core.lockoff.tracked import apart, marker_plan
+from jungoptic.core.plan import Delivery, Move, Plate
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import (
     Aspect,
     Beat,
     Crowd,
@@ -27,18 +38,7 @@ from jungoptic.core.decisions import (
     ReframeKey,
     Rig,
 )
-from jungoptic.core.effort import BY_KEY
-from jungoptic.core.findings import Verdict
-from jungoptic.core.plan import Delivery, Move, Plate
-from jungoptic.core.reframe import reframe_plan, window
-from jungoptic.core.report import plate_report, report
-from jungoptic.core.rigs.kinds import KINDS
-from jungoptic.core.rigs.seen import chosen, left_of, rigs_of, wire_px, working_load_kg
-from jungoptic.core.rigs.spin import spin
-from jungoptic.core.roto import interval_for, roto_plan
-from jungoptic.core.standins import StandIn
-from jungoptic.core.tracked import apart, marker_plan
-from jungoptic.core.trick_card import trick_marks
+from jungoptic.core.report.shot_report import plate_report, report
 
 from .twins import ANNA, CLEAN, LEFT, UPRIGHT, case_of, changed, joined, twins
 

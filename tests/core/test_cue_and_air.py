@@ -10,11 +10,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.air import air_of, smoke_for, tint_of
-from jungoptic.core.card import card_lines
-from jungoptic.core.lighting.cue import Cue, curve, flashes, table
+from jungoptic.core.cards.card import card_lines
+from jungoptic.core.lighting.cue import curve, flashes, table
 from jungoptic.core.plan import PlacedLamp
-from jungoptic.core.report import plate_report
+from jungoptic.core.plan.cue import Cue
+from jungoptic.core.report.shot_report import plate_report
+from jungoptic.core.study.air import air_of, smoke_for, tint_of
 from jungoptic.devices.dimmer import SimulatedLamp, played
 
 from .examples import ANSA, MILL, shot

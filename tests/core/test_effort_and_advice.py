@@ -9,12 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core import advisor, effort
-from jungoptic.core.advisor import AS_IT_IS, OWNED, SUBJECTS, Facts, rank, turns
-from jungoptic.core.coverage import coverage
-from jungoptic.core.economy import economy
-from jungoptic.core.effort import Hours, Job, pace, roto_keys, shot_effort, what_if
-from jungoptic.core.recipes import BOOK, BY_KEY, Work
+from jungoptic.core.breakdown import advisor
+from jungoptic.core.breakdown.advisor import AS_IT_IS, OWNED, SUBJECTS, Facts, rank, turns
+from jungoptic.core.breakdown.economy import economy
+from jungoptic.core.breakdown.recipes import BOOK, BY_KEY
+from jungoptic.core.cost import effort
+from jungoptic.core.cost.effort import Hours, Job, pace, roto_keys, shot_effort, what_if
+from jungoptic.core.cost.work import Work
+from jungoptic.core.stage.coverage import coverage
 
 from .examples import shot
 

@@ -12,18 +12,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core import codecs
-from jungoptic.core.effort import Job
-from jungoptic.core.findings import Verdict
-from jungoptic.core.judging.backing import backing
-from jungoptic.core.judging.keying import lit_screen, screen_spread
-from jungoptic.core.keying import colours
-from jungoptic.core.keying.backdrops import backdrops
-from jungoptic.core.keying.screen_light import corner_factor, form_factor, spill_lux
-from jungoptic.core.keying.study import screen_study
-from jungoptic.core.pictures.hair import example, hair_over, recorded, subsampled
+from jungoptic.core.cost.effort import Job
+from jungoptic.core.cost.work import Work
 from jungoptic.core.plan import PlacedLamp, Swatch
-from jungoptic.core.recipes.model import Work
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.screens import codecs, colours
+from jungoptic.core.screens.backdrops import backdrops
+from jungoptic.core.screens.hair import example, hair_over, recorded, subsampled
+from jungoptic.core.screens.lit import lit_screen, screen_spread
+from jungoptic.core.screens.screen_light import corner_factor, form_factor, spill_lux
+from jungoptic.core.stage.backing import backing
+from jungoptic.core.study.screen_study import screen_study
 
 from .examples import ANSA, CINEMA, STILLS
 from .stages import FULL, case_of, findings, one

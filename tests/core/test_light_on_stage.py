@@ -11,18 +11,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.findings import Verdict
+from jungoptic.core.drawings.light_maps import stage_map
+from jungoptic.core.drawings.stage.above import plan
 from jungoptic.core.judging.key_light import at_direction
-from jungoptic.core.judging.lit import lighting
 from jungoptic.core.lighting.contours import light_map
 from jungoptic.core.lighting.mains import CONTINUOUS, mains_load, shared_out
-from jungoptic.core.lighting.maps import stage_map
-from jungoptic.core.lighting.place import light_plate
-from jungoptic.core.lighting.shadows import shadows_in_frame, stage_shadows
+from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.silhouette import cut_outs
 from jungoptic.core.lighting.stage_light import direction
+from jungoptic.core.lighting.stage_shadows import shadows_in_frame, stage_shadows
 from jungoptic.core.plan import Lamp, PlacedLamp
-from jungoptic.core.stage_drawing import plan
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.planner.place_lamps import light_plate
 
 from .examples import ANSA, MILL
 from .stages import FRESNEL, FULL, GARAGE, PANEL, case_of, findings, one

@@ -12,24 +12,24 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.card import checklist
-from jungoptic.core.decisions import DividerKey, Filmed, Rig, Split, Throw
-from jungoptic.core.findings import Verdict
-from jungoptic.core.locked.clean import clean_plan, frames_for, noise_gain, tiles_for
-from jungoptic.core.locked.divider import line_at, over_px, resampled, sides_at
-from jungoptic.core.locked.drift import TURN_DEG, drift_minutes, sun_drift
-from jungoptic.core.locked.group import LOCKED, departures, lock_groups, orphans
-from jungoptic.core.locked.order import drift_limit, passes_of
-from jungoptic.core.locked.strips import crossings, floor_marks, strip, strip_at
-from jungoptic.core.locked.throw import G, flight, following, launch_m_s, positions_m
-from jungoptic.core.marks import place_from_tapes
-from jungoptic.core.mirrored import mirrored
+from jungoptic.core.cards.card import checklist
+from jungoptic.core.cards.trick_card import trick_marks
+from jungoptic.core.lockoff.clean import clean_plan, frames_for, noise_gain, tiles_for
+from jungoptic.core.lockoff.divider import line_at, over_px, resampled, sides_at
+from jungoptic.core.lockoff.drift import TURN_DEG, drift_minutes, sun_drift
+from jungoptic.core.lockoff.group import LOCKED, departures, lock_groups, orphans
+from jungoptic.core.lockoff.order import drift_limit, passes_of
+from jungoptic.core.lockoff.strips import crossings, floor_marks, strip, strip_at
+from jungoptic.core.lockoff.throw import G, flight, following, launch_m_s, positions_m
 from jungoptic.core.plan import Move
-from jungoptic.core.report import plate_report, report
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.mirrored import mirrored
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import DividerKey, Filmed, Rig, Split, Throw
+from jungoptic.core.report.shot_report import plate_report, report
+from jungoptic.core.report.tricks import tricks
 from jungoptic.core.sky.track import sun_track
-from jungoptic.core.standins import StandIn
-from jungoptic.core.trick_card import trick_marks
-from jungoptic.core.tricks import tricks
+from jungoptic.core.stage.marks import place_from_tapes
 
 from .stages import YARD
 from .twins import ANNA, BETH, CLEAN, LEFT, RIGHT, UPRIGHT, case_of, changed, joined, twins

@@ -13,15 +13,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.camera import Camera
-from jungoptic.core.findings import Verdict
 from jungoptic.core.judging.move import walk
 from jungoptic.core.judging.shutter import lean_deg, pulse_error, safe_angle
-from jungoptic.core.motion import frame_at, image_motion
 from jungoptic.core.moves import eased
 from jungoptic.core.plan import Move
-from jungoptic.core.report import report
-from jungoptic.core.standins import StandIn
-from jungoptic.core.tolerance import allowed
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.report.shot_report import report
+from jungoptic.core.stage.motion import frame_at, image_motion
+from jungoptic.core.stage.tolerance import allowed
 
 from .examples import ANSA, MILL, STAND_INS, shot
 from .stages import TRACK, case_of, findings, one

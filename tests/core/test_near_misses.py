@@ -9,10 +9,11 @@ from dataclasses import replace
 import pytest
 
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
-from jungoptic.core.planner import Wishes, search
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.planner import search
 from jungoptic.core.planner.misses import Miss
 from jungoptic.core.planner.names import NAMES, name_of
-from jungoptic.core.standins import StandIn
+from jungoptic.core.planner.space import Wishes
 
 from .examples import ANSA, CINEMA, MILL, prime
 from .stages import FULL, PANEL, one

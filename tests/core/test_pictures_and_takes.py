@@ -15,16 +15,17 @@ from hypothesis import strategies as st
 
 from jungoptic.core import optics
 from jungoptic.core.camera import Camera
-from jungoptic.core.card import card_lines, checklist
-from jungoptic.core.findings import Verdict
-from jungoptic.core.frame import clipped, cut_behind, draw, grips
-from jungoptic.core.hazards import BY_KEY, HAZARDS, cautions_for
-from jungoptic.core.judging.case import Case
-from jungoptic.core.quantities import length, lux, shutter, stops
-from jungoptic.core.report import plate_report, report
-from jungoptic.core.shadows import key_light
-from jungoptic.core.standins import StandIn, measured_points, outlines
-from jungoptic.core.takes import Taken, judge_take, planned_numbers
+from jungoptic.core.cards.card import card_lines, checklist
+from jungoptic.core.cards.hazards import BY_KEY, HAZARDS, cautions_for
+from jungoptic.core.cards.takes import Taken, judge_take, planned_numbers
+from jungoptic.core.drawings.frame import draw, grips
+from jungoptic.core.lighting.story_key import key_light
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.standins import StandIn, measured_points, outlines
+from jungoptic.core.report.shot_report import plate_report, report
+from jungoptic.core.stage.case import Case
+from jungoptic.core.words.outlines import clipped, cut_behind
+from jungoptic.core.words.quantities import length, lux, shutter, stops
 
 from .examples import ANSA, MILL, STAND_INS, shot, with_plate
 

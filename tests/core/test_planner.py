@@ -11,16 +11,16 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.findings import Verdict
 from jungoptic.core.judging import judge_plate
-from jungoptic.core.judging.case import Case
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
-from jungoptic.core.planner import Space, Wishes, replan, search, space_for, verdict_now
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.planner import replan, search
 from jungoptic.core.planner.misses import BREAK
 from jungoptic.core.planner.replan import uses
-from jungoptic.core.planner.search import ranking
-from jungoptic.core.planner.space import Setup, setups
+from jungoptic.core.planner.search import ranking, verdict_now
+from jungoptic.core.planner.space import Setup, Space, Wishes, setups, space_for
 from jungoptic.core.planner.table import Table, at_index
+from jungoptic.core.stage.case import Case
 
 from .examples import ANSA, CINEMA, KIT, MILL, STAND_INS, STILLS, prime, shot
 from .stages import FULL, PANEL, TUBES, one, placed

@@ -11,15 +11,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core import optics, scale
-from jungoptic.core import quantities as say
-from jungoptic.core.card import card_lines
-from jungoptic.core.findings import Verdict
+from jungoptic.core.cards.card import card_lines
+from jungoptic.core.drawings.rail import FARTHEST_M, NEAREST_M, rail
 from jungoptic.core.judging.breathing import enlargements
 from jungoptic.core.plan import Move
-from jungoptic.core.rail import FARTHEST_M, NEAREST_M, rail
-from jungoptic.core.report import plate_report, report, study
-from jungoptic.core.sensitivity import sensitivities
-from jungoptic.core.workings import stage_workings
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.report.shot_report import plate_report, report, study
+from jungoptic.core.study.sensitivity import sensitivities
+from jungoptic.core.study.workings import stage_workings
+from jungoptic.core.words import quantities as say
 
 from .examples import ANSA, MILL
 from .stages import case_of, findings, one, placed

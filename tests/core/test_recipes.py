@@ -9,10 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.hazards import BY_KEY as HAZARDS
-from jungoptic.core.plan import Plate
-from jungoptic.core.recipes import BOOK, BY_KEY, FAMILIES, REFERENCES, Pass, find
-from jungoptic.core.recipes.apply import (
+from jungoptic.core.breakdown.recipes import BOOK, BY_KEY, find
+from jungoptic.core.breakdown.recipes.apply import (
     again,
     fill,
     from_shot,
@@ -22,8 +20,11 @@ from jungoptic.core.recipes.apply import (
     place,
     unit_distance_m,
 )
-from jungoptic.core.recipes.diagram import draw_recipe, drawings
-from jungoptic.core.report import report
+from jungoptic.core.breakdown.recipes.diagram import draw_recipe, drawings
+from jungoptic.core.breakdown.recipes.model import FAMILIES, REFERENCES, Pass
+from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
+from jungoptic.core.plan import Plate
+from jungoptic.core.report.shot_report import report
 
 from .examples import KIT, shot
 

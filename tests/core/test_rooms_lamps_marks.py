@@ -12,16 +12,16 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from jungoptic.core import light
-from jungoptic.core.detail import details
-from jungoptic.core.findings import Verdict
-from jungoptic.core.lamps import light_there, lux_from, lux_owned, lux_placed
-from jungoptic.core.marks import eyelines, eyes_m, fixed_points, marks, place_from_tapes
+from jungoptic.core.lighting.lamps import light_there, lux_from, lux_owned, lux_placed
+from jungoptic.core.lighting.story_key import key_light, shadow_on_ground, towards_key
 from jungoptic.core.mirror import mirror_need
-from jungoptic.core.report import report
-from jungoptic.core.rooms import room_fit
-from jungoptic.core.setcover import set_cover
-from jungoptic.core.shadows import key_light, shadow_on_ground, towards_key
-from jungoptic.core.standins import StandIn, measured_points
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.standins import StandIn, measured_points
+from jungoptic.core.report.shot_report import report
+from jungoptic.core.stage.marks import eyelines, eyes_m, fixed_points, marks, place_from_tapes
+from jungoptic.core.stage.rooms import room_fit
+from jungoptic.core.study.detail import details
+from jungoptic.core.study.set_extent import set_cover
 
 from .examples import ANSA, MILL, STAND_INS
 from .stages import FULL, GARAGE, TUBES, case_of, findings, one, placed

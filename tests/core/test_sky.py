@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.findings import Verdict
+from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.sky.day import skyline, sun_day
 from jungoptic.core.sky.horizon import horizon_at
 from jungoptic.core.sky.nightly import clear_sky_lux, night_plan

@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.lamps import lux_from
 from jungoptic.core.light import mired_shift
 from jungoptic.core.lighting.gels import GELS, gel_for, gelled_k
+from jungoptic.core.lighting.lamps import lux_from
 from jungoptic.core.lighting.sources import (
     BOUNCE_REFLECTANCE,
     angular_size_deg,

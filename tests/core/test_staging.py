@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core import optics
-from jungoptic.core.findings import Finding, Verdict, banded, worst
 from jungoptic.core.judging import judge_plate
-from jungoptic.core.judging.case import Case
 from jungoptic.core.plan import Kit, Plate, Shot
-from jungoptic.core.report import report
+from jungoptic.core.plan.findings import Finding, Verdict, banded, worst
+from jungoptic.core.report.shot_report import report
+from jungoptic.core.stage.case import Case
 
 from .examples import ANSA, CINEMA, KIT, MILL, prime, shot, with_plate
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from jungoptic.core.decisions import DividerKey, Split
-from jungoptic.core.findings import Finding
-from jungoptic.core.joins import judge_joins
-from jungoptic.core.judging.case import Case
+from jungoptic.core.lockoff.joins import judge_joins
 from jungoptic.core.plan import Plate, Shot
-from jungoptic.core.standins import StandIn
+from jungoptic.core.plan.findings import Finding
+from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import DividerKey, Split
+from jungoptic.core.stage.case import Case
 
 from .examples import USES, shot
 from .stages import FULL

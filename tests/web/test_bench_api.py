@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core import planner
-from jungoptic.core.report import plate_report, report
+from jungoptic.core.report.shot_report import plate_report, report
 from jungoptic.web.breakdown import board
 from jungoptic.web.demo import load as load_demo
 from jungoptic.web.kit.models import Lamp, Lens, Room

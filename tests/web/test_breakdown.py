@@ -8,7 +8,7 @@ import uuid
 import pytest
 from django.test.utils import CaptureQueriesContext
 
-from jungoptic.core.recipes import BOOK, BY_KEY
+from jungoptic.core.breakdown.recipes import BOOK, BY_KEY
 from jungoptic.web.plans.models import Plate, RecipeUse, Shot, StandIn
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take

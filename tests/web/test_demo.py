@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from jungoptic.core.findings import Verdict
-from jungoptic.core.joins import judge_joins
+from jungoptic.core.breakdown.recipes import BY_KEY
 from jungoptic.core.judging import judge_plate
-from jungoptic.core.judging.case import Case
-from jungoptic.core.recipes import BY_KEY
+from jungoptic.core.lockoff.joins import judge_joins
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.stage.case import Case
 from jungoptic.web.breakdown import board, book
 from jungoptic.web.breakdown.loading import load_breakdown
 from jungoptic.web.breakdown.models import BoardStep, ReadCaution

@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 from PIL import Image
 
-from jungoptic.core.quantities import Notation, said_in
 from jungoptic.core.sun import sun_position
+from jungoptic.core.words.quantities import Notation, said_in
 from jungoptic.web.kit.models import Lamp, Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot

@@ -9,7 +9,7 @@ import json
 import pytest
 from django.core.management import call_command
 
-from jungoptic.core.report import report
+from jungoptic.core.report.shot_report import report
 from jungoptic.web.demo import PRODUCTION, load
 from jungoptic.web.plans.bridge import load as to_core
 from jungoptic.web.plans.bridge import plan_json

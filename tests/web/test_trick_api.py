@@ -11,8 +11,8 @@ from django.test.utils import CaptureQueriesContext
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.joins import judge_joins
-from jungoptic.core.judging.case import Case
+from jungoptic.core.lockoff.joins import judge_joins
+from jungoptic.core.stage.case import Case
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.takes.cards import issue

@@ -8,7 +8,7 @@ from datetime import datetime
 import numpy as np
 
 from .checks_on_input import finite, not_negative
-from .sky.spa import spa
+from .spa import spa
 
 #: Atmospheric refraction at sunrise and sunset that the SPA report uses, degrees.
 REFRACTION_AT_HORIZON_DEG = 0.5667

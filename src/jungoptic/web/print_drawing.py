@@ -6,7 +6,7 @@ from typing import Any
 
 from django.utils.html import escape
 
-from jungoptic.core import quantities as say
+from jungoptic.core.words import quantities as say
 
 #: Print size of a drawing on an A5 card, in millimetres.
 WIDTH_MM, HEIGHT_MM = 124.0, 62.0

@@ -9,14 +9,14 @@ story's?
 passes lie on one another? `room`: does it fit in? `loan`: is everything there on the day?
 """
 
-from ..findings import Finding, worst_first
+from ..plan.findings import Finding, worst_first
+from ..stage.case import Case
 from .backing import judge_backing
 from .breathing import judge_passes
-from .case import Case
+from .evenness import judge_evenness
 from .key_edge import judge_recording, judge_screen_colour, judge_sweep
 from .key_light import judge_falloff, judge_key_side, judge_ratio
 from .key_quality import judge_colour, judge_hardness
-from .keying import judge_evenness, judge_screen_level, judge_screen_shadow, judge_spill
 from .light import judge_light
 from .loan import judge_loan
 from .mains import judge_mains
@@ -24,8 +24,11 @@ from .move import judge_move
 from .position import judge_floor, judge_mismatch
 from .rate import judge_rate
 from .room import judge_room
+from .screen_level import judge_screen_level
+from .screen_shadow import judge_screen_shadow
 from .sharpness import judge_close_focus, judge_depth, judge_diffraction
 from .shutter import judge_blur, judge_flicker, judge_skew, judge_step
+from .spill import judge_spill
 from .sunlight import judge_sunlight
 from .view import judge_view
 

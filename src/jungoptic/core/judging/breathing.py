@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..findings import Finding, Quantity, Working, banded
-from ..quantities import percent, pixels
-from .case import Case
+from ..plan.findings import Finding, Quantity, Working, banded
+from ..stage.case import Case
+from ..words.quantities import percent, pixels
 
 #: A pass enlarged by more than this loses detail that shows beside the other (judgement).
 STRAINS_TO = 0.05

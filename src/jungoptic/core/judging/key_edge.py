@@ -5,12 +5,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS, chroma_pitch_px
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..keying.colours import NAMES, apart, choose
-from ..quantities import length
-from .backing import backing
-from .case import Case, remedy, sought
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS, chroma_pitch_px
+from ..screens.colours import NAMES, apart, choose
+from ..stage.backing import backing
+from ..stage.case import Case
+from ..words.quantities import length
+from .trying import remedy, sought
 
 #: Scores of `keying.colours` that key cleanly, and with work.
 COLOUR_HOLDS, COLOUR_STRAINS = 0.75, 0.3

@@ -6,14 +6,16 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from ..continuity import NEAR_TO_DEG, SAME_TO_DEG, angle_between_deg, turn_deg
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..angles import angle_between_deg, turn_deg
+from ..lighting.on_stage import lighting
 from ..lighting.stage_light import LampLight, StageLight
-from ..plan import PlacedLamp
-from ..quantities import about, degrees, length, lux, stops
-from ..shadows import towards_key
-from .case import Case, Judge, remedy, sought
-from .lit import lighting
+from ..lighting.story_key import towards_key
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.plate import PlacedLamp
+from ..stage.case import Case
+from ..words.quantities import about, degrees, length, lux, stops
+from .limits import NEAR_TO_DEG, SAME_TO_DEG
+from .trying import Judge, remedy, sought
 
 #: Ratio of key to fill, stops (judgement).
 RATIO_HOLDS = 0.5

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import math
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..light import mired_shift, width_at_m
 from ..lighting.gels import gel_for, gel_of, kelvin
+from ..lighting.on_stage import lighting
 from ..lighting.sources import shining_size
 from ..lighting.stage_light import LampLight, colour_off_mired
-from ..plan import DAYLIGHT_K
-from ..quantities import length, stops
-from .case import Case, remedy, sentence_of, sought
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.plate import DAYLIGHT_K
+from ..stage.case import Case
+from ..words.quantities import length, stops
 from .key_light import farther, key_of, left, with_lamp
-from .lit import lighting
+from .trying import remedy, sentence_of, sought
 
 #: A source within twice as wide or narrow is not told apart; beyond four times it is seen at once
 #: (judgement).

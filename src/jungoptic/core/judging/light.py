@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 
 from .. import exposure
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..lamps import light_there, lux_from, there, usual_distance_m
+from ..lighting.lamps import light_there, lux_from, there, usual_distance_m
+from ..lighting.on_stage import lighting
 from ..optics import next_stop_open
-from ..quantities import about, lux, stop, stops
-from .case import Case, best, remedy
-from .lit import lighting
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..stage.case import Case
+from ..words.quantities import about, lux, stop, stops
+from .trying import best, remedy
 
 #: Under by a third of a stop is nothing; under by one can be lifted in post, with noise
 #: (judgement).

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import datetime
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working
-from ..plan import Loan, Plate, Shot
-from .case import Case
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.kit import Loan
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.case import Case
 
 
 def loan_verdict(loans: list[Loan], day: datetime.date | None) -> Verdict:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working
 from ..lighting.mains import CONTINUOUS, mains_load
-from .case import Case
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..stage.case import Case
 
 
 def judge_mains(case: Case) -> Finding | None:

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..camera import Array, Camera, CameraPath
-from ..findings import Finding, Quantity, Verdict, Working, banded, worst
 from ..matching import fit_similarity
-from ..motion import frame_at, frame_parts, velocities
-from ..plan import Plate, Shot
-from ..quantities import length, pixels, seconds
-from ..standins import measured_points
-from .case import Case
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..plan.standins import measured_points
+from ..stage.case import Case
+from ..stage.motion import frame_at, frame_parts, velocities
+from ..words.quantities import length, pixels, seconds
 from .position import STRAINS_TO
 
 #: Nothing may come nearer to the lens front than this (judgement).

@@ -6,11 +6,12 @@ import math
 
 import numpy as np
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..matching import fit_similarity
-from ..quantities import length, pixels, scale
-from ..staging import mirror_for
-from .case import Case, best, remedy
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..stage.case import Case
+from ..stage.derive import mirror_for
+from ..words.quantities import length, pixels, scale
+from .trying import best, remedy
 
 #: Mismatch up to three tolerances can often be hidden by movement or brevity (judgement).
 STRAINS_TO = 3.0

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..plan import TIMELESS
-from ..quantities import rate, scale
-from .case import Case, best, remedy
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.plate import TIMELESS
+from ..stage.case import Case
+from ..words.quantities import rate, scale
+from .trying import best, remedy
 
 #: Retiming by up to a fifth passes for natural motion; more shows as light, toy-like movement
 #: (judgement).

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..quantities import length
-from ..rooms import OPERATOR_M, RoomFit, room_fit
-from .case import Case, best, remedy
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..stage.case import Case
+from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
+from ..words.quantities import length
+from .trying import best, remedy
 
 #: A hand's breadth can be found by moving a chair (judgement).
 STRAINS_TO_M = 0.05

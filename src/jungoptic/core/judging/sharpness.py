@@ -6,9 +6,10 @@ import math
 from itertools import pairwise
 
 from .. import optics
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..quantities import length, lux, pixels, scale, stop
-from .case import Case, best, remedy
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..stage.case import Case
+from ..words.quantities import length, lux, pixels, scale, stop
+from .trying import best, remedy
 
 #: Blur at the worst end, as a multiple of the allowed disc, that still passes at a glance
 #: (judgement).

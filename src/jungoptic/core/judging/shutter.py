@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..motion import frame_at
-from ..plan import TIMELESS
-from ..quantities import degrees, percent, pixels, shutter
-from ..standins import StandIn
-from .case import Case, best, remedy, sentence_of
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.plate import TIMELESS
+from ..plan.standins import StandIn
+from ..stage.case import Case
+from ..stage.motion import frame_at
+from ..words.quantities import degrees, percent, pixels, shutter
+from .trying import best, remedy, sentence_of
 
 #: Blur within a third of the world camera's is not told apart; beyond twice or under half it is
 #: seen at once (judgement).

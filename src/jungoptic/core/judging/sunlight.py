@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import datetime
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..plan import Room
-from ..quantities import degrees
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.kit import Room
 from ..sky.day import azimuth_amid, day_track, place_of, spans, zone_of
 from ..sky.windows import TOLERANCE_DEG, light_windows, matching
-from .case import Case, remedy, sought
+from ..stage.case import Case
+from ..words.quantities import degrees
+from .trying import remedy, sought
 
 #: Minutes of matching sun that a plate takes to set and film; fewer is a race (judgement).
 HOLDS_MIN = 40.0

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ..findings import Finding, Quantity, Remedy, Verdict, Working
-from ..plan import Lens, Mode
-from ..quantities import percent, pixels
-from ..staging import matching_focal_mm
-from .case import Case, best, remedy
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.kit import Lens, Mode
+from ..stage.case import Case
+from ..stage.derive import matching_focal_mm
+from ..words.quantities import percent, pixels
+from .trying import best, remedy
 
 #: Fewer recorded pixels than delivered ones soften the picture. Down to 85 % is hard to see, and
 #: below 65 % it looks enlarged next to sharper plates (judgement).

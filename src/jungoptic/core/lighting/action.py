@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from ..camera import Array
-from ..plan import Plate, Shot
-from ..standins import measured_points
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..plan.standins import measured_points
 
 
 def action_point_m(shot: Shot, plate: Plate) -> tuple[float, float, float] | None:

@@ -1,56 +1,37 @@
-"""Interactive light: what a dimmable lamp does over the shot, frame by frame.
+"""What a dimmable lamp does over the shot, frame by frame.
 
-Fire, lightning, a passing lamp, magic that snaps on. The curves are made from a seed, so that the
-same shot flickers alike in every plate. Source: common practice; no quantity of anything that burns
-is ever needed for it.
-"""
+The curves are made from a seed, so that the same shot flickers alike in every plate. Source: common
+practice; no quantity of anything that burns is ever needed for it."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from ..camera import Array
 from ..checks_on_input import positive
+from ..plan.cue import Cue
 
-CueKind = Literal["fire", "lightning", "passing", "snap"]
-CUE_NAMES: dict[CueKind, str] = {
-    "fire": "fire nobody sees",
-    "lightning": "lightning",
-    "passing": "a lamp drives past",
-    "snap": "light at a snap",
-}
 #: More flashes in any second than this, and some people can be made ill (ITU-R BT.1702, from
 #: memory).
 SAFE_FLASHES = 3
+
+
 #: A flash: up and down again by at least this part of full light, from or to under 0.8 of it (same
 #: source).
 FLASH_STEP = 0.1
+
+
 FLASH_DARK = 0.8
+
+
 PHOTOSENSITIVE = (
     "Flashing light can cause seizures: tell everybody on set beforehand what will flash and how "
     "fast, let people leave, keep 3 to 30 flashes a second off faces.",
     "The finished picture is bound by the same limit; the channel's own test decides.",
 )
-
-
-@dataclass(frozen=True)
-class Cue:
-    """A pattern for one lamp (its number on the stage). `low` and `high` are dimmer levels 0..1;
-    `per_s` how lively: flickers, strokes, passings a second; `at_s` when it begins, `lasts_s` how
-    long (0: to the end)."""
-
-    kind: CueKind
-    lamp: int = 0
-    low: float = 0.2
-    high: float = 1.0
-    per_s: float = 2.0
-    at_s: float = 0.0
-    lasts_s: float = 0.0
-    seed: int = 1
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..checks_on_input import positive
-from ..plan import Plate, Room, Shot
+from ..plan.kit import Room
+from ..plan.plate import Plate
+from ..plan.shot import Shot
 
 #: Continuous load of a circuit, as a part of its rating (NFPA 70, 210.20(A), from memory; other
 #: countries have their own code).

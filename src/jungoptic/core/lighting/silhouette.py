@@ -6,8 +6,9 @@ import math
 from dataclasses import dataclass
 
 from ..light import shadow_length_m, width_at_m
-from ..plan import Plate, Shot
-from ..standins import SHOULDER_FRACTION
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..plan.standins import SHOULDER_FRACTION
 from .stage_light import StageLight
 
 

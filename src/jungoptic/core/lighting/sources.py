@@ -16,7 +16,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array
-from ..plan import SUN_DEG, Lamp, PlacedLamp, Plate, Shot
+from ..plan.kit import Lamp
+from ..plan.plate import PlacedLamp, Plate
+from ..plan.shot import SUN_DEG, Shot
 from .action import action_point_m
 from .gels import gel_of
 

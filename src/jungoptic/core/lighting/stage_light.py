@@ -8,10 +8,11 @@ from typing import Literal
 
 import numpy as np
 
+from ..angles import turn_deg
 from ..camera import Array
-from ..continuity import turn_deg
 from ..light import mired_shift, shadow_length_m, width_at_m
-from ..plan import DAYLIGHT_K, Plate, Shot
+from ..plan.plate import DAYLIGHT_K, Plate
+from ..plan.shot import Shot
 from .action import action_point_m, set_points_m
 from .gels import gelled_k
 from .sources import Source, angular_size_deg, illuminance, sources_of

@@ -10,10 +10,10 @@ import numpy as np
 
 from ..camera import Array
 from ..judging import JUDGES, position, rate, view
-from ..judging.backing import backing
 from ..judging.light import more_lamps
-from ..quantities import degrees, length, percent, pixels, scale, stops
-from ..quantities import rate as fps_said
+from ..stage.backing import backing
+from ..words.quantities import degrees, length, percent, pixels, scale, stops
+from ..words.quantities import rate as fps_said
 from .names import name_of
 from .table import Rule, Table, changes_of
 from .table import at_index as _at

@@ -6,9 +6,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from ..camera import Array
-from ..findings import Verdict
-from ..motion import image_motion
-from ..plan import Plate, Shot
+from ..plan.findings import Verdict
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.motion import image_motion
 from .search import Search, Way, search, verdict_in, verdict_now
 from .space import Wishes, setups, space_for
 from .table import Table

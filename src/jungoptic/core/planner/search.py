@@ -9,11 +9,12 @@ from typing import Any
 import numpy as np
 
 from ..camera import Array
-from ..findings import Verdict
 from ..judging import view
-from ..motion import Motion
-from ..plan import Plate, Shot
-from ..quantities import lux, percent, pixels, rate, scale, stop, stops
+from ..plan.findings import Verdict
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.motion import Motion
+from ..words.quantities import lux, percent, pixels, rate, scale, stop, stops
 from .misses import BREAK, IMPOSSIBLE, Miss, near_misses
 from .names import name_of
 from .space import Space, Wishes, as_it_is, space_for

@@ -15,23 +15,25 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from .. import codecs, exposure, optics
+from .. import exposure, optics
 from ..camera import Array
-from ..findings import Verdict
 from ..judging import OF_A_PLACE, breathing, light, loan, position, rate, sharpness, shutter, view
 from ..judging import backing as backing_rule
 from ..judging import room as room_rule
-from ..judging.case import Case
-from ..judging.lit import lighting
 from ..judging.move import CLEAR_M, Walk, follow
-from ..lamps import light_there
+from ..lighting.lamps import light_there
+from ..lighting.on_stage import lighting
 from ..lighting.stage_light import StageLight
-from ..mirrored import seen_by
-from ..motion import Motion, image_motion
-from ..plan import TIMELESS, Plate, Shot
-from ..rooms import RoomFit, room_fit
-from ..staging import Choice, depth_range_m, derive, floor_axis_m, pupil_to_front_m
-from ..tolerance import allowed, relaxed
+from ..plan.findings import Verdict
+from ..plan.mirrored import seen_by
+from ..plan.plate import TIMELESS, Plate
+from ..plan.shot import Shot
+from ..screens import codecs
+from ..stage.case import Case
+from ..stage.derive import Choice, depth_range_m, derive, floor_axis_m, pupil_to_front_m
+from ..stage.motion import Motion, image_motion
+from ..stage.rooms import RoomFit, room_fit
+from ..stage.tolerance import allowed, relaxed
 from .space import Setup, Space
 
 #: Where each axis lies in a full array.

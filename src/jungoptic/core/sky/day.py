@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 
-from ..plan import Room
+from ..plan.kit import Room
 from .horizon import horizon_at, shines
 from .track import Track, sun_track
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..angles import turn_deg
 from ..checks_on_input import positive
-from ..continuity import turn_deg
-from ..judging.case import Case
 from ..light import mired_shift
-from ..plan import DAYLIGHT_K
-from ..quantities import degrees, stops
+from ..plan.plate import DAYLIGHT_K
+from ..stage.case import Case
+from ..words.quantities import degrees, stops
 
 #: How far under a normal exposure moonlight is filmed by day (common practice: 1.5 to 2.5 stops).
 UNDER_STOPS = 2.0

@@ -16,8 +16,8 @@ from typing import Any
 import numpy as np
 
 from ..camera import Array
+from ..spa import spa as whole_algorithm
 from ..sun import REFRACTION_AT_HORIZON_DEG
-from .spa import spa as whole_algorithm
 
 #: Hours between the times at which the slow part is worked out.
 NODE_HOURS = 6

@@ -12,8 +12,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..continuity import turn_deg
-from ..plan import Room
+from ..angles import turn_deg
+from ..plan.kit import Room
 from .day import azimuth_amid, day_track, midnight, place_of, spans, zone_of
 from .horizon import shines
 from .track import Track, sun_track

@@ -11,10 +11,10 @@ from typing import Any
 
 from django.core.cache import cache
 
-from jungoptic.core.findings import Finding, Verdict, worst_first
+from jungoptic.core.breakdown.progress import PlateState, next_thing, readiness
 from jungoptic.core.plan import check_shot
-from jungoptic.core.progress import PlateState, next_thing, readiness
-from jungoptic.core.report import judged
+from jungoptic.core.plan.findings import Finding, Verdict, worst_first
+from jungoptic.core.report.judged import judged
 
 from ..kit.api import kit_out
 from ..plans.bridge import load, plan_json, with_takes

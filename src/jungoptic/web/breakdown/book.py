@@ -9,9 +9,8 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from jungoptic.core.locked.group import LOCKED
-from jungoptic.core.recipes import BY_KEY, Recipe
-from jungoptic.core.recipes.apply import (
+from jungoptic.core.breakdown.recipes import BY_KEY
+from jungoptic.core.breakdown.recipes.apply import (
     KIT_FIELDS,
     FieldChange,
     NewPlate,
@@ -19,6 +18,8 @@ from jungoptic.core.recipes.apply import (
     fill,
     from_shot,
 )
+from jungoptic.core.breakdown.recipes.model import Recipe
+from jungoptic.core.lockoff.group import LOCKED
 
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn

@@ -11,9 +11,9 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
-from jungoptic.core import effort
-from jungoptic.core.effort import Hours
-from jungoptic.core.hazards import BY_KEY as HAZARDS
+from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
+from jungoptic.core.cost import effort
+from jungoptic.core.cost.effort import Hours
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from jungoptic.core.findings import Finding
+from jungoptic.core.plan.findings import Finding
 
 from .. import crud, records
 from ..permissions import Verb, enter

@@ -10,9 +10,9 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Router
 
-from jungoptic.core import effort
-from jungoptic.core.effort import Hours, Line, Rate
-from jungoptic.core.findings import Working
+from jungoptic.core.cost import effort
+from jungoptic.core.cost.effort import Hours, Line, Rate
+from jungoptic.core.plan.findings import Working
 
 from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of

@@ -10,13 +10,14 @@ from typing import Any
 
 from django.db.models import Count, Prefetch, Q
 
-from jungoptic.core import continuity, effort
-from jungoptic.core.findings import Finding
-from jungoptic.core.hazards import cautions_for
-from jungoptic.core.lighting.cue import Cue
+from jungoptic.core.breakdown import continuity
+from jungoptic.core.breakdown.progress import PlateState
+from jungoptic.core.cards.hazards import cautions_for
+from jungoptic.core.cost import effort
+from jungoptic.core.cost.work import Work
 from jungoptic.core.plan import Plate as CorePlate
-from jungoptic.core.progress import PlateState
-from jungoptic.core.recipes import Work
+from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.findings import Finding
 
 from ..plans.bridge import recipe_hazards
 from ..plans.models import Plate, RecipeUse, Shot

@@ -10,13 +10,14 @@ from django.http import HttpRequest
 from ninja import Query, Router
 from pydantic import Field
 
-from jungoptic.core import advisor
-from jungoptic.core.economy import Advice, economy
-from jungoptic.core.effort import shot_effort
-from jungoptic.core.hazards import BY_KEY as HAZARDS
-from jungoptic.core.recipes import BOOK, BY_KEY, FAMILIES, REFERENCES, Recipe, find
-from jungoptic.core.recipes.apply import FieldChange, in_order
-from jungoptic.core.recipes.diagram import PassDrawing, draw_recipe, drawings
+from jungoptic.core.breakdown import advisor
+from jungoptic.core.breakdown.economy import Advice, economy
+from jungoptic.core.breakdown.recipes import BOOK, BY_KEY, find
+from jungoptic.core.breakdown.recipes.apply import FieldChange, in_order
+from jungoptic.core.breakdown.recipes.diagram import PassDrawing, draw_recipe, drawings
+from jungoptic.core.breakdown.recipes.model import FAMILIES, REFERENCES, Recipe
+from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
+from jungoptic.core.cost.effort import shot_effort
 
 from .. import crud, records
 from ..permissions import Verb, enter

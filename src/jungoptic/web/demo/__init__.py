@@ -13,7 +13,7 @@ from typing import Any
 
 from django.db import transaction
 
-from jungoptic.core.recipes.apply import pass_fields
+from jungoptic.core.breakdown.recipes.apply import pass_fields
 
 from ..accounts.api import DEMO_PASSWORD, DEMO_USER
 from ..accounts.models import User

@@ -9,7 +9,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from jungoptic.core.locked.throw import following
+from jungoptic.core.lockoff.throw import following
 
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot, StandIn

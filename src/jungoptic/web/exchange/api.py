@@ -8,7 +8,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
-from jungoptic.core.report import report
+from jungoptic.core.report.shot_report import report
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of

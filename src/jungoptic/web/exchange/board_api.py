@@ -12,7 +12,7 @@ from django.template.loader import render_to_string
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
-from jungoptic.core.hazards import BY_KEY as HAZARDS
+from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 
 from ..breakdown.hours_api import totals
 from ..breakdown.loading import Loaded, hazards_of, load_breakdown

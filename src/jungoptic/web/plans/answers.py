@@ -7,20 +7,22 @@ from dataclasses import dataclass
 from django.http import HttpResponse
 from pydantic import TypeAdapter
 
-from jungoptic.core.air import Air
-from jungoptic.core.drawing import Drawing
-from jungoptic.core.findings import Finding, Verdict
-from jungoptic.core.frame import Grip, Outline, Picture, Whisker
+from jungoptic.core.drawings.frame import Grip
+from jungoptic.core.drawings.overlays import PictureMark
+from jungoptic.core.drawings.rail import Rail
 from jungoptic.core.lighting.contours import LightMap
 from jungoptic.core.lighting.stage_light import StageLight
-from jungoptic.core.locked.group import LockGroup
+from jungoptic.core.lighting.story_key import Key
+from jungoptic.core.lockoff.group import LockGroup
 from jungoptic.core.matching import Similarity
 from jungoptic.core.optics import FocusPass
-from jungoptic.core.picture_marks import PictureMark
-from jungoptic.core.rail import Rail
-from jungoptic.core.report import Depth, Mark, PlateReport, ShotReport, Study
-from jungoptic.core.shadows import Key
-from jungoptic.core.staging import Stage
+from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.report.shot_report import Depth, PlateReport, ShotReport, Study
+from jungoptic.core.stage.derive import Stage
+from jungoptic.core.stage.marks import Mark
+from jungoptic.core.study.air import Air
+from jungoptic.core.words.drawing import Drawing
+from jungoptic.core.words.outlines import Outline, Picture, Whisker
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ import uuid
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from jungoptic.core import quantities as say
+from jungoptic.core.words import quantities as say
 
 from ..permissions import Verb, enter
 from ..records import Refused

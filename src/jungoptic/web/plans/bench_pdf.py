@@ -10,14 +10,14 @@ from django.template.loader import render_to_string
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
-from jungoptic.core import quantities as say
-from jungoptic.core.card import card_lines
-from jungoptic.core.findings import Verdict
-from jungoptic.core.frame import Outline
-from jungoptic.core.judging.case import Case
+from jungoptic.core.cards.card import card_lines
+from jungoptic.core.drawings.rail import FARTHEST_M, NEAREST_M
 from jungoptic.core.plan import Plate, Shot
-from jungoptic.core.rail import FARTHEST_M, NEAREST_M
-from jungoptic.core.report import PlateReport, ShotReport, report
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.report.shot_report import PlateReport, ShotReport, report
+from jungoptic.core.stage.case import Case
+from jungoptic.core.words import quantities as say
+from jungoptic.core.words.outlines import Outline
 
 from ..paper import document
 from ..print_drawing import drawing_svg

@@ -11,11 +11,11 @@ from django.db.models import Count, Prefetch, prefetch_related_objects
 from django.db.models.fields.json import KT
 from pydantic import BaseModel
 
-from jungoptic.core import decisions
 from jungoptic.core import plan as core
-from jungoptic.core.lighting.cue import Cue
-from jungoptic.core.locked.group import LOCKED
-from jungoptic.core.standins import StandIn
+from jungoptic.core.lockoff.group import LOCKED
+from jungoptic.core.plan import tricks as decisions
+from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
 from ..kit.api import (

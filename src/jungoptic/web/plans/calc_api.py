@@ -12,13 +12,13 @@ from ninja import Router, Schema
 from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 
 from jungoptic.core import planner
-from jungoptic.core import quantities as say
-from jungoptic.core.findings import Verdict
-from jungoptic.core.hazards import HAZARDS
-from jungoptic.core.judging.case import Case
+from jungoptic.core.cards.hazards import HAZARDS
 from jungoptic.core.plan import Plate, Shot
-from jungoptic.core.report import plate_report, report
-from jungoptic.core.tricks import Tricks, tricks
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.report.shot_report import plate_report, report
+from jungoptic.core.report.tricks import Tricks, tricks
+from jungoptic.core.stage.case import Case
+from jungoptic.core.words import quantities as say
 
 from ..errors import sentence_of
 from ..records import Refused

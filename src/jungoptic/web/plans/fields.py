@@ -8,13 +8,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_serializer, model_validator
 
-from jungoptic.core.advisor import OWNED, SUBJECTS
-from jungoptic.core.hazards import BY_KEY
-from jungoptic.core.lighting.cue import CueKind
+from jungoptic.core.breakdown.advisor import OWNED, SUBJECTS
+from jungoptic.core.cards.hazards import BY_KEY
+from jungoptic.core.cost.work import Cut
 from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
-from jungoptic.core.recipes import Cut
+from jungoptic.core.plan.cue import CueKind
 
 from ..schemas import Fields, LongText, Name, ShortText, edit_of, made_from, whole
 from ..schemas import number as bounded

@@ -14,19 +14,19 @@ from ninja import Query, Router
 from PIL import Image
 from pydantic import BaseModel
 
-from jungoptic.core import quantities as say
-from jungoptic.core.codecs import CHROMA_STEP
-from jungoptic.core.effort import Job
-from jungoptic.core.judging.case import Case
-from jungoptic.core.keying.backdrops import Backdrop, backdrops
+from jungoptic.core.cost.effort import Job
+from jungoptic.core.cost.work import Work
 from jungoptic.core.lighting import cue as cues
-from jungoptic.core.lighting.place import Proposal, light_plate
-from jungoptic.core.pictures.hair import example
-from jungoptic.core.plan import Room, ScreenColour, Shot
-from jungoptic.core.recipes.model import Work
+from jungoptic.core.plan import Cue, Room, ScreenColour, Shot
+from jungoptic.core.planner.place_lamps import Proposal, light_plate
+from jungoptic.core.screens.backdrops import Backdrop, backdrops
+from jungoptic.core.screens.codecs import CHROMA_STEP
+from jungoptic.core.screens.hair import example
 from jungoptic.core.sky.day import SunDay, skyline, sun_day, zone_of
 from jungoptic.core.sky.nightly import NightPlan, night_plan
 from jungoptic.core.sky.windows import LightWindows, light_windows
+from jungoptic.core.stage.case import Case
+from jungoptic.core.words import quantities as say
 from jungoptic.devices.dimmer import SimulatedLamp, played
 
 from ..permissions import Verb, enter
@@ -82,7 +82,7 @@ class CueAnswer(BaseModel):
 
 def _played(question: CueQuestion) -> CueAnswer:
     try:
-        found = cues.curve(cues.Cue(**question.cue.model_dump()), question.seconds, question.fps)
+        found = cues.curve(Cue(**question.cue.model_dump()), question.seconds, question.fps)
     except ValueError as error:
         raise Refused("cue", f"{error}") from error
     levels = [float(v) for v in found.levels]

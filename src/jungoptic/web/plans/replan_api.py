@@ -10,7 +10,7 @@ from ninja import Router
 from pydantic import BaseModel, Field
 
 from jungoptic.core import planner
-from jungoptic.core import quantities as say
+from jungoptic.core.words import quantities as say
 
 from ..kit.api import kit_out
 from ..permissions import Verb, enter

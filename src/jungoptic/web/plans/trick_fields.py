@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from jungoptic.core import decisions as core
-from jungoptic.core.decisions import RigColour, RigKind
+from jungoptic.core.plan import tricks as core
+from jungoptic.core.plan.tricks import RigColour, RigKind
 
 from ..schemas import Fields, whole
 from ..schemas import number as bounded

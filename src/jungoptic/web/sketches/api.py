@@ -13,7 +13,8 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from jungoptic.core.annotations import LAYERS, StillReport
+from jungoptic.core.breakdown.annotations import StillReport
+from jungoptic.core.breakdown.sketch_marks import LAYERS
 
 from .. import crud, records
 from ..permissions import Verb, enter

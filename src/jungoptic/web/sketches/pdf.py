@@ -10,7 +10,7 @@ from django.template.loader import render_to_string
 from django.utils.html import escape
 from django.utils.safestring import mark_safe
 
-from jungoptic.core.annotations import LAYERS
+from jungoptic.core.breakdown.sketch_marks import LAYERS
 
 from ..paper import pdf
 from ..plans.models import Shot

@@ -9,10 +9,10 @@ import random
 import numpy as np
 from PIL import Image, ImageDraw
 
-from jungoptic.core.frame import draw
+from jungoptic.core.drawings.frame import draw
+from jungoptic.core.drawings.stage.common import convex_hull
 from jungoptic.core.plan import Shot
-from jungoptic.core.stage_drawing import convex_hull
-from jungoptic.core.standins import StandIn
+from jungoptic.core.plan.standins import StandIn
 
 from .pictures import PAPER, Stored, keep
 

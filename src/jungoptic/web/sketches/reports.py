@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from jungoptic.core.annotations import Drawn, StillReport, judge_still
+from jungoptic.core.breakdown.annotations import StillReport, judge_still
+from jungoptic.core.breakdown.sketch_marks import Drawn
 from jungoptic.core.camera import Camera
-from jungoptic.core.standins import StandIn
+from jungoptic.core.plan.standins import StandIn
 
 from ..plans.bridge import load, plan_json
 from .models import Sketch

@@ -11,11 +11,11 @@ from django.db.models import Count, Max
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 
-from jungoptic.core.card import CardLine
-from jungoptic.core.drawing import Drawing
-from jungoptic.core.findings import Verdict
-from jungoptic.core.marks import Eyeline, FixedPoint
-from jungoptic.core.takes import Taken, TakeReport, judge_take
+from jungoptic.core.cards.card_line import CardLine
+from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.stage.marks import Eyeline, FixedPoint
+from jungoptic.core.words.drawing import Drawing
 
 from .. import crud
 from ..permissions import Verb, enter

@@ -8,12 +8,12 @@ from typing import Any
 from django.db import transaction
 from pydantic import TypeAdapter
 
-from jungoptic.core import quantities as say
-from jungoptic.core.card import card_lines, cautions, checklist
-from jungoptic.core.judging.case import Case
-from jungoptic.core.report import plate_report
-from jungoptic.core.takes import planned_numbers
-from jungoptic.core.trick_card import trick_marks
+from jungoptic.core.cards.card import card_lines, cautions, checklist
+from jungoptic.core.cards.takes import planned_numbers
+from jungoptic.core.cards.trick_card import trick_marks
+from jungoptic.core.report.shot_report import plate_report
+from jungoptic.core.stage.case import Case
+from jungoptic.core.words import quantities as say
 
 from .. import records
 from ..breakdown.continuity import threads_for

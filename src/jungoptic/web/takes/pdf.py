@@ -7,7 +7,7 @@ from typing import Any
 from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
 
-from jungoptic.core import quantities as say
+from jungoptic.core.words import quantities as say
 
 from ..paper import document
 from ..print_drawing import drawing_svg

@@ -1,0 +1,1 @@
+"""From a script to plates: recipes, advice, continuity, sketches, progress."""

@@ -1,0 +1,328 @@
+"""From a recipe to the plates of a shot: placed by its world camera, with the best owned kit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ... import optics
+from ...cost.work import Work
+from ...lockoff.group import LOCKED
+from ...plan.plate import Plate
+from ...plan.shot import Shot
+from ...plan.standins import StandIn
+from ...planner.kit_choices import kit_choices
+from .model import Pass, Recipe, Thing
+
+#: A standing person of this height fills half the picture at the unit of `Thing.away`.
+FIGURE_M = 1.7
+KIT_FIELDS = ("body_id", "mode_id", "lens_id")
+OF_A_PLACE = (
+    *("lamps", "room_id", "room_turned", "room_behind_m", "room_left_m", "film_on"),
+    *("heading_deg", "swatches", "cue"),
+    *("fix_left_x_m", "fix_left_y_m", "fix_right_x_m", "fix_right_y_m"),
+    # What hangs on the things of one shot, or is told by the pass in another way.
+    *("filmed", "recipe_right", "lock_group", "rig", "crowd", "markers", "ramp"),
+    *("cut", "shapes", "tracked", "takes_planned"),
+)
+Values = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class NewPlate:
+    """A plate that a pass asks for: its decisions by field name, and its stand-ins.
+
+    The stand-ins carry the pass's key as `plate_id` until they are stored.
+    """
+
+    recipe_pass: Pass
+    fields: Mapping[str, Any]
+    stand_ins: tuple[StandIn, ...]
+
+
+def unit_distance_m(shot: Shot) -> float:
+    """The distance at which a standing person fills half the picture's height."""
+    camera = shot.world.camera(shot.delivery)
+    return 2.0 * FIGURE_M * camera.focal_mm / camera.sensor_height_mm
+
+
+def place(shot: Shot, thing: Thing, plate_id: str, number: int) -> StandIn:
+    """A thing of a recipe as a stand-in before this shot's world camera."""
+    camera = shot.world.camera(shot.delivery)
+    distance = max(thing.away * unit_distance_m(shot), 0.3)
+    half = distance * camera.sensor_width_mm / camera.focal_mm / 2.0
+    aside = thing.across * half
+    pan = math.radians(shot.world.pan_deg)
+    width, height = thing.width_m, thing.height_m
+    if thing.fills:
+        up = math.atan(camera.sensor_height_mm / camera.focal_mm / 2.0)
+        top = camera.position_m[2] + distance * math.tan(math.radians(shot.world.tilt_deg) + up)
+        width, height = 2.2 * half, max(top * 1.1, 1.0)
+    return StandIn(
+        id=f"{plate_id}:{number}",
+        name=thing.name,
+        kind=thing.kind,
+        x_m=round(aside * math.cos(pan) + distance * math.sin(pan), 2),
+        y_m=round(max(distance * math.cos(pan) - aside * math.sin(pan), 0.05), 2),
+        z_m=thing.z_m,
+        width_m=round(width, 2),
+        height_m=round(height, 2),
+        depth_m=thing.depth_m,
+        heading_deg=0.0,
+        plate_id=plate_id,
+    )
+
+
+def lift(shot: Shot, stand_in: StandIn) -> Thing:
+    """The inverse of `place`: a stand-in as a thing of a recipe of one's own."""
+    camera = shot.world.camera(shot.delivery)
+    pan = math.radians(shot.world.pan_deg)
+    distance = stand_in.x_m * math.sin(pan) + stand_in.y_m * math.cos(pan)
+    aside = stand_in.x_m * math.cos(pan) - stand_in.y_m * math.sin(pan)
+    half = max(distance, 1e-6) * camera.sensor_width_mm / camera.focal_mm / 2.0
+    return Thing(
+        stand_in.name,
+        stand_in.kind,
+        round(aside / half, 4),
+        round(distance / unit_distance_m(shot), 4),
+        stand_in.width_m,
+        stand_in.height_m,
+        stand_in.depth_m,
+        stand_in.z_m,
+    )
+
+
+def pass_fields(recipe: Recipe, one: Pass, use: str) -> Values:
+    """The decisions that a pass makes on its plate, kit left out.
+
+    `use` makes lock groups of two recipes in one shot distinct.
+    """
+    return {
+        "name": one.name,
+        "kind": one.kind,
+        "why": one.why,
+        "required": one.required,
+        "lock_group": f"{use}{one.lock.upper()}" if one.lock else "",
+        **one.settings,
+        # One lock-off, one camera: what the first pass of it sets, the others have.
+        **_shared_settings(recipe, one),
+        **work_fields(one.work),
+    }
+
+
+def _shared_settings(recipe: Recipe, one: Pass) -> Values:
+    if one.lock is None:
+        return {}
+    lead = next(p for p in recipe.passes if p.lock == one.lock)
+    return {name: value for name, value in lead.settings.items() if name in LOCKED}
+
+
+def work_fields(work: Work) -> Values:
+    """The post work of a plate by field name."""
+    return {
+        "cut": work.cut,
+        "shapes": work.shapes,
+        "paint_share": work.paint_share,
+        "tracked": work.tracked,
+        "takes_planned": work.takes,
+    }
+
+
+def fill(
+    shot: Shot,
+    recipe: Recipe,
+    passes: Collection[str] | None = None,
+    use: str = "",
+    with_things: bool = True,
+    locked: Mapping[str, Mapping[str, Any]] | None = None,
+) -> tuple[NewPlate, ...]:
+    """The plates that `recipe` brings to `shot`, in filming order.
+
+    `passes` names those wanted (None: all required ones). Passes of one lock-off share the kit
+    chosen for the first; `locked` names the kit of lock-offs that stand already (lock group ->
+    values). Raises ValueError for a pass that the recipe does not have.
+    """
+    wanted = {p.key for p in recipe.required} if passes is None else set(passes)
+    unknown = wanted - {p.key for p in recipe.passes}
+    if unknown:
+        raise ValueError(f"{recipe.name} has no pass called {', '.join(sorted(unknown))}.")
+    made: list[NewPlate] = []
+    kits: dict[str, Values] = {group: dict(kit) for group, kit in (locked or {}).items()}
+    for one in in_order(recipe):
+        if one.key not in wanted:
+            continue
+        fields = pass_fields(recipe, one, use)
+        things = tuple(
+            place(shot, thing, one.key, i) for i, thing in enumerate(one.things) if with_things
+        )
+        if one.kind == "screen" and fields.get("screen_width_m"):
+            fields |= _screen_for(things, fields)
+        kit = kits.get(fields["lock_group"]) if fields["lock_group"] else None
+        if kit is None:
+            kit = _best_kit(shot, one, fields, things)
+            if fields["lock_group"]:
+                kits[fields["lock_group"]] = kit
+        owned = {name: kit[name] for name in KIT_FIELDS if name in kit}
+        made.append(NewPlate(one, {**kit, **fields, **owned}, things))
+    return tuple(_one_focus(made, kits))
+
+
+def _one_focus(made: list[NewPlate], kits: Mapping[str, Values]) -> list[NewPlate]:
+    """The same plates, those of one lock-off focused together: best for all that stands in any of
+    them. A lock-off that stands already says where."""
+    found = []
+    for plate in made:
+        group = plate.fields["lock_group"]
+        focus = kits.get(group, {}).get("focus_world_m") if group else None
+        own = [p for p in made if group and p.fields["lock_group"] == group]
+        things = [s for p in own for s in p.stand_ins if s.kind != "ground"]
+        if focus is None and things and len(own) > 1:
+            near = min(s.y_m for s in things)
+            far = max(s.y_m + s.depth_m for s in things)
+            focus = round(optics.best_focus_m(near, far), 2)
+        if focus is not None and "focus_world_m" not in plate.fields:
+            plate = replace(plate, fields={**plate.fields, "focus_world_m": focus})
+        found.append(plate)
+    return found
+
+
+def _screen_for(things: tuple[StandIn, ...], fields: Values) -> Values:
+    """A screen high enough for what stands before it, in half metres."""
+    top = max((s.z_m + s.height_m for s in things if s.kind == "figure"), default=0.0)
+    high = math.ceil((top + 1.2) * 2.0) / 2.0
+    return {"screen_height_m": max(float(fields["screen_height_m"]), high)}
+
+
+def _best_kit(shot: Shot, one: Pass, fields: Values, things: tuple[StandIn, ...]) -> Values:
+    """The owned body, mode and lens that suit the pass best; nothing when nothing is owned."""
+    known = {k: v for k, v in fields.items() if k in Plate.__dataclass_fields__}
+    plate = Plate(id=one.key, **known)
+    ways = kit_choices(
+        replace(shot, stand_ins=(*shot.stand_ins, *things), plates=(*shot.plates, plate)), plate
+    )
+    return dict(ways[0].changes) if ways else {}
+
+
+def in_order(recipe: Recipe) -> tuple[Pass, ...]:
+    """The passes so that each comes after those it names, otherwise as written.
+
+    Raises ValueError when they wait for each other in a ring.
+    """
+    left, done = list(recipe.passes), set[str]()
+    ordered: list[Pass] = []
+    keys = {p.key for p in recipe.passes}
+    while left:
+        ready = next((p for p in left if set(p.after) & keys <= done), None)
+        if ready is None:
+            names = ", ".join(p.name for p in left)
+            raise ValueError(f"{recipe.name}: these passes wait for each other: {names}.")
+        left.remove(ready)
+        done.add(ready.key)
+        ordered.append(ready)
+    return tuple(ordered)
+
+
+@dataclass(frozen=True)
+class FieldChange:
+    """One decision that applying the recipe again would touch, or would leave alone.
+
+    `edited`: a person has changed it since, so it stays as it is.
+    """
+
+    pass_key: str
+    plate: str
+    field: str
+    now: Any
+    recipe: Any
+    edited: bool
+
+
+def again(
+    recipe: Recipe,
+    use: str,
+    written: Mapping[str, Mapping[str, Any]],
+    current: Mapping[str, Mapping[str, Any]],
+) -> tuple[FieldChange, ...]:
+    """What applying `recipe` again would do to the plates that are there.
+
+    `written`: per pass, the values that applying it wrote; `current`: per pass, the values now.
+    A field that was edited since is listed with `edited` and must not be written.
+    """
+    changes = []
+    for one in in_order(recipe):
+        now = current.get(one.key)
+        if now is None:
+            continue
+        was = written.get(one.key, {})
+        for name, value in pass_fields(recipe, one, use).items():
+            if name not in now or now[name] == value:
+                continue
+            edited = name not in was or now[name] != was[name]
+            changes.append(
+                FieldChange(one.key, str(now.get("name", one.name)), name, now[name], value, edited)
+            )
+    return tuple(changes)
+
+
+def from_shot(
+    shot: Shot,
+    key: str,
+    name: str,
+    effect: str,
+    plates: Collection[tuple[Plate, Values]],
+) -> Recipe:
+    """A recipe of one's own from the plates of a shot with their other decisions (`why`,
+    `required`, `lock_group`, and the post work)."""
+    passes = []
+    for number, (plate, other) in enumerate(plates, start=1):
+        passes.append(
+            Pass(
+                key=f"p{number}",
+                name=plate.name,
+                why=str(other.get("why") or "Part of this way of building the shot."),
+                kind=plate.kind,
+                required=bool(other.get("required", True)),
+                lock=str(other["lock_group"]) or None,
+                after=(f"p{number - 1}",) if number > 1 else (),
+                settings=_settings(plate),
+                things=tuple(lift(shot, s) for s in shot.stand_ins_of(plate)),
+                hazards=tuple(dict.fromkeys((*plate.recipe_hazards, *plate.hazards))),
+                work=Work(
+                    other["cut"],
+                    other["shapes"],
+                    other["paint_share"],
+                    other["tracked"],
+                    other["takes_planned"],
+                ),
+            )
+        )
+    return Recipe(
+        key=key,
+        name=name,
+        family="sets",
+        effect=effect,
+        suits=("Shots like the one it was saved from.",),
+        avoid=(),
+        passes=tuple(passes),
+        right=(),
+        betrays=(),
+        post=(),
+        shows=frozenset(),
+        camera=frozenset({"locked", "moving"}),
+    )
+
+
+def _settings(plate: Plate) -> dict[str, float | int | str]:
+    """The decisions that differ from what any new plate begins with. Kit, ground, and what belongs
+    to one place and day (room, lamps as they stood, ends of the tape) are left out."""
+    fresh = Plate(id="", name="", kind=plate.kind)
+    skip = {"id", "name", "kind", "hazards", "recipe_hazards", "ground_m", *KIT_FIELDS, *OF_A_PLACE}
+    return {
+        name: getattr(plate, name)
+        for name in Plate.__dataclass_fields__
+        if name not in skip
+        and getattr(plate, name) != getattr(fresh, name)
+        and getattr(plate, name) is not None
+    }

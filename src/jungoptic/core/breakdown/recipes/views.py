@@ -1,0 +1,135 @@
+"""Recipes for another view of the world: other sizes, other times of day, old pictures."""
+
+from __future__ import annotations
+
+from ...cost.work import Work
+from .model import Pass, Recipe, Thing, clean, fills, performer
+
+BOTH = frozenset({"locked", "moving"})
+
+RECIPES: tuple[Recipe, ...] = (
+    Recipe(
+        key="two-sizes",
+        name="Two sizes in one frame",
+        family="sets",
+        effect="A giant and a small person share a picture.",
+        suits=("They do not touch.", "A locked camera."),
+        avoid=("They hand each other something.",),
+        passes=(
+            Pass(
+                "near",
+                "Near plate",
+                "The one who looks large stands nearer, or is filmed at a smaller scale.",
+                "live",
+                lock="a",
+                things=(performer("Giant", -0.4, 0.7),),
+                marks=("Eyeline mark at the other's height.",),
+                work=Work(cut="split", takes=4),
+            ),
+            Pass(
+                "far",
+                "Far plate",
+                "The one who looks small, farther away by the ratio of the sizes.",
+                "live",
+                lock="a",
+                after=("near",),
+                things=(performer("Small person", 0.4, 1.4),),
+                marks=("Eyeline mark above the head, at the giant's eyes.",),
+                work=Work(cut="split", takes=4),
+            ),
+            clean(after=("near", "far"), required=False),
+        ),
+        right=("Lens height in the ratio of the sizes.", "Deep focus.", "Eyelines meet."),
+        betrays=("Both sets of shadows.", "Eyes that look past each other."),
+        post=("Split", "Match light"),
+        shows=frozenset({"performer", "giant"}),
+        risk=1,
+        risk_why="eyelines are easily wrong",
+    ),
+    Recipe(
+        key="day-for-night",
+        name="Day for night",
+        family="sets",
+        effect="A night outside, filmed by day.",
+        suits=("No lamps reach that far.", "Back light from the sun can play the moon."),
+        avoid=("Much clear sky in frame.", "Front light."),
+        passes=(
+            Pass(
+                "take",
+                "Day plate",
+                "Filmed against the light and under-exposed, so that the shadows read as night.",
+                "live",
+                things=(
+                    performer("Performer", -0.2, 1.4),
+                    Thing("Far bank", "card", 0.0, 6.0, 60.0, 2.0),
+                ),
+                settings={"nd_stops": 2.0},
+                work=Work(cut="roto", shapes=1, takes=4),
+            ),
+            Pass(
+                "moon",
+                "Moon and sky",
+                "The day's sky goes; this one takes its place.",
+                "still",
+                settings={"motion": "still"},
+                things=(fills("Night sky", 14.0),),
+                work=Work(takes=1),
+            ),
+            Pass(
+                "lamps",
+                "Practical lights",
+                "Windows and lanterns filmed at dusk, or lit apart, because by day they do not "
+                "read.",
+                "live",
+                required=False,
+                lock="a",
+                settings={"motion": "still"},
+                work=Work(cut="luma", takes=2),
+            ),
+        ),
+        right=("Back or side light.", "Exposure one and a half to two and a half stops under."),
+        betrays=("A bright sky.", "Hard noon shadows under the chin.", "Windows without light."),
+        post=("Replace the sky", "Grade", "Add practical lights"),
+        shows=frozenset({"performer", "night"}),
+        camera=BOTH,
+        people=2,
+        risk=1,
+        risk_why="the sun must stand where the moon would",
+    ),
+    Recipe(
+        key="old-photo-match",
+        name="Match an old picture",
+        family="sets",
+        effect="The view of a picture that nobody measured is made again.",
+        suits=("There is a picture with straight lines and one thing of known height.",),
+        avoid=("The picture was cropped or bent and nothing in it is known.",),
+        passes=(
+            Pass(
+                "reference",
+                "Reference picture",
+                "Lines traced on it give the camera's height, tilt and angle of view.",
+                "still",
+                settings={"motion": "still"},
+                things=(fills("View in the picture", 6.0),),
+                work=Work(takes=1),
+            ),
+            Pass(
+                "take",
+                "The same view today",
+                "Filmed with the camera that was recovered from the picture.",
+                "live",
+                after=("reference",),
+                things=(Thing("House of known height", "box", 0.2, 4.0, 5.0, 6.0, 5.0),),
+                marks=("One thing of known height taped on the spot.",),
+                work=Work(cut="split", takes=3),
+            ),
+        ),
+        right=("At least two sets of lines traced.", "One known height."),
+        betrays=("Verticals that lean the other way.", "The horizon at another height."),
+        post=("Fit", "Join or dissolve"),
+        shows=frozenset({"picture"}),
+        people=1,
+        risk=1,
+        risk_why="a mistake in one line moves the camera",
+    ),
+)

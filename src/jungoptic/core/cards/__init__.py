@@ -1,0 +1,1 @@
+"""What the crew holds, and what came of it: set cards, cautions, takes."""

@@ -1,0 +1,1 @@
+"""Hours on set and in post."""

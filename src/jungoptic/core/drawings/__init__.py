@@ -1,0 +1,1 @@
+"""What is drawn: frame, rail, stage, overlays, maps."""

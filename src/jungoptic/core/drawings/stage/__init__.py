@@ -1,0 +1,1 @@
+"""The Stage drawing of one plate: side elevation and plan, to scale."""

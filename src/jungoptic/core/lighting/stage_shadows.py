@@ -1,0 +1,100 @@
+"""Shadows that the key throws on a stage's own ground: where they lie, and how soft their edge."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..camera import Array
+from ..plan.standins import hull_points, outlines
+from ..slices import slices_of
+from ..stage.case import Case
+from ..words.outlines import Outline, drawn
+from .on_stage import lighting
+from .sources import Source, sources_of
+
+#: A shadow that runs farther than this many times the key's height is cut there.
+LONGEST = 8.0
+#: A lamp this little above the ground throws shadows that never end.
+LOWEST_M = 0.02
+
+
+@dataclass(frozen=True)
+class StageShadow:
+    """The shadow of one stand-in on the ground of its stage: outlines from the middle of the key
+    (each (n, 3)), and points reached from its edges, which bound the soft part."""
+
+    stand_in_id: str
+    lines: tuple[Array, ...]
+    reach: Array
+
+
+def thrown(points: Array, source: Source, froms: Array, foot_m: float) -> Array:
+    """Where `points` (n, 3) throw their shadow on level ground at `foot_m`, from places `froms`
+    (k, 3) of a source, as (k * n, 3); points not below the source are thrown as far as `LONGEST`
+    lets them."""
+    if source.parallel:
+        drop = max(float(-source.axis[2]), 1e-3)
+        gone = np.minimum((points[:, 2] - foot_m) / drop, LONGEST * np.maximum(points[:, 2], 0.1))
+        found: Array = points + gone[:, None] * source.axis
+    else:
+        at = froms[:, None, :]
+        above = at[..., 2] - foot_m
+        part = above / np.maximum(at[..., 2] - points[None, :, 2], above / LONGEST)
+        found = (at + (points[None, :, :] - at) * part[..., None]).reshape(-1, 3)
+    found[:, 2] = foot_m
+    return found
+
+
+def stage_shadows(case: Case) -> tuple[StageShadow, ...]:
+    """The key's shadows of everything that stands on the stage; empty without a key above it."""
+    return case.once("shadows", lambda: _stage_shadows(case))
+
+
+def _stage_shadows(case: Case) -> tuple[StageShadow, ...]:
+    light = lighting(case)
+    if light is None or light.key is None:
+        return ()
+    source = next(s for s in sources_of(case.shot, case.plate, fine=False) if s.number == light.key)
+    if (source.parallel and source.axis[2] > -0.02) or (
+        not source.parallel and source.at_m[2] <= LOWEST_M
+    ):
+        return ()
+    edges = _edges(source)
+    found = []
+    for stand_in in case.shot.stand_ins_of(case.plate):
+        if stand_in.kind == "ground":
+            continue
+        own = outlines(stand_in)
+        lines = case.plate.on_stage(np.concatenate(own))
+        foot = (stand_in.z_m - case.plate.ground_m) / case.plate.scale
+        if not source.parallel and float(edges[:, 2].min()) - foot <= LOWEST_M:
+            # A lamp no higher than the foot throws no shadow on the ground there.
+            continue
+        reach = thrown(case.plate.on_stage(hull_points(stand_in)), source, edges, foot)
+        # All lines in one go: a call for each would cost more than the arithmetic.
+        whole = thrown(lines, source, source.at_m[None, :], foot)
+        middle = tuple(whole[part] for part in slices_of(own))
+        found.append(StageShadow(stand_in.id, middle, reach))
+    return tuple(found)
+
+
+def _edges(source: Source) -> Array:
+    """The outermost points (k, 3) of what shines."""
+    if source.parallel or len(source.offsets_m) < 2:
+        return source.at_m[None, :]
+    far = np.linalg.norm(source.offsets_m, axis=1)
+    outer = source.offsets_m[far >= far.max() * 0.8]
+    # Quadrature points stop a little short of the rim.
+    stretch = source.size_m / 2.0 / max(float(far.max()), 1e-9)
+    found: Array = source.at_m + outer * stretch
+    return found
+
+
+def shadows_in_frame(case: Case, part: float = 0.0) -> tuple[Outline, ...]:
+    """The same as this stage's camera sees them, in delivered pixels."""
+    delivery = case.shot.delivery
+    camera = case.shot.move.moved(case.stage.camera, part, case.plate.scale)
+    lines = {s.stand_in_id: list(s.lines) for s in stage_shadows(case)}
+    return drawn(camera, lines, delivery.width_px, delivery.height_px)

@@ -1,0 +1,106 @@
+"""Does the light stay the same between the passes of one lock-off?"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..plan.changed import with_plate
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.tricks import Split
+from ..stage.case import Case
+from .checklist import drift_of
+from .drift import SunDrift
+from .group import group_of
+from .order import drift_limit, passes_of
+from .strips import side_of
+
+
+def judge_drift(case: Case) -> Finding | None:
+    """Whether the sun stays for all passes of a lock-off; None indoors, or for a plate alone."""
+    group = group_of(case.shot, case.plate)
+    drift = drift_of(case) if len(group) > 1 else None
+    if drift is None:
+        return None
+    splits = (s for s in case.shot.splits if side_of(s, case.plate.id) is not None)
+    split = next(splits, Split("", "", group[0].id, group[1].id))
+    needed = drift_limit(case, split, drift).needed_min
+    verdict = _verdict(needed, drift)
+    return Finding(
+        key="drift",
+        title="Light between passes",
+        verdict=verdict,
+        sentence=(
+            f"The passes take {needed:.0f} min from the first to the last; the sun leaves "
+            f"{drift.minutes:.0f} min about the middle of the day before it has changed {drift.by} "
+            f"({drift.worst_min:.0f} to {drift.best_min:.0f} min over the day)."
+        ),
+        workings=(
+            Working(
+                formula="minutes until the sun has turned 2° or its light changed by 0.1 stop",
+                inputs=(
+                    Quantity("n", "needed", needed, "min"),
+                    Quantity("w", "worst start", drift.worst_min, "min"),
+                    Quantity("b", "best start", drift.best_min, "min"),
+                    Quantity("s", "strains up to", drift.minutes * STRAINS_TO, "min"),
+                ),
+                result=Quantity("t", "minutes left", drift.minutes, "min"),
+                source="NREL SPA; 2° and 0.1 stop (5° and a quarter of a stop where it strains) "
+                "are judgement.",
+            ),
+        ),
+        remedies=() if case.trial else _ways(case, split, drift, verdict),
+    )
+
+
+#: So many times as far the sun may go before a hard line shows it at first sight: five degrees, or
+#: a quarter of a stop (judgement). Until then a soft line and a grade hide it.
+STRAINS_TO = 2.5
+
+
+def _verdict(needed_min: float, drift: SunDrift) -> Verdict:
+    return banded(needed_min, drift.minutes, drift.minutes * STRAINS_TO)
+
+
+def _ways(case: Case, split: Split, drift: SunDrift, before: Verdict) -> tuple[Remedy, ...]:
+    if before is Verdict.HOLDS:
+        return ()
+    ways = []
+    fewer = _fewer_takes(case, split, drift, before)
+    if fewer is not None:
+        ways.append(fewer)
+    if before is Verdict.BREAKS:
+        ways.append(
+            Remedy(
+                "Film it under cloud or in open shade, one bounce for all passes.",
+                "Without shadows only the level drifts.",
+                Verdict.STRAINS,
+            )
+        )
+    return tuple(ways)
+
+
+def _fewer_takes(case: Case, split: Split, drift: SunDrift, before: Verdict) -> Remedy | None:
+    """The most takes of the second pass with which the light stays; None where its takes are not
+    what lasts. Those of the first are over before the minutes count."""
+    passes = passes_of(case, split)
+    if len(passes) < 2:
+        return None
+    second = next(p for p in case.shot.plates if p.id == passes[1].plate_id)
+    found: list[tuple[int, int, float, Verdict]] = []
+    for takes in range(1, second.takes_planned):
+        shot = with_plate(case.shot, replace(second, takes_planned=takes))
+        needed = drift_limit(replace(case, shot=shot, trial=True), split, drift).needed_min
+        after = _verdict(needed, drift)
+        if after.rank < before.rank:
+            found.append((after.rank, -takes, needed, after))
+    if not found:
+        return None
+    _, fewer, needed, after = min(found)
+    takes = -fewer
+    return Remedy(
+        f"Plan {takes} {'take' if takes == 1 else 'takes'} of {second.name}, and rehearse with the "
+        "camera off.",
+        f"{needed:.0f} min then.",
+        after,
+        {"takes_planned": takes} if second.id == case.plate.id else {},
+    )

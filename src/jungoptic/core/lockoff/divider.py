@@ -1,0 +1,91 @@
+"""The line between two plates: straight, bent, and moving over time."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+
+from ..camera import Array
+from ..plan.tricks import DividerKey, Split
+
+#: A key with another number of points is drawn anew with this many.
+RESAMPLED = 33
+#: A piece of line that rises less than this lies flat; its slope would overflow.
+FLAT_PX = 1e-6
+
+
+def line_at(split: Split, frame: float, width_px: float, height_px: float) -> Array:
+    """The divider at a frame as pixels (n, 2): between two keys every point goes straight from one
+    to the other, before the first and after the last it stands."""
+    keys = sorted(split.keys, key=lambda k: k.frame)
+    size = np.array([width_px, height_px])
+    if frame <= keys[0].frame:
+        start: Array = _points(keys[0]) * size
+        return start
+    for before, after in itertools.pairwise(keys):
+        if frame < after.frame:
+            part = (frame - before.frame) / (after.frame - before.frame)
+            a, b = _points(before), _points(after)
+            if len(a) != len(b):
+                a, b = resampled(a), resampled(b)
+            found: Array = (a + (b - a) * part) * size
+            return found
+    end: Array = _points(keys[-1]) * size
+    return end
+
+
+def _points(key: DividerKey) -> Array:
+    return np.array(key.points, dtype=np.float64).reshape(-1, 2)
+
+
+def resampled(line: Array, count: int = RESAMPLED) -> Array:
+    """The same line (n, 2) with `count` points at equal steps along it."""
+    steps = np.hypot(*np.diff(line, axis=0).T)
+    along = np.concatenate([[0.0], np.cumsum(steps)])
+    wanted = np.linspace(0.0, along[-1], count)
+    return np.stack([np.interp(wanted, along, line[:, i]) for i in (0, 1)], axis=1)
+
+
+def sides_at(line: Array, ys: Array) -> tuple[Array, Array]:
+    """Leftmost and rightmost x of a line (n, 2) at heights `ys` (m,). Above its upper end and below
+    its lower one it goes on upright."""
+    low = np.full(len(ys), np.inf)
+    high = np.full(len(ys), -np.inf)
+    for (x0, y0), (x1, y1) in itertools.pairwise(line):
+        inside = (ys >= min(y0, y1)) & (ys <= max(y0, y1))
+        if abs(y1 - y0) < FLAT_PX:
+            left, right = np.full(len(ys), min(x0, x1)), np.full(len(ys), max(x0, x1))
+        else:
+            left = right = x0 + (x1 - x0) * (ys - y0) / (y1 - y0)
+        low = np.where(inside, np.minimum(low, left), low)
+        high = np.where(inside, np.maximum(high, right), high)
+    order = np.argsort(line[:, 1], kind="stable")
+    top, bottom = line[order[0]], line[order[-1]]
+    beyond = np.where(ys < top[1], top[0], bottom[0])
+    outside = ~np.isfinite(low)
+    return np.where(outside, beyond, low), np.where(outside, beyond, high)
+
+
+def over_px(
+    points: Array, line: Array, first: bool, upright: bool = True, feather_px: float = 0.0
+) -> Array:
+    """How far each pixel point (n, 2) of something that belongs to the first side (left, above), or
+    to the second, goes over the near edge of the feather; negative is the room left."""
+    if not upright:
+        points, line = points[:, ::-1], line[:, ::-1]
+    low, high = sides_at(line, points[:, 1])
+    past = points[:, 0] - low if first else high - points[:, 0]
+    found: Array = past + feather_px / 2.0
+    return found
+
+
+def key_frames(split: Split, frames: int, most: int = 17) -> Array:
+    """The frames (n,) at which a divider is looked at: its keys, and evenly between them."""
+    if len(split.keys) < 2:
+        return np.array([float(split.keys[0].frame if split.keys else 1)])
+    first = min(k.frame for k in split.keys)
+    last = min(max(k.frame for k in split.keys), max(frames, 1))
+    own = [float(k.frame) for k in split.keys if 1 <= k.frame <= frames]
+    even = np.linspace(max(first, 1), max(last, first), most)
+    return np.unique(np.concatenate([np.round(even), own]))

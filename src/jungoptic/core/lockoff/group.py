@@ -1,0 +1,201 @@
+"""Plates that share one lock-off: what they share, and what would orphan takes already filmed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ..plan.kit import Kit
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.derive import Stage, choose, derive
+from ..words.quantities import degrees, length, rate, scale, stop
+
+#: Decisions that plates of one lock-off share, and their names.
+LOCKED: Mapping[str, str] = {
+    "body_id": "body",
+    "mode_id": "recording mode",
+    "lens_id": "lens",
+    "scale": "scale",
+    "ground_m": "ground",
+    "focal_mm": "focal length",
+    "f_number": "stop",
+    "focus_world_m": "focus",
+    "focus_passes": "focus passes",
+    "capture_fps": "capture rate",
+    "shutter_deg": "shutter",
+    "iso": "ISO",
+    "nd_stops": "ND",
+    "white_k": "white balance",
+    "axis_height_m": "lens axis height",
+    "drop_m": "camera base",
+    "tilt_deg": "tilt",
+    "setback_m": "setback",
+    "mirror": "mirror",
+    "table_m": "table",
+    "room_id": "room",
+    "room_turned": "way round in the room",
+    "room_behind_m": "wall behind",
+    "room_left_m": "wall at the left",
+    "heading_deg": "heading",
+}
+#: Decisions that may be left to follow from the rest: what they come to on the stage is compared,
+#: and how far apart that may be, as a part (judgement: nobody reads a tape or a ring better).
+DERIVED: Mapping[str, tuple[str, float]] = {
+    "focus_world_m": ("focus_m", 0.005),
+    "capture_fps": ("capture_fps", 1e-6),
+    "focal_mm": ("focal_mm", 1e-3),
+    "axis_height_m": ("axis_m", 1e-3),
+    "tilt_deg": ("tilt_deg", 1e-3),
+}
+
+
+@dataclass(frozen=True)
+class Difference:
+    """One thing in which a plate departs from its lock-off: of the plate `plate_id`, as it is
+    (`mine`) and as the first plate of the group, or the takes filmed, have it (`theirs`)."""
+
+    plate_id: str
+    field: str
+    name: str
+    mine: str
+    theirs: str
+
+
+@dataclass(frozen=True)
+class LockGroup:
+    """One lock-off of a shot: its plates in filming order, who leads, what departs, and which have
+    takes already."""
+
+    key: str
+    plate_ids: tuple[str, ...]
+    filmed_ids: tuple[str, ...]
+    differences: tuple[Difference, ...]
+    #: Departures from what has been filmed: those takes no longer fit the plan.
+    orphaned: tuple[Difference, ...]
+
+
+def group_of(shot: Shot, plate: Plate) -> tuple[Plate, ...]:
+    """The plates of its lock-off, itself included, in filming order; only itself without one."""
+    if not plate.lock_group:
+        return (plate,)
+    return tuple(p for p in shot.plates if p.lock_group == plate.lock_group)
+
+
+def lead_of(group: tuple[Plate, ...]) -> Plate:
+    """The plate that the others follow: the first that is filmed, else the first."""
+    return next((p for p in group if p.filmed is not None), group[0])
+
+
+def lock_groups(shot: Shot) -> tuple[LockGroup, ...]:
+    """Every lock-off that two or more plates share, or that has been filmed."""
+    found = []
+    for key in dict.fromkeys(p.lock_group for p in shot.plates if p.lock_group):
+        plates = tuple(p for p in shot.plates if p.lock_group == key)
+        filmed = tuple(p.id for p in plates if p.filmed is not None)
+        if len(plates) < 2 and not filmed:
+            continue
+        found.append(
+            LockGroup(
+                key,
+                tuple(p.id for p in plates),
+                filmed,
+                tuple(d for p in plates for d in departures(shot, p)),
+                tuple(d for p in plates for d in orphans(shot, p)),
+            )
+        )
+    return tuple(found)
+
+
+def departures(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
+    """In what a plate departs from the plate that leads its lock-off."""
+    lead = lead_of(group_of(shot, plate))
+    return () if lead.id == plate.id else _apart(shot, plate, lead)
+
+
+def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
+    """In what a plate that has been filmed, now departs from its own takes."""
+    if plate.filmed is None:
+        return ()
+    was = {k: v for k, v in plate.filmed.values.items() if k in LOCKED}
+    return _apart(shot, plate, replace(plate, **was))
+
+
+def _apart(shot: Shot, mine: Plate, theirs: Plate) -> tuple[Difference, ...]:
+    own, other = _stage(shot, mine), _stage(shot, theirs)
+    found = []
+    for name, called in LOCKED.items():
+        a, b = getattr(mine, name), getattr(theirs, name)
+        if _same(a, b) and (name not in DERIVED or own is None or other is None):
+            continue
+        words = (said(shot.kit, name, a), said(shot.kit, name, b))
+        if name in DERIVED and own is not None and other is not None:
+            attribute, slack = DERIVED[name]
+            x, y = getattr(own, attribute), getattr(other, attribute)
+            if _close(x, y, slack):
+                continue
+            words = (_derived(attribute, x), _derived(attribute, y))
+        elif _same(a, b):
+            continue
+        found.append(Difference(mine.id, name, called, *words))
+    return tuple(found)
+
+
+def _same(a: Any, b: Any) -> bool:
+    if isinstance(a, int | float) and isinstance(b, int | float):
+        return math.isclose(a, b, rel_tol=1e-9, abs_tol=1e-9)
+    return bool(a == b)
+
+
+def _close(a: float, b: float, slack: float) -> bool:
+    if math.isinf(a) or math.isinf(b):
+        return a == b
+    return abs(a - b) <= slack * max(abs(a), abs(b), 1.0)
+
+
+def _stage(shot: Shot, plate: Plate) -> Stage | None:
+    choice = choose(shot.kit, plate)
+    try:
+        return None if choice is None else derive(shot, plate, choice)
+    except ValueError:
+        return None
+
+
+def _derived(name: str, value: float) -> str:
+    if name in ("focus_m", "axis_m"):
+        return "infinity" if math.isinf(value) else length(value)
+    if name == "capture_fps":
+        return rate(value)
+    return degrees(value) if name == "tilt_deg" else f"{value:.4g} mm"
+
+
+def said(kit: Kit, name: str, value: Any) -> str:
+    """A shared decision in words."""
+    if value is None or value == "":
+        return "none" if name.endswith("_id") else "as derived"
+    if name == "body_id":
+        return next((b.name for b in kit.bodies if b.id == value), "another body")
+    if name == "mode_id":
+        modes = (m for b in kit.bodies for m in b.modes)
+        return next((m.name for m in modes if m.id == value), "another mode")
+    if name == "lens_id":
+        return next((x.name for x in kit.lenses if x.id == value), "another lens")
+    if name == "room_id":
+        return next((r.name for r in kit.rooms if r.id == value), "another room")
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if name == "scale":
+        return scale(value)
+    if name == "f_number":
+        return stop(value)
+    if name == "capture_fps":
+        return rate(value)
+    if name == "white_k":
+        return f"{value:.0f} K"
+    if name.endswith("_m"):
+        return length(value)
+    if name.endswith("_deg"):
+        return degrees(value)
+    return f"{value:g} mm" if name.endswith("_mm") else f"{value:g}"

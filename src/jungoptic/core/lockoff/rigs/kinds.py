@@ -1,0 +1,107 @@
+"""The ways of moving a thing that nobody is seen to move."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from ...plan.tricks import RigColour, RigKind
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One way. `diameter_mm` is the usual thickness of what shows (0: nothing does); it comes
+    `from_` above, the side, or below; `cover` is the part of the thing that it hides; `carries`:
+    it holds the weight; `shadow`: shadow and reflection stay those of the real thing; `only`: what
+    it can do, where it cannot do everything."""
+
+    key: RigKind
+    name: str
+    diameter_mm: float
+    from_: Literal["above", "side", "below", ""]
+    cover: float
+    carries: bool
+    shadow: bool
+    only: str
+    note: str
+
+
+#: Usual sizes (common practice; a caliper says better).
+KINDS: tuple[Kind, ...] = (
+    Kind(
+        "thread",
+        "Thread",
+        0.2,
+        "above",
+        0.0,
+        True,
+        True,
+        "",
+        "sways; catches light at a grazing angle",
+    ),
+    Kind("line", "Clear line", 0.35, "above", 0.0, True, True, "", "glints in a hard back light"),
+    Kind(
+        "rod",
+        "Rod",
+        6.0,
+        "side",
+        0.1,
+        True,
+        True,
+        "",
+        "steady; in the screen's colour before a screen, else painted out",
+    ),
+    Kind(
+        "hand",
+        "Hand in a sleeve",
+        90.0,
+        "side",
+        0.25,
+        True,
+        False,
+        "",
+        "lives best; its own shadow and reflection are seen as well",
+    ),
+    Kind(
+        "magnet",
+        "Magnet under the table",
+        0.0,
+        "",
+        0.0,
+        False,
+        True,
+        "on the table top",
+        "thin table without iron; the thing slides, it does not rise or spin",
+    ),
+    Kind(
+        "turntable",
+        "Turntable",
+        0.0,
+        "",
+        0.0,
+        False,
+        True,
+        "turning on the spot",
+        "hidden below the thing or its cloth",
+    ),
+    Kind(
+        "sled",
+        "Sled on a pulled line",
+        0.35,
+        "side",
+        0.0,
+        False,
+        True,
+        "along the ground",
+        "the line lies on the ground and is hidden by it",
+    ),
+)
+BY_KIND: Mapping[RigKind, Kind] = {kind.key: kind for kind in KINDS}
+#: How strongly what shows stands off what is behind it, 0..1 (judgement; look at a still).
+CONTRAST: Mapping[RigColour, float] = {"plain": 1.0, "matched": 0.2, "clear": 0.35}
+COLOURS: Mapping[RigColour, str] = {
+    "plain": "plain",
+    "matched": "in the tone of what is behind it",
+    "clear": "clear",
+}

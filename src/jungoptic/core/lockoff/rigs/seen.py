@@ -1,0 +1,250 @@
+"""How much of a rig the picture shows, frame by frame, and what removing it costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...camera import Array
+from ...cost.effort import Hours, line, roto_keys
+from ...plan.plate import Plate
+from ...plan.shot import Shot
+from ...plan.standins import StandIn, outlines
+from ...plan.tricks import Rig
+from ...stage.case import Case
+from ...stage.motion import gone_m, some_parts
+from ..clean import clean_of
+from .kinds import BY_KIND, CONTRAST, KINDS, Kind
+
+#: A line that changes a pixel by less than this part of its contrast is not noticed, and is only
+#: found by looking for it (judgement).
+HIDDEN, FAINT = 0.04, 0.12
+#: Lifting practice: a line carries a fifth of what it breaks at. 5:1 (OSHA 1910.184 and ASME B30.9,
+#: from memory).
+SAFETY = 5.0
+#: Frames looked at, at most.
+MOMENTS = 25
+
+
+@dataclass(frozen=True)
+class RigSeen:
+    """One way of rigging the thing. `thick_px`: what shows at its thickest; `blur_px`: how far that
+    moves sideways while the shutter is open, in the same frame; `strength`: the part of a pixel's
+    contrast that is left, at its strongest; `frames` on which more than `HIDDEN` is left;
+    `before`: names of what it passes in front of that moves itself, so that no clean plate shows
+    what is behind; `hours` in post."""
+
+    kind: str
+    name: str
+    note: str
+    only: str
+    diameter_mm: float
+    thick_px: float
+    blur_px: float
+    strength: float
+    frames: int
+    worst_frame: int
+    hides: float
+    shadow: bool
+    before: tuple[str, ...]
+    backing: str
+    hours: Hours
+    possible: bool
+
+
+def left_of(thick_px: float, blur_px: float) -> float:
+    """What is left of a line's contrast in the pixel it darkens most: a line thinner than a pixel
+    fills part of it, and moving sideways by b pixels spreads it over 1 + b. Area sampling of a
+    uniformly moving bar."""
+    if thick_px <= 0:
+        return 0.0
+    return min(1.0, thick_px / max(1.0, thick_px, blur_px + min(thick_px, 1.0)))
+
+
+def wire_px(diameter_m: float, distance_m: float, focal_px: float) -> float:
+    """How thick a wire is in the picture: w f / d. Source: similar triangles."""
+    return diameter_m * focal_px / distance_m
+
+
+def working_load_kg(rated_kg: float) -> float:
+    """What a line may carry: rated strength / 5."""
+    return rated_kg / SAFETY
+
+
+def rigs_of(case: Case, rig: Rig) -> tuple[RigSeen, ...]:
+    """Every way of moving the thing of a rig, side by side; empty without the thing."""
+    found = (one_of(case, rig, kind) for kind in KINDS)
+    return tuple(r for r in found if r is not None)
+
+
+def chosen(case: Case, rig: Rig) -> RigSeen | None:
+    """The way that was chosen; None without a thing that can be rigged."""
+    return one_of(case, rig, BY_KIND[rig.kind])
+
+
+def one_of(case: Case, rig: Rig, kind: Kind) -> RigSeen | None:
+    """One way of moving the thing of a rig."""
+    thing = next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
+    if thing is None or thing.kind in ("figure", "ground"):
+        return None
+    return case.once(f"rig:{kind.key}:{rig}", lambda: _seen(case, rig, thing, kind))
+
+
+def _seen(case: Case, rig: Rig, thing: StandIn, kind: Kind) -> RigSeen:
+    shot, plate = case.shot, case.plate
+    diameter = kind.diameter_mm
+    if rig.diameter_mm is not None and rig.kind == kind.key:
+        diameter = rig.diameter_mm
+    parts = some_parts(shot, MOMENTS)
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    pixels, depths = _projected(case, thing, kind, parts)
+    focal_px = case.stage.camera.focal_px(w)
+    fine = pixels[:, :1] + (pixels[:, 1:] - pixels[:, :1]) * np.linspace(0, 1, 65)[None, :, None]
+    within: np.ndarray = np.asarray(
+        np.isfinite(fine).all(axis=2) & (fine >= 0).all(axis=2) & (fine <= (w, h)).all(axis=2)
+    )
+    inside: np.ndarray = np.asarray(within.any(axis=1))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        wide = np.where(inside, wire_px(diameter / 1000.0, 1.0, focal_px) / depths[:, 0], 0.0)
+    side = _sideways(case, thing, kind, parts, pixels)
+    contrast = CONTRAST[rig.colour]
+    strengths = np.array(
+        [left_of(a, b) * contrast if i else 0.0 for a, b, i in zip(wide, side, inside, strict=True)]
+    )
+    before = _in_the_way(shot, thing, parts, fine, within) if diameter > 0 else ()
+    worst = int(np.argmax(strengths)) if len(strengths) else 0
+    count = round(float(np.mean(strengths > HIDDEN)) * shot.frames) if len(strengths) else 0
+    backing = _backing(shot, plate)
+    rises = thing.z_m > 0.02 and not _rests(shot, thing)
+    possible = not (kind.key in ("magnet", "sled", "turntable") and rises)
+    if kind.key == "turntable":
+        possible = possible and thing.speed_m_s == 0
+    return RigSeen(
+        kind.key,
+        kind.name,
+        kind.note,
+        kind.only,
+        diameter,
+        round(float(wide[worst]), 3),
+        round(float(side[worst]), 2),
+        round(float(strengths[worst]), 4),
+        count,
+        1 + round(float(parts[worst]) * (shot.frames - 1)),
+        kind.cover,
+        kind.shadow,
+        before,
+        backing,
+        _hours(kind, count, bool(before), backing),
+        possible,
+    )
+
+
+def line_now(case: Case, rig: Rig, part: float) -> tuple[tuple[float, float], ...]:
+    """Where the chosen rig runs in the picture at `part` of the screen time; empty out of sight."""
+    thing = next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
+    if thing is None:
+        return ()
+    line = _projected(case, thing, BY_KIND[rig.kind], np.array([part]))[0][0]
+    if not np.isfinite(line).all():
+        return ()
+    return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line)
+
+
+def _projected(case: Case, thing: StandIn, kind: Kind, parts: Array) -> tuple[Array, Array]:
+    """The rig's line in the picture (f, 2, 2), and its depths (f, 2)."""
+    shot, plate = case.shot, case.plate
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    world = _held(thing, kind)[None, :, :] + gone_m(shot, thing, parts)[:, None, :]
+    path = shot.move.along(case.stage.camera, parts, plate.scale)
+    return path.project(plate.on_stage(world), w, h)
+
+
+def _held(thing: StandIn, kind: Kind) -> Array:
+    """Where the rig runs from, and to: up out of the picture, or out to the side; metres."""
+    top = (thing.x_m, thing.y_m, thing.z_m + thing.height_m)
+    middle = (thing.x_m, thing.y_m, thing.z_m + thing.height_m / 2.0)
+    if kind.from_ == "above":
+        return np.array([top, (top[0], top[1], top[2] + 6.0)])
+    if kind.key == "sled":
+        return np.array(
+            [(thing.x_m, thing.y_m, thing.z_m), (thing.x_m + 6.0, thing.y_m, thing.z_m)]
+        )
+    side = 1.0 if thing.x_m >= 0 else -1.0
+    return np.array([middle, (middle[0] + side * 6.0, middle[1], middle[2])])
+
+
+def _sideways(case: Case, thing: StandIn, kind: Kind, parts: Array, pixels: Array) -> Array:
+    """Pixels (f,) that the rig moves across its own direction while the shutter is open."""
+    shot, plate = case.shot, case.plate
+    open_part = plate.shutter_deg / 360.0 / shot.frames
+    other = np.where(parts + open_part <= 1.0, parts + open_part, parts - open_part)
+    step = _projected(case, thing, kind, np.maximum(other, 0.0))[0][:, 0] - pixels[:, 0]
+    way = pixels[:, 1] - pixels[:, 0]
+    long = np.hypot(way[:, 0], way[:, 1])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        found = np.abs(step[:, 0] * way[:, 1] - step[:, 1] * way[:, 0]) / long
+    return np.nan_to_num(found, nan=0.0, posinf=0.0)
+
+
+def _in_the_way(
+    shot: Shot, thing: StandIn, parts: Array, fine: Array, within: np.ndarray
+) -> tuple[str, ...]:
+    """Names of figures, and of what moves, that lie behind the line (f, 65, 2) in the picture."""
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    found = []
+    depth = thing.y_m + gone_m(shot, thing, parts)[:, 1]
+    path = shot.move.along(shot.world.camera(shot.delivery), parts)
+    for other in shot.stand_ins:
+        if other.id == thing.id or other.kind == "ground":
+            continue
+        if other.kind != "figure" and other.speed_m_s == 0:
+            continue
+        gone = gone_m(shot, other, parts)
+        points = np.concatenate(outlines(other))[None, :, :] + gone[:, None, :]
+        box = path.project(points, w, h)[0]
+        behind = (other.y_m + gone[:, 1] > depth) & np.isfinite(box).all(axis=(1, 2))
+        low, high = box.min(axis=1)[:, None, :], box.max(axis=1)[:, None, :]
+        over = within & ((fine >= low) & (fine <= high)).all(axis=2) & behind[:, None]
+        if over.any():
+            found.append(other.name)
+    return tuple(found)
+
+
+def _rests(shot: Shot, thing: StandIn) -> bool:
+    """Whether a thing stands on another."""
+    for other in shot.stand_ins:
+        if other.id == thing.id or other.kind not in ("box", "ground"):
+            continue
+        top = other.z_m + other.height_m
+        near = abs(other.x_m - thing.x_m) <= other.width_m / 2.0 + 0.05
+        within = other.y_m - 0.05 <= thing.y_m <= other.y_m + other.depth_m + 0.05
+        if abs(top - thing.z_m) < 0.02 and near and within:
+            return True
+    return False
+
+
+def _backing(shot: Shot, plate: Plate) -> str:
+    """What is behind the rig once it is gone: a screen, a clean plate, or nothing known."""
+    if plate.kind == "screen":
+        return "screen"
+    return "clean" if clean_of(shot, plate) is not None else ""
+
+
+def _hours(kind: Kind, frames: int, before: bool, backing: str) -> Hours:
+    """Hours of removing it: nothing to do where nothing is seen; patched from a clean plate, but
+    painted by hand where something moves behind it or nothing is known of it; what covers part of
+    the thing is cut out besides."""
+    if frames == 0 and kind.cover == 0:
+        return Hours()
+    found = []
+    if backing == "screen":
+        found.append(line("key", 1).hours.times(0.25))
+    elif backing == "clean" and not before:
+        found.append(line("patch", frames).hours)
+    else:
+        found.append(line("paint", frames).hours)
+    if kind.cover > 0:
+        fresh, between = roto_keys(max(frames, 1), 2, "nth")
+        found.append(line("roto-key", fresh + between).hours)
+    return Hours.total(found)

@@ -1,0 +1,191 @@
+"""Cutting out by hand: how often a shape has to be drawn so that it follows what moves, and what
+that costs."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..cost.effort import Hours, Keying, line, roto_keys
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.shot import Shot
+from ..plan.standins import StandIn, measured_points
+from ..plan.tricks import Edge
+from ..stage.case import Case
+from ..stage.motion import gone_m
+from ..words.quantities import pixels
+
+#: How much longer a shape with this edge takes (judgement).
+EDGES: dict[Edge, float] = {"hard": 1.0, "soft": 1.4, "hair": 2.5}
+EDGE_NAMES: dict[Edge, str] = {
+    "hard": "hard edge",
+    "soft": "soft or blurred edge",
+    "hair": "hair, fur, leaves",
+}
+#: A key shape farther apart than this is never wise (judgement).
+LONGEST = 24
+#: A limb swings by this much, as often a second (an easy walk; judgement), and a gesture.
+SWING_M, SWING_HZ = 0.25, 1.0
+#: Slower than this a shape moves only slowly, delivered pixels a frame (judgement).
+SLOW_PX = 3.0
+
+
+@dataclass(frozen=True)
+class RotoPlan:
+    """Cutting one plate by hand. `bend_px`: how far a frame bends away from a straight way between
+    its neighbours, at the worst point; `every`: frames between keys so that straight ways in
+    between stay within `allowed_px`; hours by cadence for the shapes of the plate."""
+
+    plate_id: str
+    frames: int
+    shapes: int
+    edge: Edge
+    fastest_px: float
+    bend_px: float
+    allowed_px: float
+    every: int
+    planned_every: int
+    blur_px: float
+    nth: Hours
+    bisect: Hours
+    nth_keys: int
+    bisect_keys: int
+
+
+def interval_for(bend_px: float, allowed_px: float, longest: int = LONGEST) -> int:
+    """Frames between keys: a way with the second difference a leaves its chord of n frames by
+    a n^2 / 8, so n = sqrt(8 e / a). Source: error of linear interpolation (any text on numerical
+    analysis)."""
+    if bend_px <= 0:
+        return longest
+    return min(max(math.floor(math.sqrt(8.0 * allowed_px / bend_px) + 1e-9), 1), longest)
+
+
+def roto_plan(case: Case) -> RotoPlan | None:
+    """The plan for what this plate's things need; None where nothing is cut by hand."""
+    plate, shot = case.plate, case.shot
+    if plate.cut != "roto":
+        return None
+    fastest, bend = motion_px(shot, shot.stand_ins_of(plate))
+    blur = fastest * plate.shutter_deg / 360.0
+    # What is blurred may be off by a part of its blur before it is seen.
+    allowed = shot.base_tolerance_px + 0.25 * blur
+    every = interval_for(bend, allowed)
+    frames = shot.frames
+    factor = EDGES[plate.edge] * plate.shapes
+    keys = {k: roto_keys(frames, every, k) for k in ("nth", "bisect")}
+
+    def hours(keying: Keying) -> Hours:
+        fresh, between = keys[keying]
+        found = line("roto-key", fresh * factor).hours
+        return found + line("roto-between", between * factor).hours
+
+    return RotoPlan(
+        plate.id,
+        frames,
+        plate.shapes,
+        plate.edge,
+        round(fastest, 2),
+        round(bend, 3),
+        round(allowed, 2),
+        every,
+        plate.key_every,
+        round(blur, 2),
+        hours("nth"),
+        hours("bisect"),
+        sum(keys["nth"]),
+        sum(keys["bisect"]),
+    )
+
+
+def motion_px(shot: Shot, things: tuple[StandIn, ...]) -> tuple[float, float]:
+    """The fastest step and the largest second difference of anything in the picture, pixels per
+    frame: the path of the whole thing, and for figures who walk or wave the swing of a limb."""
+    own = [s for s in things if s.kind != "ground"]
+    if not own:
+        return 0.0, 0.0
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    camera = shot.world.camera(shot.delivery)
+    frames = np.unique(np.linspace(0, shot.frames - 1, min(shot.frames, 60)).round().astype(int))
+    fastest = bend = 0.0
+    one = 1.0 / max(shot.frames - 1, 1)
+    parts = ((frames[:, None] + np.array([-1.0, 0.0, 1.0])) * one).ravel()
+    # The camera does not move before the shot begins, nor after it has ended.
+    path = shot.move.along(camera, parts)
+    for s in own:
+        gone = gone_m(shot, s, parts)[:, None, :]
+        seen = path.project(measured_points(s).points[None] + gone, w, h)[0]
+        way = seen.reshape(len(frames), 3, *seen.shape[1:])
+        with np.errstate(invalid="ignore"):
+            step = np.hypot(*np.moveaxis(way[:, 2] - way[:, 1], -1, 0))
+            second = np.hypot(*np.moveaxis(way[:, 2] - 2 * way[:, 1] + way[:, 0], -1, 0))
+        fastest = max(fastest, float(np.nanmax(step, initial=0.0)))
+        bend = max(bend, float(np.nanmax(second, initial=0.0)))
+        if s.kind == "figure" and (s.speed_m_s or s.reach_m):
+            swing = s.reach_m or SWING_M
+            turn = 2.0 * math.pi * SWING_HZ / shot.delivery.fps
+            px_per_m = camera.focal_px(w) / max(s.y_m, 0.3)
+            fastest = max(fastest, swing * turn * px_per_m)
+            bend = max(bend, swing * turn * turn * px_per_m)
+    return fastest, bend
+
+
+def judge_roto(case: Case) -> Finding | None:
+    """Whether the planned interval between keys suits the movement; None where nothing is cut by
+    hand. Shapes that only move slowly need a key every second frame or fewer."""
+    plan = roto_plan(case)
+    if plan is None:
+        return None
+    plate = case.plate
+    slow = plan.fastest_px <= SLOW_PX
+    verdict = Verdict.HOLDS
+    words = (
+        f"{plan.shapes} {'shape' if plan.shapes == 1 else 'shapes'} with a "
+        f"{EDGE_NAMES[plan.edge]} on {plan.frames} frames; the fastest moves "
+        f"{pixels(plan.fastest_px)} a frame, so a key every {_nth(plan.every)} frame follows "
+        f"within {pixels(plan.allowed_px)}: {plan.nth_keys} keys in step or {plan.bisect_keys} by "
+        f"halving, about {min(plan.nth.likely, plan.bisect.likely):.1f} h."
+    )
+    if plate.key_every > 1.5 * plan.every:
+        verdict = Verdict.BREAKS if plate.key_every > 3 * plan.every else Verdict.STRAINS
+        words += f" Planned is every {_nth(plate.key_every)}: the shape slips in between."
+    elif plate.key_every < 2 and slow and plan.every >= 2:
+        verdict = Verdict.STRAINS
+        words += " Planned is every frame: slow shapes drawn afresh each frame boil."
+    elif plate.key_every * 3 < plan.every:
+        words += f" Planned is every {_nth(plate.key_every)}: more work than it needs."
+    remedies: tuple[Remedy, ...] = ()
+    if verdict is not Verdict.HOLDS and not case.trial:
+        remedies = (
+            Remedy(
+                f"A key every {_nth(plan.every)} frame.",
+                f"About {min(plan.nth.likely, plan.bisect.likely):.1f} h, within "
+                f"{pixels(plan.allowed_px)}.",
+                Verdict.HOLDS,
+                {"key_every": plan.every},
+            ),
+        )
+    return Finding(
+        key="roto",
+        title="Cutting by hand",
+        verdict=verdict,
+        sentence=words,
+        workings=(
+            Working(
+                formula="n = √(8 e / a)",
+                inputs=(
+                    Quantity("e", "what may be off", plan.allowed_px, "px"),
+                    Quantity("a", "second difference", plan.bend_px, "px"),
+                ),
+                result=Quantity("n", "frames between keys", float(plan.every), ""),
+                source="Error of linear interpolation; hours per key are judgement.",
+            ),
+        ),
+        remedies=remedies,
+    )
+
+
+def _nth(n: int) -> str:
+    return {1: "1st", 2: "2nd", 3: "3rd"}.get(n, f"{n}th")

@@ -1,0 +1,1 @@
+"""One rule of locked-off plates a file."""

@@ -1,1 +1,0 @@
-"""Pictures as arrays: those the project makes itself, and measuring those that come in."""

@@ -1,0 +1,78 @@
+"""The decisions a plan is made of. Values only; everything else is derived from them.
+
+World values are in the story's own metres. A plate's values are in stage metres, except
+`focus_world_m`, which names a distance in the story. The names most asked for are gathered here for
+who uses the core from outside; inside the core each comes from its own file.
+"""
+
+from .cue import Cue
+from .kit import OURS, Body, Kit, Lamp, LampKind, Lens, Loan, Mode, Room
+from .plate import (
+    DAYLIGHT_K,
+    TIMELESS,
+    Motion,
+    PlacedLamp,
+    Plate,
+    PlateKind,
+    ScreenColour,
+    Swatch,
+    SwatchKind,
+)
+from .shot import SUN_DEG, Shot, check_shot
+from .standins import StandIn
+from .tricks import (
+    Aspect,
+    Beat,
+    Crowd,
+    DividerKey,
+    Filmed,
+    Markers,
+    RampKey,
+    Reframe,
+    ReframeKey,
+    Rig,
+    Split,
+    Throw,
+)
+from .world import Delivery, Move, WorldCamera
+
+__all__ = [
+    "DAYLIGHT_K",
+    "OURS",
+    "SUN_DEG",
+    "TIMELESS",
+    "Aspect",
+    "Beat",
+    "Body",
+    "Crowd",
+    "Cue",
+    "Delivery",
+    "DividerKey",
+    "Filmed",
+    "Kit",
+    "Lamp",
+    "LampKind",
+    "Lens",
+    "Loan",
+    "Markers",
+    "Mode",
+    "Motion",
+    "Move",
+    "PlacedLamp",
+    "Plate",
+    "PlateKind",
+    "RampKey",
+    "Reframe",
+    "ReframeKey",
+    "Rig",
+    "Room",
+    "ScreenColour",
+    "Shot",
+    "Split",
+    "StandIn",
+    "Swatch",
+    "SwatchKind",
+    "Throw",
+    "WorldCamera",
+    "check_shot",
+]

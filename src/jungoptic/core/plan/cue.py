@@ -1,0 +1,32 @@
+"""The decision that a lamp plays: fire, lightning, a passing lamp, magic that snaps on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+CueKind = Literal["fire", "lightning", "passing", "snap"]
+
+
+CUE_NAMES: dict[CueKind, str] = {
+    "fire": "fire nobody sees",
+    "lightning": "lightning",
+    "passing": "a lamp drives past",
+    "snap": "light at a snap",
+}
+
+
+@dataclass(frozen=True)
+class Cue:
+    """A pattern for one lamp (its number on the stage). `low` and `high` are dimmer levels 0..1;
+    `per_s` how lively: flickers, strokes, passings a second; `at_s` when it begins, `lasts_s` how
+    long (0: to the end)."""
+
+    kind: CueKind
+    lamp: int = 0
+    low: float = 0.2
+    high: float = 1.0
+    per_s: float = 2.0
+    at_s: float = 0.0
+    lasts_s: float = 0.0
+    seed: int = 1

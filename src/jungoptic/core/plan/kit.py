@@ -1,0 +1,176 @@
+"""What may be chosen from: bodies, lenses, lamps, rooms, and when they are there."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+from typing import Literal
+
+#: Panel, bounce: an even disc. Bank: an even strip. Fresnel: a beam. Bulb, practical: all round.
+#: Sun: from very far away.
+LampKind = Literal["panel", "bank", "fresnel", "bulb", "sun", "bounce", "practical"]
+
+
+@dataclass(frozen=True)
+class Loan:
+    """When a thing can be used: both dates included, None for no limit."""
+
+    borrowed: bool = False
+    first: datetime.date | None = None
+    last: datetime.date | None = None
+
+    def covers(self, day: datetime.date) -> bool:
+        """Whether the thing is there on `day`."""
+        return not (
+            (self.first is not None and day < self.first)
+            or (self.last is not None and day > self.last)
+        )
+
+
+OURS = Loan()
+
+
+@dataclass(frozen=True)
+class Mode:
+    """One way a body records: the part of the sensor it uses and what it writes. `readout_ms`:
+    from its first row to its last (None: unknown); `bitrate_mbps` in megabits a second (None:
+    unknown); `long_gop`: frames are told by their neighbours."""
+
+    id: str
+    name: str
+    sensor_width_mm: float
+    sensor_height_mm: float
+    width_px: int
+    height_px: int
+    min_fps: float
+    max_fps: float
+    base_iso: float
+    min_iso: float
+    max_iso: float
+    readout_ms: float | None = None
+    bit_depth: int = 8
+    subsampling: str = "4:2:0"
+    bitrate_mbps: float | None = None
+    long_gop: bool = False
+
+
+@dataclass(frozen=True)
+class Body:
+    """A camera body. `axis_height_mm`: from its base to the lens axis, support included;
+    `flange_mm`: from the lens mount to the sensor mark."""
+
+    id: str
+    name: str
+    axis_height_mm: float
+    flange_mm: float
+    modes: tuple[Mode, ...] = ()
+    loan: Loan = OURS
+    #: Moves its sensor to steady the picture; can be started without being touched.
+    stabiliser: bool = True
+    remote: bool = True
+
+
+@dataclass(frozen=True)
+class Lens:
+    """A lens. `close_focus_m` is taped from the sensor mark; `length_mm` runs from the mount to
+    the front rim and `pupil_from_mount_mm` from the mount to the entrance pupil (None: unknown, so
+    a thin lens or a usual length is assumed, and the numbers say so)."""
+
+    id: str
+    name: str
+    focal_min_mm: float
+    focal_max_mm: float
+    widest_stop: float
+    smallest_stop: float
+    close_focus_m: float
+    t_over_f: float = 1.0
+    pupil_ratio: float = 1.0
+    length_mm: float | None = None
+    pupil_from_mount_mm: float | None = None
+    loan: Loan = OURS
+
+    @property
+    def is_zoom(self) -> bool:
+        """Whether the focal length can be chosen."""
+        return self.focal_max_mm > self.focal_min_mm
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """A lamp that can be set up. `lux_at_1m` on its axis (a bounce gives back what falls on it
+    instead; the sun keeps it at any distance); `size_m` across what shines, along its longer side,
+    `width_m` along the other (None: as its kind); `beam_deg`: full angle at half its intensity
+    (None: as its kind); `flicker_free`: runs on direct current or high frequency; `count` owned
+    alike."""
+
+    id: str
+    name: str
+    lux_at_1m: float
+    size_m: float = 0.2
+    watts: float = 0.0
+    temperature_k: float = 5600.0
+    flicker_free: bool = True
+    count: int = 1
+    loan: Loan = OURS
+    kind: LampKind = "panel"
+    width_m: float | None = None
+    beam_deg: float | None = None
+
+
+@dataclass(frozen=True)
+class Room:
+    """A place to film in, metres. `height_m` None: open air, lit by the sky. `mains_hz` None: no
+    mains; else `circuits` of `circuit_a` amperes at `volts`. `latitude_deg` and `longitude_deg`
+    (north and east positive) place it under the sun, `time_zone` names its clock, and `horizon`
+    lists (azimuth, elevation) in degrees of what rises above the skyline."""
+
+    id: str
+    name: str
+    length_m: float
+    width_m: float
+    height_m: float | None = None
+    mains_hz: float | None = None
+    loan: Loan = OURS
+    volts: float = 230.0
+    circuit_a: float = 16.0
+    circuits: int = 1
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
+    time_zone: str = "UTC"
+    horizon: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def under_the_sun(self) -> bool:
+        """Whether the sun shines in, and from where can be known."""
+        return (
+            self.height_m is None
+            and self.latitude_deg is not None
+            and self.longitude_deg is not None
+        )
+
+
+@dataclass(frozen=True)
+class Kit:
+    """Everything that may be chosen from."""
+
+    bodies: tuple[Body, ...] = ()
+    lenses: tuple[Lens, ...] = ()
+    lamps: tuple[Lamp, ...] = ()
+    rooms: tuple[Room, ...] = ()
+
+    def lamp(self, lamp_id: str) -> Lamp | None:
+        """The lamp with that id, if there is one."""
+        return next((lamp for lamp in self.lamps if lamp.id == lamp_id), None)
+
+    def room(self, room_id: str | None) -> Room | None:
+        """The room with that id, if there is one."""
+        return next((room for room in self.rooms if room.id == room_id), None)
+
+    def without(self, ids: frozenset[str]) -> Kit:
+        """The same kit with the things in `ids` gone."""
+        return Kit(
+            bodies=tuple(b for b in self.bodies if b.id not in ids),
+            lenses=tuple(x for x in self.lenses if x.id not in ids),
+            lamps=tuple(x for x in self.lamps if x.id not in ids),
+            rooms=tuple(r for r in self.rooms if r.id not in ids),
+        )

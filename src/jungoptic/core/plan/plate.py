@@ -1,0 +1,173 @@
+"""The decisions of one plate. Its values are in stage metres, except `focus_world_m`, which names a
+distance in the story."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..camera import Array
+from .cue import Cue
+from .tricks import Crowd, Edge, Filmed, Markers, RampKey, Rig
+
+#: Miniature: built to scale. Screen: in front of an even backing. Live: at life size, as it is.
+#: Puppet: animated frame by frame. Element: fire, smoke or water over black. Still: a photograph,
+#: painting or sky.
+PlateKind = Literal["miniature", "screen", "live", "puppet", "element", "still"]
+
+
+#: Kinds without real time: their rate on set says nothing.
+TIMELESS: frozenset[str] = frozenset({"puppet", "still"})
+
+
+Motion = Literal["still", "gravity", "powered"]
+
+
+SwatchKind = Literal[
+    "skin", "wardrobe", "prop", "foliage", "smoke", "glass", "metal", "hair", "flame"
+]
+
+
+ScreenColour = Literal["green", "blue", "black", "white", "sky", "red"]
+
+
+#: What a camera is balanced to unless a plate says otherwise, kelvin.
+DAYLIGHT_K = 5600.0
+
+
+@dataclass(frozen=True)
+class PlacedLamp:
+    """A lamp on this stage, stage metres; `level` is its dimmer (0..1). It is aimed at the action
+    unless `aim_*` says where. `gel` names one of `lighting.gels`. `size_m`: what shines instead of
+    the lamp itself, the opening in a black card or a frame of diffusion before it. `upright`: its
+    longer side stands."""
+
+    lamp_id: str
+    x_m: float
+    y_m: float
+    z_m: float
+    level: float = 1.0
+    aim_x_m: float | None = None
+    aim_y_m: float | None = None
+    aim_z_m: float | None = None
+    gel: str = ""
+    size_m: float | None = None
+    upright: bool = True
+
+    @property
+    def at(self) -> tuple[float, float, float]:
+        """Where it stands."""
+        return self.x_m, self.y_m, self.z_m
+
+    @property
+    def aim(self) -> tuple[float, float, float] | None:
+        """Where it is aimed; None: at the action."""
+        if self.aim_x_m is None or self.aim_y_m is None or self.aim_z_m is None:
+            return None
+        return self.aim_x_m, self.aim_y_m, self.aim_z_m
+
+
+@dataclass(frozen=True)
+class Swatch:
+    """A colour that stands before the screen: what it is of, and sRGB 0..255 as picked from a
+    still or by hand."""
+
+    name: str
+    kind: SwatchKind
+    red: int
+    green: int
+    blue: int
+
+
+@dataclass(frozen=True)
+class Plate:
+    """One piece of the shot and the decisions about its stage.
+
+    `ground_m` is the height in the world of what this stage's floor or table stands for: a
+    performer filmed on the floor may stand on a bridge in the story.
+    None means "as derived": `focal_mm` (a zoom takes the focal length that matches),
+    `focus_world_m` (best focus), `capture_fps`, `axis_height_m`, `tilt_deg`.
+    """
+
+    id: str
+    name: str
+    kind: PlateKind
+    scale: float = 1.0
+    ground_m: float = 0.0
+    body_id: str | None = None
+    mode_id: str | None = None
+    lens_id: str | None = None
+    focal_mm: float | None = None
+    f_number: float = 5.6
+    focus_world_m: float | None = None
+    focus_passes: int = 1
+    motion: Motion = "powered"
+    capture_fps: float | None = None
+    shutter_deg: float = 180.0
+    iso: float = 800.0
+    nd_stops: float = 0.0
+    axis_height_m: float | None = None
+    drop_m: float = 0.0
+    tilt_deg: float | None = None
+    setback_m: float = 0.0
+    light_lux: float | None = None
+    screen_width_m: float = 0.0
+    screen_height_m: float = 0.0
+    screen_gap_m: float = 2.0
+    screen_colour: ScreenColour = "green"
+    #: How far the screen runs forward over the floor.
+    screen_sweep_m: float = 0.0
+    #: Colours of what stands before the screen.
+    swatches: tuple[Swatch, ...] = ()
+    #: Interactive light that one of the lamps plays.
+    cue: Cue | None = None
+    #: What the camera is balanced to.
+    white_k: float = DAYLIGHT_K
+    #: Which way the camera of an open-air stage looks, degrees from north; None: free to turn.
+    heading_deg: float | None = None
+    #: Height of the table top, this stage's ground, above the floor; None: filmed on the floor.
+    table_m: float | None = None
+    #: Filmed by way of a first-surface mirror at 45 degrees, so that the lens may be lower.
+    mirror: bool = False
+    lamps: tuple[PlacedLamp, ...] = ()
+    room_id: str | None = None
+    #: Across the room instead of along it; sensor mark to the wall behind; axis to the left wall.
+    room_turned: bool = False
+    room_behind_m: float | None = None
+    room_left_m: float | None = None
+    #: The two fixed points of the tape, stage metres from below the lens: left and right.
+    fix_left_x_m: float | None = None
+    fix_left_y_m: float | None = None
+    fix_right_x_m: float | None = None
+    fix_right_y_m: float | None = None
+    film_on: datetime.date | None = None
+    hazards: tuple[str, ...] = ()
+    #: Hazards that its recipe brings; they cannot be taken off the plate.
+    recipe_hazards: tuple[str, ...] = ()
+    #: What its recipe says must be right, and its marks.
+    recipe_right: tuple[str, ...] = ()
+    #: Plates of one lock-off have the same word here.
+    lock_group: str = ""
+    #: Takes that are logged already.
+    filmed: Filmed | None = None
+    #: Filmed the other way round and mirrored in post.
+    flop: bool = False
+    #: What post does with it: how it is cut, its shapes, the frames between keys, its edge.
+    cut: Literal["none", "split", "key", "luma", "roto"] = "none"
+    shapes: int = 1
+    key_every: int = 4
+    edge: Edge = "hard"
+    tracked: bool = False
+    takes_planned: int = 4
+    rig: Rig | None = None
+    crowd: Crowd | None = None
+    markers: Markers | None = None
+    ramp: tuple[RampKey, ...] = ()
+
+    def on_stage(self, points_m: Array) -> Array:
+        """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""
+        placed: Array = (points_m - np.array([0.0, 0.0, self.ground_m])) / self.scale
+        return placed

@@ -1,0 +1,160 @@
+"""The decisions of one shot, in the story's own metres."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any, Literal, TypeVar
+
+import numpy as np
+
+from ..camera import Array
+from ..checks_on_input import finite, not_negative, positive
+from ..slices import slices_of
+from .kit import Kit
+from .plate import Plate
+from .standins import NamedPoints, StandIn, measured_points
+from .tricks import Beat, Reframe, Split
+from .world import Delivery, Move, WorldCamera
+from .world_view import WorldView
+
+T = TypeVar("T")
+
+
+#: How wide the sun is, degrees (mean; any almanac).
+SUN_DEG = 0.533
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A shot: one delivered picture, one world camera, stand-ins and plates."""
+
+    delivery: Delivery
+    world: WorldCamera
+    screen_time_s: float = 4.0
+    tolerance_px: float | None = None
+    stand_ins: tuple[StandIn, ...] = ()
+    plates: tuple[Plate, ...] = ()
+    kit: Kit = field(default_factory=Kit)
+    move: Move = field(default_factory=Move)
+    #: Picture kept around the delivered frame for reframing or shake, as a part of it, each side.
+    padding: float = 0.0
+    #: 3 must read as real, 2 light, 1 openly stylised.
+    realism: int = 3
+    visibility_m: float | None = None
+    key_from_deg: float | None = None
+    key_elevation_deg: float | None = None
+    #: Sun: hard, without fall-off, on its own way over the sky. Empty: not decided.
+    key_kind: Literal["", "sun", "lamp"] = ""
+    #: Key side over shadow side, stops.
+    key_ratio_stops: float | None = None
+    #: Angle that the key is wide, seen from the action; None: the sun's, unknown otherwise.
+    key_size_deg: float | None = None
+    #: Colour of the key, to a camera balanced to daylight.
+    key_temperature_k: float | None = None
+    #: Key side against a normal exposure, stops; a moonlit night lies under it.
+    key_level_stops: float = 0.0
+    splits: tuple[Split, ...] = ()
+    reframe: Reframe | None = None
+    beats: tuple[Beat, ...] = ()
+    #: Left and right are exchanged: how a plate that is mirrored in post sees the story.
+    flopped: bool = False
+
+    @property
+    def key_angle_deg(self) -> float | None:
+        """How wide the story's key is: what makes its shadows hard or soft."""
+        if self.key_size_deg is not None:
+            return self.key_size_deg
+        return SUN_DEG if self.key_kind == "sun" else None
+
+    @property
+    def base_tolerance_px(self) -> float:
+        """Mismatch nobody notices in a still and serious shot, in delivered pixels: 2 at 1920 wide
+        unless set (judgement). `tolerance.allowed` says what movement and brevity add."""
+        if self.tolerance_px is not None:
+            return self.tolerance_px
+        return 2.0 * self.delivery.width_px / 1920.0
+
+    @cached_property
+    def _made(self) -> dict[str, Any]:
+        return {}
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """What `make` gives, worked out the first time it is asked for under `key`: for what all
+        plates of the shot need. A changed shot is another one and begins anew."""
+        if key not in self._made:
+            self._made[key] = make()
+        found: T = self._made[key]
+        return found
+
+    @property
+    def frames(self) -> int:
+        """How many delivered frames the shot has, at least one."""
+        return max(1, round(self.screen_time_s * self.delivery.fps))
+
+    @cached_property
+    def world_view(self) -> WorldView:
+        """What the world camera sees of everything that cameras are compared at."""
+        delivery = self.delivery
+        return WorldView.of(
+            self.world.camera(delivery), self.stand_ins, delivery.width_px, delivery.height_px
+        )
+
+    @cached_property
+    def depths_m(self) -> dict[str, Array]:
+        """By stand-in the depths (n,) of its measured points along the world camera's axis, those
+        ahead of it, metres."""
+        if not self.stand_ins:
+            return {}
+        points = [measured_points(s).points for s in self.stand_ins]
+        every = self.world.camera(self.delivery).to_camera(np.concatenate(points))[:, 2]
+        parts = [every[own] for own in slices_of(points)]
+        return {s.id: part[part > 0.01] for s, part in zip(self.stand_ins, parts, strict=True)}
+
+    @cached_property
+    def _points_by_plate(self) -> dict[str | None, NamedPoints]:
+        owners = {s.plate_id for s in self.stand_ins}
+        return {
+            owner: NamedPoints.joined(
+                [
+                    measured_points(s)
+                    for s in self.stand_ins
+                    if s.plate_id == owner and s.kind != "ground"
+                ]
+            )
+            for owner in owners
+        }
+
+    def points_of(self, plate: Plate) -> NamedPoints:
+        """Measured points (world metres) of the things filmed in `plate`, ground left out."""
+        return self._points_by_plate.get(plate.id, NamedPoints.joined([]))
+
+    def stand_ins_of(self, plate: Plate) -> tuple[StandIn, ...]:
+        """The stand-ins filmed in `plate`."""
+        return tuple(s for s in self.stand_ins if s.plate_id == plate.id)
+
+
+def check_shot(shot: Shot) -> None:
+    """Refuse a shot whose numbers make no sense, naming the field in a sentence (ValueError)."""
+    positive("delivery width", shot.delivery.width_px)
+    positive("delivery height", shot.delivery.height_px)
+    positive("delivery rate", shot.delivery.fps)
+    not_negative("camera height", shot.world.height_m)
+    not_negative("padding", shot.padding)
+    if shot.world.height_m + shot.move.up_m < 0:
+        raise ValueError("The camera move ends below the ground: crane up, or start higher.")
+    if not -89.0 <= shot.world.tilt_deg + shot.move.tilt_deg <= 89.0:
+        raise ValueError("The camera move tilts past straight up or down.")
+    for stand_in in shot.stand_ins:
+        for name in ("x_m", "y_m", "z_m", "heading_deg"):
+            finite(f"{stand_in.name}: {name}", getattr(stand_in, name))
+        for name in ("width_m", "height_m", "depth_m"):
+            not_negative(f"{stand_in.name}: {name}", getattr(stand_in, name))
+    for plate in shot.plates:
+        positive(f"{plate.name}: scale", plate.scale)
+        finite(f"{plate.name}: ground", plate.ground_m)
+        positive(f"{plate.name}: stop", plate.f_number)
+        if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
+            raise ValueError(f"{plate.name}: tilt must be a finite number of degrees.")

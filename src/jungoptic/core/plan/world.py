@@ -1,0 +1,103 @@
+"""What a shot is delivered as, and the one pretended camera with its move."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..camera import Array, Camera, CameraPath, axes_along
+from ..moves import Ease, ease_of, eased
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """What the finished shot is delivered as."""
+
+    width_px: int
+    height_px: int
+    fps: float
+
+    @property
+    def aspect(self) -> float:
+        """Width over height."""
+        return self.width_px / self.height_px
+
+
+@dataclass(frozen=True)
+class WorldCamera:
+    """The one pretended camera. Its picture is the delivered picture, edge to edge."""
+
+    sensor_width_mm: float
+    focal_mm: float
+    height_m: float
+    tilt_deg: float = 0.0
+    pan_deg: float = 0.0
+    roll_deg: float = 0.0
+    shutter_deg: float = 180.0
+
+    def camera(self, delivery: Delivery) -> Camera:
+        """The pinhole camera it is: sensor height from the delivery aspect, at (0, 0, height)."""
+        return Camera(
+            sensor_width_mm=self.sensor_width_mm,
+            sensor_height_mm=self.sensor_width_mm / delivery.aspect,
+            focal_mm=self.focal_mm,
+            position_m=(0.0, 0.0, self.height_m),
+            pan_deg=self.pan_deg,
+            tilt_deg=self.tilt_deg,
+            roll_deg=self.roll_deg,
+        )
+
+
+@dataclass(frozen=True)
+class Move:
+    """How far the world camera has gone when the shot ends, world metres and degrees: track to
+    the right, push away from where it began, crane up, pan to the right, tilt up."""
+
+    right_m: float = 0.0
+    away_m: float = 0.0
+    up_m: float = 0.0
+    pan_deg: float = 0.0
+    tilt_deg: float = 0.0
+    ease: Ease = "both"
+
+    @property
+    def still(self) -> bool:
+        """Whether the camera stays where it is."""
+        return not (self.right_m or self.away_m or self.up_m or self.pan_deg or self.tilt_deg)
+
+    @property
+    def length_m(self) -> float:
+        """Straight distance from the first position to the last, world metres."""
+        return math.hypot(self.right_m, self.away_m, self.up_m)
+
+    def moved(self, camera: Camera, part: float, scale: float = 1.0) -> Camera:
+        """`camera` after `part` (0..1) of the screen time, distances divided by `scale`."""
+        if self.still or part <= 0.0:
+            return camera
+        gone = eased(part, self.ease)
+        x, y, z = camera.position_m
+        step = gone / scale
+        return replace(
+            camera,
+            position_m=(
+                x + self.right_m * step,
+                y + self.away_m * step,
+                z + self.up_m * step,
+            ),
+            pan_deg=camera.pan_deg + self.pan_deg * gone,
+            tilt_deg=camera.tilt_deg + self.tilt_deg * gone,
+        )
+
+    def along(self, camera: Camera, parts: Array, scale: float = 1.0) -> CameraPath:
+        """`moved` for many parts (f,) at once."""
+        gone = ease_of(np.clip(np.asarray(parts, dtype=np.float64), 0.0, 1.0), self.ease)
+        way = np.array([self.right_m, self.away_m, self.up_m]) / scale
+        positions = np.asarray(camera.position_m) + gone[:, None] * way
+        axes = axes_along(
+            camera.pan_deg + gone * self.pan_deg,
+            camera.tilt_deg + gone * self.tilt_deg,
+            camera.roll_deg,
+        )
+        return CameraPath(camera, positions, axes)

@@ -1,0 +1,309 @@
+"""Light this plate: places for the lamps owned that give the story's light in the room chosen, or
+come nearest to it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..angles import turn_deg
+from ..camera import Array
+from ..judging.evenness import judge_evenness
+from ..judging.key_light import at_direction, judge_falloff, judge_key_side, judge_ratio, stand_of
+from ..judging.key_quality import judge_colour, judge_hardness
+from ..judging.light import judge_light
+from ..judging.mains import judge_mains
+from ..judging.room import judge_room
+from ..judging.screen_level import judge_screen_level
+from ..judging.screen_shadow import judge_screen_shadow
+from ..judging.spill import judge_spill
+from ..light import mired_shift, width_at_m
+from ..lighting.action import action_point_m, set_points_m
+from ..lighting.gels import gel_for, kelvin
+from ..lighting.lamps import there
+from ..lighting.on_stage import lighting
+from ..lighting.sources import illuminance, sources_of
+from ..lighting.stage_light import StageLight
+from ..plan.findings import Finding, Verdict, worst_first
+from ..plan.kit import Lamp
+from ..plan.plate import DAYLIGHT_K, PlacedLamp
+from ..screens.lit import lit_screen
+from ..stage.backing import backing
+from ..stage.case import Case
+from ..stage.rooms import room_fit
+from ..words.quantities import degrees, length
+
+#: Where the key comes from while the story does not say: from the right, in front, above.
+USUAL_FROM_DEG, USUAL_UP_DEG, USUAL_RATIO_STOPS = 135.0, 35.0, 2.0
+#: Distances tried, in metres; and what the key is turned by when it does not fit in.
+DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
+NUDGES_DEG = ((0.0, 0.0), (0.0, -12.0), (15.0, 0.0), (-15.0, 0.0), (0.0, -25.0), (0.0, 12.0))
+#: Clear of walls and ceiling.
+CLEAR_M = 0.15
+ASKED = (
+    judge_light,
+    judge_key_side,
+    judge_hardness,
+    judge_colour,
+    judge_ratio,
+    judge_falloff,
+    judge_mains,
+    judge_room,
+    judge_evenness,
+    judge_screen_level,
+    judge_spill,
+    judge_screen_shadow,
+)
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """One way to light the plate: its lamps in words, the findings it would give, worst first, and
+    the changes that carry it out. `light`: as it would be."""
+
+    words: tuple[str, ...]
+    verdict: Verdict
+    misses: tuple[str, ...]
+    holds: int
+    asked: int
+    lamps: tuple[PlacedLamp, ...]
+    light: StageLight | None
+
+
+def light_plate(case: Case, most: int = 3) -> tuple[Proposal, ...]:
+    """The best ways, at most `most`, each with another lamp or another size as its key. Empty
+    without lamps in the kit or without anything to light."""
+    at = action_point_m(case.shot, case.plate)
+    if at is None:
+        return ()
+    found: list[tuple[float, Case, PlacedLamp]] = []
+    # Where the room takes no lamp at all, say what would do in a larger one.
+    for key in list(_keys(case, at, True)) or list(_keys(case, at, False)):
+        lamps = _filled(case, at, key)
+        lamps = _screened(case, lamps)
+        tried = replace(case, plate=replace(case.plate, lamps=lamps), trial=True)
+        light = lighting(tried)
+        if light is not None and light.key == 0:
+            found.append((_score(tried), tried, key))
+    found.sort(key=lambda t: t[0])
+    chosen: list[Proposal] = []
+    seen: set[tuple[str, bool]] = set()
+    for _, tried, key in found:
+        kind = (key.lamp_id, key.size_m is None)
+        if kind in seen:
+            continue
+        seen.add(kind)
+        chosen.append(_proposal(tried))
+        if len(chosen) == most:
+            break
+    return tuple(chosen)
+
+
+def _findings(case: Case) -> list[Finding]:
+    return [f for judge in ASKED if (f := judge(case)) is not None]
+
+
+def _score(case: Case) -> float:
+    """Fewest breaks, then strains; light that is far short counts by the stop, and a little for
+    light to spare, which lets one dim."""
+    ranks = [f.verdict.rank for f in _findings(case)]
+    light = lighting(case)
+    short = 8.0
+    if light is not None and light.lux > 0:
+        needed = case.stage.lux_needed * 2.0**case.shot.key_level_stops
+        short = math.log2(needed / light.lux)
+    missing = 30.0 * min(max(short - 1.0, 0.0), 8.0) + 0.5 * min(abs(short), 8.0)
+    return sum(100.0 if r == 2 else 10.0 if r == 1 else 0.0 for r in ranks) + missing
+
+
+def _room_box(case: Case) -> tuple[tuple[float, float], tuple[float, float], tuple[float, float]]:
+    """What a lamp may stand in along x, y and z, stage metres."""
+    fit = room_fit(case)
+    if fit is None:
+        return (-20.0, 20.0), (-20.0, 40.0), (-(case.plate.table_m or 0.0) + 0.1, 6.0)
+    top = math.inf if fit.ceiling_m is None else fit.ceiling_m - CLEAR_M
+    return (
+        (fit.left_m + CLEAR_M, fit.right_m - CLEAR_M),
+        (fit.rear_m + CLEAR_M, fit.front_m - CLEAR_M),
+        (fit.floor_m + 0.1, min(top, 6.0)),
+    )
+
+
+def _inside(lamp: PlacedLamp, case: Case) -> bool:
+    box = _room_box(case)
+    return all(low <= v <= high for v, (low, high) in zip(lamp.at, box, strict=True))
+
+
+def _owned(case: Case) -> list[Lamp]:
+    open_air = (room := case.shot.kit.room(case.plate.room_id)) is None or room.height_m is None
+    return [
+        lamp
+        for lamp in case.shot.kit.lamps
+        if there(lamp, case.plate) and lamp.kind != "bounce" and (lamp.kind != "sun" or open_air)
+    ]
+
+
+def _keys(case: Case, at: tuple[float, float, float], within: bool) -> Iterator[PlacedLamp]:
+    """Every key worth trying, lamp by lamp, the story's direction first; `within` the room."""
+    shot = case.shot
+    side = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
+    up = USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg
+    wanted = shot.key_angle_deg
+    points = set_points_m(shot, case.plate)
+    for lamp in _owned(case):
+        gel = _gel(case, lamp)
+        for turn, lift in NUDGES_DEG:
+            spots: list[PlacedLamp] = []
+            for distance in DISTANCES_M:
+                place = at_direction(at, side + shot.world.pan_deg + turn, up + lift, distance)
+                spot = PlacedLamp(lamp.id, *place, gel=gel)
+                if (not within or _inside(spot, case)) and _clear(spot, points):
+                    spots.append(spot)
+            for spot in spots:
+                distance = math.dist(at, spot.at)
+                yield spot
+                if wanted is None or lamp.kind == "sun":
+                    continue
+                size = width_at_m(wanted, distance)
+                if size < lamp.size_m / 1.5:
+                    yield replace(spot, size_m=round(max(size, 0.005), 3))
+                elif lamp.size_m * 1.5 < size < 2.5:
+                    yield replace(spot, size_m=round(size, 2))
+            if spots:
+                break
+
+
+def _clear(spot: PlacedLamp, points: Array) -> bool:
+    """Not inside what it lights."""
+    if not len(points):
+        return True
+    low, high = points.min(axis=0) - 0.1, points.max(axis=0) + 0.1
+    return not all(a <= v <= b for v, a, b in zip(spot.at, low, high, strict=True))
+
+
+def _gel(case: Case, lamp: Lamp) -> str:
+    if case.shot.key_temperature_k is None:
+        return ""
+    story = mired_shift(DAYLIGHT_K, case.shot.key_temperature_k)
+    wanted = kelvin(1e6 / case.plate.white_k + story)
+    return gel_for(lamp.temperature_k, wanted).key
+
+
+def _left(case: Case, used: tuple[PlacedLamp, ...]) -> list[Lamp]:
+    """Lamps that are not all in use."""
+    return [
+        lamp
+        for lamp in _owned(case)
+        if lamp.count > sum(p.lamp_id == lamp.id for p in used) and lamp.kind != "sun"
+    ]
+
+
+def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tuple[PlacedLamp, ...]:
+    """Key and fill: the largest lamp left, beside the camera on the other side, dimmed to the
+    ratio."""
+    shot = case.shot
+    spare = sorted(_left(case, (key,)), key=lambda x: -x.size_m)
+    ratio = USUAL_RATIO_STOPS if shot.key_ratio_stops is None else shot.key_ratio_stops
+    key_lux = _lux(case, at, key)
+    if not spare or key_lux <= 0.0 or ratio <= 0.05:
+        return (key,)
+    side = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
+    other = -150.0 if turn_deg(side) > 0 else 150.0
+    wanted = key_lux / (2.0**ratio - 1.0)
+    for lamp in spare:
+        for distance in (2.8, 2.0, 1.4, 1.0, 4.0):
+            place = at_direction(at, other + shot.world.pan_deg, 15.0, distance)
+            fill = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp))
+            if not _inside(fill, case):
+                continue
+            given = _lux(case, at, fill)
+            if given >= wanted:
+                return key, replace(fill, level=round(max(wanted / given, 0.01), 3))
+    return (key,)
+
+
+def _lux(case: Case, at: tuple[float, float, float], lamp: PlacedLamp) -> float:
+    plate = replace(case.plate, lamps=(lamp,))
+    return float(illuminance(sources_of(case.shot, plate), np.array([at])).sum())
+
+
+def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ...]:
+    """With two lamps of its own on the screen, where there is one: banks first, the most even of a
+    few places, as bright as the action or half a stop under."""
+    screen, plate = backing(case), case.plate
+    if screen is None or plate.screen_width_m <= 0.0 or plate.screen_colour in ("sky", "black"):
+        return lamps
+    used = list(lamps)
+    spare = sorted(
+        (x for x in _left(case, lamps) if x.kind in ("bank", "panel")),
+        key=lambda x: (x.kind != "bank", -x.size_m),
+    )
+    pair = next((x for x in spare if x.count - sum(p.lamp_id == x.id for p in used) >= 2), None)
+    if pair is None:
+        return lamps
+    centre, half = screen.centre_x_m, plate.screen_width_m / 2.0
+    middle = round(min(screen.top_m, plate.screen_height_m) / 2.0, 2)
+    best: tuple[float, tuple[PlacedLamp, ...]] | None = None
+    for out in (0.0, 0.4, 0.8):
+        for before in (0.8, 1.2, 1.6, 2.0):
+            own = tuple(
+                PlacedLamp(
+                    pair.id,
+                    round(centre + way * (half + out), 2),
+                    round(screen.distance_m - before, 2),
+                    middle,
+                    aim_x_m=round(centre - way * half / 2.0, 2),
+                    aim_y_m=round(screen.distance_m, 2),
+                    aim_z_m=middle,
+                )
+                for way in (-1.0, 1.0)
+            )
+            if not all(_inside(x, case) for x in own):
+                continue
+            tried = replace(case, plate=replace(plate, lamps=(*lamps, *own)), trial=True)
+            lit = lit_screen(tried)
+            if lit is not None and (best is None or lit.spread_stops < best[0]):
+                best = lit.spread_stops, own
+    if best is None:
+        return lamps
+    tried = replace(case, plate=replace(plate, lamps=(*lamps, *best[1])), trial=True)
+    lit, light = lit_screen(tried), lighting(tried)
+    if lit is None or light is None or light.lux <= 0.0:
+        return (*lamps, *best[1])
+    factor = min(light.lux * 2.0**-0.5 / lit.level_lux, 1.0)
+    return (*lamps, *(replace(x, level=round(max(factor, 0.01), 3)) for x in best[1]))
+
+
+def _proposal(case: Case) -> Proposal:
+    findings = worst_first(_findings(case))
+    light = lighting(case)
+    bad = [f for f in findings if f.verdict is not Verdict.HOLDS]
+    return Proposal(
+        _words(case, light),
+        findings[0].verdict if findings else Verdict.HOLDS,
+        tuple(f"{f.title}: {f.sentence}" for f in bad),
+        len(findings) - len(bad),
+        len(findings),
+        case.plate.lamps,
+        light,
+    )
+
+
+def _words(case: Case, light: StageLight | None) -> tuple[str, ...]:
+    if light is None:
+        return ()
+    said = []
+    for lamp in light.lamps:
+        placed = case.plate.lamps[lamp.number]
+        more = "" if placed.level >= 0.995 else f", at {placed.level * 100:.0f} %"
+        if placed.size_m is not None:
+            model = case.shot.kit.lamp(placed.lamp_id)
+            kind = "opening" if model is not None and placed.size_m < model.size_m else "diffusion"
+            more += f", {kind} {length(placed.size_m)}"
+        role = {"key": "Key", "fill": "Fill", "back": "Back light", "screen": "Screen"}[lamp.role]
+        told = f" ({degrees(lamp.elevation_deg)} up)" if lamp.role == "key" else ""
+        said.append(f"{role}: {lamp.name}, {stand_of(placed)}{more}{told}")
+    return tuple(said)

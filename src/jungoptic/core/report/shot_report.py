@@ -1,0 +1,271 @@
+"""The answer to a whole shot: both worlds drawn, every stage derived, every rule asked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..drawings.frame import Grip, draw, grips, screen_edges
+from ..drawings.light_maps import stage_map
+from ..drawings.mirrored_picture import outlines_back, path_back, picture_back, whisker_back
+from ..drawings.overlays import PictureMark, plate_marks, shot_marks
+from ..drawings.rail import Rail, haze_along, rail
+from ..drawings.stage.above import plan
+from ..drawings.stage.elevation import elevation
+from ..lighting.contours import LightMap
+from ..lighting.mains import MainsLoad, mains_load
+from ..lighting.on_stage import lighting
+from ..lighting.silhouette import CutOut, cut_outs
+from ..lighting.stage_light import StageLight
+from ..lighting.stage_shadows import shadows_in_frame
+from ..lighting.story_key import Key, key_light
+from ..lockoff.group import LOCKED, LockGroup, lock_groups
+from ..matching import Similarity, fit_similarity
+from ..plan.findings import Finding, Verdict, Working
+from ..plan.plate import Plate
+from ..plan.shot import Shot, check_shot
+from ..stage.case import Case
+from ..stage.derive import Stage
+from ..stage.marks import Eyeline, FixedPoint, Mark, eyelines, fixed_points, marks
+from ..stage.motion import frame_at
+from ..stage.tape import mark_of, mark_tape_m
+from ..study.air import Air, Smoke, air_of, smoke_for
+from ..study.detail import Detail, details
+from ..study.screen_study import ScreenStudy, screen_study
+from ..study.sensitivity import Sensitivity, sensitivities
+from ..study.set_extent import SetCover, set_cover
+from ..study.workings import stage_workings, study_workings
+from ..words.drawing import Drawing, share_distances
+from ..words.outlines import Outline, Picture, Whisker
+from .judged import judged
+
+#: Departures shorter than this are not drawn as whiskers: nobody can see them.
+WHISKER_FROM_PX = 0.5
+
+
+@dataclass(frozen=True)
+class Study:
+    """What is worth knowing about one plate beyond its numbers."""
+
+    sensitivities: tuple[Sensitivity, ...]
+    cover: SetCover
+    details: tuple[Detail, ...]
+    eyelines: tuple[Eyeline, ...]
+    fixed: tuple[FixedPoint, FixedPoint]
+    #: The working behind each number of the sheet and each table, by its name.
+    workings: Mapping[str, Working]
+    mains: MainsLoad | None = None
+    cut_outs: tuple[CutOut, ...] = ()
+    smoke: Smoke | None = None
+    screen: ScreenStudy | None = None
+
+
+@dataclass(frozen=True)
+class PlateReport:
+    """Everything about one plate. `stage` is None until kit is chosen; the drawings and what
+    follows them are for the plate that is looked at."""
+
+    plate_id: str
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    stage: Stage | None = None
+    picture: Picture | None = None
+    whiskers: tuple[Whisker, ...] = ()
+    screen: tuple[tuple[tuple[float, float], ...], ...] = ()
+    marks: tuple[Mark, ...] = ()
+    mark_id: str | None = None
+    mark_tape_m: float | None = None
+    elevation: Drawing | None = None
+    plan: Drawing | None = None
+    #: The best reframe in post, from this stage's picture to the world's.
+    fit: Similarity | None = None
+    rail: Rail | None = None
+    study: Study | None = None
+    #: Light from the lamps placed, its map over the plan, and the key's shadows in the Frame.
+    light: StageLight | None = None
+    light_map: LightMap | None = None
+    shadows: tuple[Outline, ...] = ()
+    #: What its tricks draw over the picture.
+    over_picture: tuple[PictureMark, ...] = ()
+
+
+@dataclass(frozen=True)
+class Depth:
+    """Where a stand-in lies along the lens axis of the world camera, world metres; `per_m`: how
+    much of a metre away from the camera counts along the axis; `air`: how much of it the air
+    before it has covered, 0..1."""
+
+    stand_in_id: str
+    near_m: float
+    far_m: float
+    per_m: float
+    air: float
+
+
+@dataclass(frozen=True)
+class ShotReport:
+    """Everything about a shot: the world picture, handles, and each plate."""
+
+    world: Picture
+    grips: tuple[Grip, ...]
+    plates: tuple[PlateReport, ...]
+    depths: tuple[Depth, ...] = ()
+    key: Key | None = None
+    frame: int = 1
+    air: Air | None = None
+    #: Dividers, cuts, flights and so on, as the picture shows them now.
+    marks: tuple[PictureMark, ...] = ()
+    locks: tuple[LockGroup, ...] = ()
+    #: Decisions that plates of one lock-off share.
+    locked: tuple[str, ...] = ()
+
+
+def report(
+    shot: Shot,
+    remedies: bool = True,
+    *,
+    at: float = 0.0,
+    selected: str | None = None,
+    light_map: bool = False,
+) -> ShotReport:
+    """Compute the whole shot. Raises ValueError, with a sentence, when its numbers are nonsense.
+
+    Without `remedies` the findings carry none: enough while a number is being dragged. `at` (0..1)
+    is the part of the screen time that the pictures show. The plate `selected` also gets its
+    drawings, its rail, its light (with `light_map` as a map) and with remedies its study.
+    """
+    check_shot(shot)
+    delivery = shot.delivery
+    world = shot.move.moved(shot.world.camera(delivery), at)
+    things = tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins)
+    plates = tuple(
+        plate_report(
+            shot, plate, remedies, at=at, selected=plate.id == selected, light_map=light_map
+        )
+        for plate in shot.plates
+    )
+    return ShotReport(
+        world=draw(world, things, 1.0, delivery.width_px, delivery.height_px),
+        grips=grips(shot, world, things),
+        plates=plates,
+        depths=_depths(shot),
+        key=key_light(shot, world, at),
+        frame=frame_at(shot, at),
+        air=air_of(shot),
+        # The lines of the shot lie over what the plates show.
+        marks=(*(m for p in plates for m in p.over_picture), *shot_marks(shot, at)),
+        locks=lock_groups(shot),
+        locked=tuple(LOCKED),
+    )
+
+
+def _depths(shot: Shot) -> tuple[Depth, ...]:
+    camera = shot.world.camera(shot.delivery)
+    per_m = float(camera.axes[2, 1])
+    found = []
+    for stand_in in shot.stand_ins:
+        ahead = shot.depths_m[stand_in.id]
+        if len(ahead):
+            near, far = float(ahead.min()), float(ahead.max())
+            air = haze_along(shot, (near,))
+            found.append(Depth(stand_in.id, near, far, per_m, air[0] if air else 0.0))
+    return tuple(found)
+
+
+def study(case: Case) -> Study:
+    """Sensitivities, set coverage, detail, eyelines and the ends of the tape of one plate."""
+    return Study(
+        sensitivities(case),
+        set_cover(case),
+        details(case),
+        eyelines(case),
+        fixed_points(case),
+        {**stage_workings(case), **study_workings()},
+        mains_load(case.shot, case.plate),
+        cut_outs(case.shot, case.plate, lighting(case)),
+        smoke_for(case),
+        screen_study(case),
+    )
+
+
+def plate_report(
+    shot: Shot,
+    plate: Plate,
+    remedies: bool = True,
+    *,
+    at: float = 0.0,
+    selected: bool = False,
+    light_map: bool = False,
+) -> PlateReport:
+    """Compute one plate; impossible optics become a finding, so the other plates still answer."""
+    told = judged(shot, plate, remedies)
+    case = told.case
+    if case is None:
+        return PlateReport(plate.id, told.verdict, told.findings)
+    shot = case.shot
+    side, above = share_distances(elevation(case), plan(case)) if selected else (None, None)
+    delivery = shot.delivery
+    mark = mark_of(case)
+    found = PlateReport(
+        plate_id=plate.id,
+        verdict=told.verdict,
+        findings=told.findings,
+        stage=case.stage,
+        picture=draw(
+            shot.move.moved(case.stage.camera, at, plate.scale),
+            tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins_of(plate)),
+            plate.scale,
+            delivery.width_px,
+            delivery.height_px,
+            plate.ground_m,
+        ),
+        whiskers=_whiskers(case) if at == 0.0 else (),
+        screen=screen_edges(case, at),
+        marks=marks(case),
+        mark_id=None if mark is None else mark.id,
+        mark_tape_m=mark_tape_m(case),
+        elevation=side,
+        plan=above,
+        fit=_fit(case),
+        rail=rail(case) if selected else None,
+        study=study(case) if selected and remedies else None,
+        light=lighting(case) if selected else None,
+        light_map=stage_map(case, above) if above is not None and light_map else None,
+        shadows=shadows_in_frame(case, at) if selected else (),
+        over_picture=plate_marks(case, at, selected),
+    )
+    return _told(found, float(delivery.width_px)) if plate.flop else found
+
+
+def _told(found: PlateReport, width_px: float) -> PlateReport:
+    """A mirrored plate's pictures as post mirrors them back; its stage stays as it is built."""
+    return replace(
+        found,
+        picture=None if found.picture is None else picture_back(found.picture, width_px),
+        whiskers=tuple(whisker_back(w, width_px) for w in found.whiskers),
+        screen=tuple(path_back(path, width_px) for path in found.screen),
+        shadows=outlines_back(found.shadows, width_px),
+        over_picture=tuple(
+            replace(m, path=path_back(m.path, width_px)) for m in found.over_picture
+        ),
+        fit=None,
+    )
+
+
+def _fit(case: Case) -> Similarity | None:
+    """The best reframe; None when too little is in view to find one."""
+    view, stage_px = case.shot.world_view.world_px, case.stage_pixels
+    rows = np.isfinite(view + stage_px).all(axis=1)
+    return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
+
+
+def _whiskers(case: Case) -> tuple[Whisker, ...]:
+    """Departures of the compared points, where long enough to be seen."""
+    view, stage_px = case.shot.world_view, case.stage_pixels
+    with np.errstate(invalid="ignore"):
+        off = np.hypot(*(stage_px - view.world_px).T)
+        shown = np.flatnonzero(off > WHISKER_FROM_PX)
+    ends = np.round(np.hstack([view.world_px[shown], stage_px[shown]]), 1).tolist()
+    return tuple(Whisker(view.points.names[i], *row) for i, row in zip(shown, ends, strict=True))

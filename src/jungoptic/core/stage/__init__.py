@@ -1,0 +1,1 @@
+"""One plate's stage: everything derived from its decisions."""

@@ -1,0 +1,106 @@
+"""One plate under judgement, and the means to try a change."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any, TypeVar
+
+from ..camera import Array
+from ..matching import Mismatch, plain_and_fitted
+from ..plan.mirrored import seen_by
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from .derive import Choice, Stage, choose, derive
+from .motion import Motion, image_motion
+from .tolerance import Tolerance, allowed, relaxed
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True)
+class Case:
+    """A plate with everything needed to judge it. `trial` marks a what-if: it seeks no remedies,
+    so that trying a remedy never starts another search."""
+
+    shot: Shot
+    plate: Plate
+    stage: Stage
+    trial: bool = False
+    #: Shared with every change that is tried: what moves in the story does not change with it.
+    motions: dict[str, Motion] = field(default_factory=dict, compare=False, repr=False)
+    #: What has been worked out of this case; see `once`.
+    made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """What `make` gives, worked out the first time it is asked for under `key`: for what
+        several judgements and drawings need of the same case."""
+        if key not in self.made:
+            self.made[key] = make()
+        found: T = self.made[key]
+        return found
+
+    @property
+    def choice(self) -> Choice:
+        """Body, mode and lens in hand."""
+        return self.stage.choice
+
+    @cached_property
+    def stage_pixels(self) -> Array:
+        """The shot's compared points (n, 3) as this stage's camera puts them, pixels (n, 2)."""
+        delivery = self.shot.delivery
+        return self.stage.camera.project(
+            self.plate.on_stage(self.shot.world_view.points.points),
+            delivery.width_px,
+            delivery.height_px,
+        )
+
+    @cached_property
+    def matched(self) -> tuple[Mismatch, Mismatch]:
+        """Mismatch with the world camera, before and after the best reframe. Kept, because
+        several judgements and the words of their remedies ask for it."""
+        return plain_and_fitted(self.shot.world_view.world_px, self.stage_pixels)
+
+    @cached_property
+    def motion(self) -> Motion:
+        """How the plate's things move in the story's picture: the same whatever is tried here."""
+        if self.plate.id not in self.motions:
+            self.motions[self.plate.id] = image_motion(self.shot, self.plate)
+        return self.motions[self.plate.id]
+
+    @cached_property
+    def tolerance(self) -> Tolerance:
+        """Mismatch nobody notices in this plate, with its working."""
+        return allowed(self.shot, self.motion)
+
+    @property
+    def depth_m(self) -> float:
+        """How deep the action is, from its nearest to its farthest thing; 0 without any."""
+        near, far = self.stage.near_m, self.stage.far_m
+        return 0.0 if near is None or far is None else far - near
+
+    @property
+    def relaxed(self) -> float:
+        """By how much the realism of the shot stretches what still passes."""
+        return relaxed(self.shot)
+
+    @staticmethod
+    def of(shot: Shot, plate: Plate) -> Case | None:
+        """The case for `plate`; None while body, mode or lens is missing. A plate that is mirrored
+        in post sees the shot with left and right exchanged."""
+        shot = seen_by(shot, plate)
+        choice = choose(shot.kit, plate)
+        return None if choice is None else Case(shot, plate, derive(shot, plate, choice))
+
+    def tried(self, changes: Mapping[str, Any]) -> Case | None:
+        """The same case with the plate changed; None where the change makes no sense."""
+        plate = replace(self.plate, **changes)
+        choice = choose(self.shot.kit, plate)
+        if choice is None:
+            return None
+        try:
+            stage = derive(self.shot, plate, choice)
+            return Case(self.shot, plate, stage, True, self.motions)
+        except ValueError:
+            return None

@@ -1,0 +1,300 @@
+"""From the world camera to a stage camera: what one plate needs, as numbers for a tape measure.
+
+The stage camera keeps the world camera's angle of view and angles; every distance and height is
+divided by the scale, because perspective is kept by distance, never by focal length
+(product rule, see `docs/how-it-computes.md`).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from .. import exposure, mirror, optics, scale
+from ..camera import Camera
+from ..plan.kit import Body, Kit, Lens, Mode
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+
+#: Where the front rim is taken to be when a lens does not say: this far before the thin lens.
+ASSUMED_FRONT_M = 0.040
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Body, mode and lens of a plate, found in the kit."""
+
+    body: Body
+    mode: Mode
+    lens: Lens
+
+
+@dataclass(frozen=True)
+class Stage:
+    """Everything derived for one plate. Metres on the stage unless a name says otherwise."""
+
+    plate: Plate
+    choice: Choice
+    # where the camera stands
+    ideal_axis_m: float
+    floor_axis_m: float
+    axis_m: float
+    tilt_deg: float
+    # glass
+    focal_mm: float
+    pinhole_mm: float
+    magnification: float
+    focus_m: float
+    focus_tape_m: float
+    sensor_to_pupil_m: float
+    sensor_to_front_m: float
+    front_assumed: bool
+    pupil_assumed: bool
+    # view
+    crop_across: float
+    crop_down: float
+    pixels_across: float
+    coc_mm: float
+    # depth
+    near_m: float | None
+    far_m: float | None
+    passes: tuple[optics.FocusPass, ...]
+    # time and light
+    needed_fps: float
+    capture_fps: float
+    exposure_s: float
+    set_duration_s: float
+    effective_f_number: float
+    light_stop: float
+    airy_mm: float
+    lux_needed: float
+    #: The camera as built, its picture cropped to the delivered view; stage metres.
+    camera: Camera
+
+    @property
+    def scale(self) -> float:
+        """The plate's scale denominator."""
+        return self.plate.scale
+
+    @property
+    def focus_front_m(self) -> float:
+        """Focus distance as a tape from the lens front shows it."""
+        return self.focus_tape_m - self.sensor_to_front_m
+
+    @property
+    def depth_near_m(self) -> float:
+        """Nearest sharp object distance over all focus passes."""
+        return min(p.near_m for p in self.passes)
+
+    @property
+    def depth_far_m(self) -> float:
+        """Farthest sharp object distance over all focus passes; may be inf."""
+        return max(p.far_m for p in self.passes)
+
+
+def choose(kit: Kit, plate: Plate) -> Choice | None:
+    """Body, mode and lens of `plate`; None while any of them is missing."""
+    body = next((b for b in kit.bodies if b.id == plate.body_id), None)
+    lens = next((x for x in kit.lenses if x.id == plate.lens_id), None)
+    if body is None or lens is None:
+        return None
+    mode = next((m for m in body.modes if m.id == plate.mode_id), None)
+    return None if mode is None else Choice(body, mode, lens)
+
+
+def depth_range_m(shot: Shot, plate: Plate, camera: Camera) -> tuple[float, float] | None:
+    """Nearest and farthest distance along the axis of the stage `camera` that must be sharp.
+
+    Stage metres, of the plate's stand-ins in front of the lens; None when there are none.
+    """
+    points = shot.points_of(plate).points
+    if not len(points):
+        return None
+    depths = camera.to_camera(plate.on_stage(points))[:, 2]
+    depths = depths[depths > 0.01 / plate.scale]
+    return (float(depths.min()), float(depths.max())) if len(depths) else None
+
+
+def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float) -> float:
+    """Focal length whose picture, focused at stage distance `focus_m`, fills the mode's width
+    with exactly the world camera's view: 1/f = 1/P + 1/u, P the pinhole distance wanted."""
+    pinhole = shot.world.focal_mm * mode.sensor_width_mm / shot.world.sensor_width_mm
+    return 1.0 / (1.0 / pinhole + (0.0 if math.isinf(focus_m) else 1.0 / (focus_m * 1000.0)))
+
+
+def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float:
+    """The focal length in use: the prime's, the one set, or the one that matches (zoom)."""
+    lens = choice.lens
+    if not lens.is_zoom:
+        return lens.focal_min_mm
+    wanted = plate.focal_mm or matching_focal_mm(shot, choice.mode, focus_m)
+    return min(max(wanted, lens.focal_min_mm), lens.focal_max_mm)
+
+
+def focus_distance_m(plate: Plate, near_far: tuple[float, float] | None) -> float:
+    """Stage object distance to focus at: the one decided, else best for near..far, else inf."""
+    if plate.focus_world_m is not None:
+        return plate.focus_world_m / plate.scale
+    return math.inf if near_far is None else optics.best_focus_m(*near_far)
+
+
+def needed_fps(shot: Shot, plate: Plate) -> float:
+    """Capture rate the motion asks for: sqrt(S) for gravity, playback for everything else."""
+    if plate.motion == "gravity":
+        return scale.capture_fps(shot.delivery.fps, plate.scale)
+    return shot.delivery.fps
+
+
+def pupil_to_front_m(lens: Lens) -> float:
+    """From the entrance pupil to the front rim; assumed when the lens does not say."""
+    if lens.length_mm is None or lens.pupil_from_mount_mm is None:
+        return ASSUMED_FRONT_M
+    return (lens.length_mm - lens.pupil_from_mount_mm) / 1000.0
+
+
+def mirror_for(shot: Shot, plate: Plate, choice: Choice) -> mirror.MirrorNeed | None:
+    """The mirror this plate's view needs; None when it is too wide for one."""
+    half = shot.world.sensor_width_mm / shot.delivery.aspect / 2.0 / shot.world.focal_mm
+    half *= 1.0 + 2.0 * shot.padding
+    # Wide open: one mirror serves every stop.
+    radius = focal_for(shot, plate, choice, math.inf) / choice.lens.widest_stop / 2.0 / 1000.0
+    try:
+        return mirror.mirror_need(half, pupil_to_front_m(choice.lens), radius)
+    except ValueError:
+        return None
+
+
+def floor_axis_m(shot: Shot, plate: Plate, choice: Choice) -> float:
+    """The lowest lens axis above this stage's ground: body and support, let down by what the base
+    sits below the ground, or the middle of the mirror it films by."""
+    lowest = choice.body.axis_height_mm / 1000.0 - plate.drop_m
+    if plate.mirror:
+        need = mirror_for(shot, plate, choice)
+        if need is not None:
+            lowest = min(lowest, need.floor_m)
+    return lowest
+
+
+def derive(
+    shot: Shot, plate: Plate, choice: Choice, *, pinhole_for_crop_mm: float | None = None
+) -> Stage:
+    """All numbers of one plate's stage with `choice` in hand.
+
+    `pinhole_for_crop_mm` fixes the crop to another camera's (a logged take is judged with the
+    crop that was planned). Raises ValueError when the focus lies inside the focal length.
+    """
+    world = shot.world
+    ideal_axis = (world.height_m - plate.ground_m) / plate.scale
+    floor_axis = floor_axis_m(shot, plate, choice)
+    axis = plate.axis_height_m if plate.axis_height_m is not None else max(ideal_axis, floor_axis)
+    camera = Camera(
+        sensor_width_mm=world.sensor_width_mm,
+        sensor_height_mm=world.sensor_width_mm / shot.delivery.aspect,
+        focal_mm=world.focal_mm,
+        position_m=(0.0, -plate.setback_m, axis),
+        pan_deg=world.pan_deg,
+        tilt_deg=plate.tilt_deg if plate.tilt_deg is not None else world.tilt_deg,
+        roll_deg=world.roll_deg,
+    )
+    near_far = depth_range_m(shot, plate, camera)
+    focus_m = focus_distance_m(plate, near_far)
+    focal = focal_for(shot, plate, choice, focus_m)
+    m = optics.magnification(focal, focus_m)
+    pinhole = focal * (1.0 + m)
+
+    # Seen through the world camera, the delivered picture takes this much of the sensor.
+    crop_pinhole = pinhole_for_crop_mm or pinhole
+    used_width = world.sensor_width_mm * crop_pinhole / world.focal_mm
+    used_height = used_width / shot.delivery.aspect
+    crop_across = used_width / choice.mode.sensor_width_mm
+    crop_down = used_height / choice.mode.sensor_height_mm
+    coc = optics.coc_from_delivery_mm(used_width, shot.delivery.width_px)
+
+    near, far = near_far if near_far is not None else (None, None)
+    passes = _passes(plate, focal, focus_m, near, far, coc)
+
+    needed = needed_fps(shot, plate)
+    capture = plate.capture_fps or min(needed, choice.mode.max_fps)
+    time_s = exposure.exposure_s(capture, plate.shutter_deg)
+    effective = optics.effective_f_number(plate.f_number, m, choice.lens.pupil_ratio)
+    light_stop = exposure.light_stop(
+        plate.f_number, m, choice.lens.pupil_ratio, choice.lens.t_over_f, plate.nd_stops
+    )
+
+    pupil = choice.lens.pupil_from_mount_mm
+    # A thin lens has its pupil one image distance before the sensor; a real one says where.
+    sensor_to_pupil = (pinhole if pupil is None else choice.body.flange_mm + pupil) / 1000.0
+    known = choice.lens.length_mm is not None
+    sensor_to_front = (
+        (choice.body.flange_mm + (choice.lens.length_mm or 0.0)) / 1000.0
+        if known
+        else sensor_to_pupil + ASSUMED_FRONT_M
+    )
+    return Stage(
+        plate=plate,
+        choice=choice,
+        ideal_axis_m=ideal_axis,
+        floor_axis_m=floor_axis,
+        axis_m=axis,
+        tilt_deg=camera.tilt_deg,
+        focal_mm=focal,
+        pinhole_mm=pinhole,
+        magnification=m,
+        focus_m=focus_m,
+        focus_tape_m=focus_m + sensor_to_pupil,
+        sensor_to_pupil_m=sensor_to_pupil,
+        sensor_to_front_m=sensor_to_front,
+        front_assumed=not known,
+        pupil_assumed=pupil is None,
+        crop_across=crop_across,
+        crop_down=crop_down,
+        pixels_across=choice.mode.width_px * min(crop_across, 1.0),
+        coc_mm=coc,
+        near_m=near,
+        far_m=far,
+        passes=passes,
+        needed_fps=needed,
+        capture_fps=capture,
+        exposure_s=time_s,
+        set_duration_s=scale.set_duration_s(shot.screen_time_s, needed, shot.delivery.fps),
+        effective_f_number=effective,
+        light_stop=light_stop,
+        airy_mm=optics.airy_disc_mm(effective),
+        lux_needed=exposure.illuminance_lux(light_stop, time_s, plate.iso),
+        camera=replace(
+            camera, sensor_width_mm=used_width, sensor_height_mm=used_height, focal_mm=pinhole
+        ),
+    )
+
+
+def _passes(
+    plate: Plate,
+    focal: float,
+    focus_m: float,
+    near: float | None,
+    far: float | None,
+    coc: float,
+) -> tuple[optics.FocusPass, ...]:
+    """The focus passes of a plate: one at its focus, or the evenly spaced set it asks for."""
+    if plate.focus_passes > 1 and near is not None and far is not None:
+        wanted = optics.focus_passes(focal, plate.f_number, near, far, coc)
+        if len(wanted) <= plate.focus_passes:
+            return tuple(wanted)
+        # Too few to cover: spread those there are evenly in dioptres and let the finding say so.
+        places = (np.arange(plate.focus_passes) + 0.5) / plate.focus_passes
+        dioptres = 1.0 / near + (1.0 / far - 1.0 / near) * places
+        return tuple(_one_pass(plate, focal, float(1.0 / d), coc) for d in dioptres)
+    return (_one_pass(plate, focal, focus_m, coc),)
+
+
+def _one_pass(plate: Plate, focal: float, focus_m: float, coc: float) -> optics.FocusPass:
+    depth = optics.depth_of_field(focal, plate.f_number, focus_m, coc)
+    return optics.FocusPass(focus_m, depth.near_m, depth.far_m)
+
+
+def floor_tape_m(stage: Stage, distance_m: float) -> float:
+    """Floor distance from below the sensor mark to something `distance_m` ahead of the origin."""
+    tilt = math.radians(stage.tilt_deg)
+    return distance_m + stage.plate.setback_m + stage.sensor_to_pupil_m * math.cos(tilt)

@@ -1,0 +1,138 @@
+"""Haze as layers of a composite: how strong and of what colour over each thing, where fog cards
+stand, and how much smoke a scaled set wants."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from .. import haze
+from ..angles import turn_deg
+from ..plan.shot import Shot
+from ..stage.case import Case
+
+#: Layers whose opacity differs by more want a card of fog between them (judgement).
+CARD_STEP = 0.12
+
+
+@dataclass(frozen=True)
+class Veil:
+    """Haze over one stand-in: its distance in the story, the opacity of the overlay 1 - T, and how
+    much contrast is left there in stops."""
+
+    stand_in_id: str
+    name: str
+    plate_id: str | None
+    distance_m: float
+    opacity: float
+    contrast_left: float
+
+
+@dataclass(frozen=True)
+class FogCard:
+    """A card of fog between two things: at this distance, so opaque that what lies behind comes out
+    right over what is already there."""
+
+    before: str
+    behind: str
+    distance_m: float
+    opacity: float
+
+
+@dataclass(frozen=True)
+class Smoke:
+    """Smoke for one scaled set. `visibility_m`: on the stage; `depth_m`: of the set; `through`:
+    part of a black card's contrast left at its far end, which is how it is measured: a spot meter
+    on a black and a white card at the far end against the near one."""
+
+    visibility_m: float
+    per_m: float
+    depth_m: float
+    through: float
+    cautions: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Air:
+    """Everything about the air of a shot: `tint` sRGB hex of the haze."""
+
+    visibility_m: float
+    tint: str
+    veils: tuple[Veil, ...]
+    cards: tuple[FogCard, ...]
+
+
+SMOKE_CAUTIONS = (
+    "Smoke and haze machines: air the room between takes, keep exits clear, mind asthma; tell "
+    "neighbours and isolate smoke detectors only where the house allows it.",
+)
+
+
+def tint_of(shot: Shot) -> str:
+    """The colour of the haze as sRGB hex, from where the key stands: pale before the sun, bluer
+    away from it, warm when it is low (judgement; pick it from the sky plate when there is one)."""
+    up = 30.0 if shot.key_elevation_deg is None else shot.key_elevation_deg
+    side = 90.0 if shot.key_from_deg is None else abs(turn_deg(shot.key_from_deg))
+    near = 1.0 - min(side, 120.0) / 120.0
+    low = min(max((15.0 - up) / 15.0, 0.0), 1.0)
+    base = (178.0, 190.0, 204.0)
+    bright = (226.0, 226.0, 222.0)
+    warm = (232.0, 196.0, 158.0)
+    mixed = [b + (w - b) * 0.6 * near for b, w in zip(base, bright, strict=True)]
+    part = low * (0.35 + 0.5 * near)
+    mixed = [m + (w - m) * part for m, w in zip(mixed, warm, strict=True)]
+    dark = 2.0 ** (min(shot.key_level_stops, 0.0) / 2.2)
+    return "#" + "".join(f"{round(v * dark):02x}" for v in mixed)
+
+
+def air_of(shot: Shot) -> Air | None:
+    """Haze over every thing, near to far, and the cards between; None in clear air. Between two
+    layers with T1 and T2 a card of 1 - T2/T1 gives the farther one its share. Source: Koschmieder's
+    law."""
+    if shot.visibility_m is None:
+        return None
+    visibility = shot.visibility_m
+    veils = []
+    for s in shot.stand_ins:
+        if s.kind == "ground":
+            continue
+        ahead = shot.depths_m[s.id]
+        if not len(ahead):
+            continue
+        distance = float(ahead.mean())
+        through = haze.transmission(distance, visibility)
+        veils.append(Veil(s.id, s.name, s.plate_id, distance, 1.0 - through, through))
+    veils.sort(key=lambda v: v.distance_m)
+    cards = []
+    last = None
+    for veil in veils:
+        if last is not None and veil.opacity - last.opacity > CARD_STEP:
+            cards.append(
+                FogCard(
+                    last.name,
+                    veil.name,
+                    math.sqrt(last.distance_m * veil.distance_m),
+                    1.0 - veil.contrast_left / last.contrast_left,
+                )
+            )
+            last = veil
+        elif last is None:
+            last = veil
+    return Air(visibility, tint_of(shot), tuple(veils), tuple(cards))
+
+
+def smoke_for(case: Case) -> Smoke | None:
+    """Smoke that gives a scaled set the story's air, b d alike: a visibility S times shorter; None
+    for life size or clear air."""
+    visibility, scale = case.shot.visibility_m, case.plate.scale
+    if visibility is None or scale == 1.0 or case.plate.kind not in ("miniature", "puppet"):
+        return None
+    there = visibility / scale
+    depth = case.depth_m
+    return Smoke(
+        there,
+        haze.extinction_per_m(there),
+        depth,
+        haze.transmission(depth, there),
+        SMOKE_CAUTIONS,
+    )

@@ -1,0 +1,1 @@
+"""How anything is said or drawn: quantities and drawing primitives."""
