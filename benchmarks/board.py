@@ -17,7 +17,7 @@ def measure() -> str:
     from django.test import Client
 
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.breakdown import board
+    from jungoptic.web.board import board
     from jungoptic.web.plans.bridge import load, plan_json
     from jungoptic.web.plans.models import Shot
     from jungoptic.web.productions.models import Production

@@ -111,7 +111,7 @@ def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
 def _fill(production: Any, shots: int) -> None:
     """Bring the production to so many shots of `PLATES` plates each, from its own."""
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.breakdown import board
+    from jungoptic.web.board import board
     from jungoptic.web.plans.models import Plate, Shot
 
     user = User.objects.get(username="supervisor")
@@ -137,7 +137,8 @@ def _replan() -> tuple[str, list[tuple[float, float]]]:
     from django.test.utils import CaptureQueriesContext
 
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.plans.models import Lens, Plate
+    from jungoptic.web.kit.models import Lens
+    from jungoptic.web.plans.models import Plate
     from jungoptic.web.productions.models import Production
 
     production = Production.objects.get()

@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 
 from jungoptic.core import planner
 from jungoptic.core.report.shot_report import plate_report, report
-from jungoptic.web.breakdown import board
+from jungoptic.web.board import board
+from jungoptic.web.calc.bench_pdf import bench_document
 from jungoptic.web.demo import load as load_demo
 from jungoptic.web.kit.models import Lamp, Lens, Room
-from jungoptic.web.plans.bench_pdf import bench_document
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.takes.models import SetCard

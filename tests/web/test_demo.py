@@ -9,7 +9,7 @@ from jungoptic.core.judging import judge_plate
 from jungoptic.core.lockoff.joins import judge_joins
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.case import Case
-from jungoptic.web.breakdown import board, book
+from jungoptic.web.board import board
 from jungoptic.web.breakdown.loading import load_breakdown
 from jungoptic.web.breakdown.models import BoardStep, ReadCaution
 from jungoptic.web.demo import load
@@ -19,6 +19,7 @@ from jungoptic.web.plans.bridge import load as load_plan
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, RecipeUse, Shot
 from jungoptic.web.productions.models import Production
+from jungoptic.web.recipes import book
 from jungoptic.web.sketches.models import Sketch
 from jungoptic.web.sketches.reports import report_of
 from jungoptic.web.takes.models import SetCard, Take

@@ -10,13 +10,13 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from jungoptic.web.api import api
-from jungoptic.web.breakdown import book
 from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.kit.models import Lamp, Room
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
+from jungoptic.web.recipes import book
 from jungoptic.web.sketches.api import draw_for
 from jungoptic.web.sketches.models import Annotation
 from jungoptic.web.takes.cards import issue

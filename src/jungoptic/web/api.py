@@ -13,23 +13,23 @@ from pydantic_core import to_json
 
 from . import errors
 from .accounts.api import router as accounts
-from .breakdown.board_api import router as board
+from .board.api import router as board
 from .breakdown.cautions_api import router as cautions
 from .breakdown.continuity_api import router as continuity
 from .breakdown.hours_api import router as hours
-from .breakdown.recipes_api import book_router
-from .breakdown.recipes_api import router as recipes
 from .breakdown.steps_api import router as steps
+from .calc.api import router as calc
+from .calc.bench_api import router as bench
+from .calc.light_api import files as light_files
+from .calc.light_api import router as light
+from .calc.replan_api import router as replan
 from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
 from .kit.api import router as kit
 from .plans.api import router as plans
-from .plans.bench_api import router as bench
-from .plans.calc_api import router as calc
-from .plans.light_api import files as light_files
-from .plans.light_api import router as light
-from .plans.replan_api import router as replan
 from .productions.api import router as productions
+from .recipes.api import book_router
+from .recipes.api import router as recipes
 from .sketches.api import router as sketches
 from .takes.api import router as takes
 

@@ -10,9 +10,10 @@ from django.db import models
 from django.http import HttpRequest
 from ninja import Status
 
-from . import records
+from . import saving
 from .permissions import Verb, enter
 from .productions.models import Production
+from .records import Stale, plain
 from .schemas import changes_in
 
 Checked = Callable[[Production, dict[str, Any]], dict[str, Any]]
@@ -21,25 +22,25 @@ Checked = Callable[[Production, dict[str, Any]], dict[str, Any]]
 def make(
     request: HttpRequest,
     production_id: uuid.UUID,
-    model: type[records.R],
+    model: type[saving.R],
     payload: Any,
     prepare: Checked,
     verb: Verb = Verb.PLAN,
-) -> records.R:
+) -> saving.R:
     """Make a record from `payload`. `prepare` checks the values against the production and adds
     the parent; it raises `Refused` or DoesNotExist."""
     production = enter(request, production_id, verb)
     values = prepare(production, payload.model_dump(exclude={"id"}))
-    return records.create(request.user, production, model, values, payload.id)
+    return saving.create(request.user, production, model, values, payload.id)
 
 
 def change(
     request: HttpRequest,
     production_id: uuid.UUID,
-    rows: Callable[[Production], models.QuerySet[records.R]],
+    rows: Callable[[Production], models.QuerySet[saving.R]],
     pk: uuid.UUID,
     payload: Any,
-    out: Callable[[records.R], Any],
+    out: Callable[[saving.R], Any],
     prepare: Checked | None = None,
     verb: Verb = Verb.PLAN,
 ) -> Status:
@@ -49,10 +50,10 @@ def change(
     if prepare is not None:
         changes = prepare(production, changes)
     try:
-        record = records.edit(
+        record = saving.edit(
             request.user, production, rows(production), pk, payload.revision, changes
         )
-    except records.Stale as stale:
+    except Stale as stale:
         current = out(stale.current)
         return Status(409, {"message": str(stale), "current": current})
     return Status(200, out(record))
@@ -67,11 +68,11 @@ def drop(
 ) -> Status:
     """Remove a record among `rows`."""
     production = enter(request, production_id, verb)
-    records.remove(request.user, production, rows(production), pk)
+    saving.remove(request.user, production, rows(production), pk)
     return Status(204, None)
 
 
 def fields_out(record: models.Model, fields: type[Any]) -> dict[str, Any]:
     """Id, revision and the schema's fields of a record, ready for JSON."""
     names = ("id", "revision", *fields.model_fields)
-    return {name: records._plain(getattr(record, name)) for name in names}
+    return {name: plain(getattr(record, name)) for name in names}

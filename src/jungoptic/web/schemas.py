@@ -87,3 +87,11 @@ class Conflict(BaseModel):
 
     message: str
     current: dict[str, Any]
+
+
+class HoursRange(Out):
+    """Hours: low, likely, high."""
+
+    low: float
+    likely: float
+    high: float

@@ -15,8 +15,8 @@ from django.apps import apps
 from django.db import transaction
 from django.utils import timezone
 
-from . import records
-from .records import Record, Refused
+from . import saving
+from .records import Record, Refused, plain, values_of
 
 #: What a step may touch, by the name used in its operations.
 MODELS = {
@@ -43,7 +43,7 @@ def decisions(record: Record) -> list[str]:
 
 def values(record: Record) -> dict[str, Any]:
     """Every stored decision of a record, as JSON can hold it."""
-    return records.values_of(record, decisions(record))
+    return values_of(record, decisions(record))
 
 
 class Recorder:
@@ -76,7 +76,7 @@ class Recorder:
         record.rules()
         record.save(force_insert=True)
         self._note("make", record, after=values(record))
-        records._write_down(self.user, self.production, record, "made", after=values(record))
+        saving.write_down(self.user, self.production, record, "made", after=values(record))
         return record
 
     def make_many(self, made: list[Any]) -> None:
@@ -111,8 +111,8 @@ class Recorder:
         """
         manager = _manager(record._meta.model_name or "")
         fresh = manager.select_for_update(of=("self",)).get(pk=record.pk)
-        before = {n: records._plain(getattr(fresh, n)) for n in fields}
-        after = {n: records._plain(v) for n, v in fields.items()}
+        before = {n: plain(getattr(fresh, n)) for n in fields}
+        after = {n: plain(v) for n, v in fields.items()}
         changed = [n for n in fields if before[n] != after[n]]
         for name in fields:
             setattr(record, name, fields[name])
@@ -126,7 +126,7 @@ class Recorder:
         record.revision = fresh.revision
         was, now = {n: before[n] for n in changed}, {n: after[n] for n in changed}
         self._note("change", record, before=was, after=now)
-        records._write_down(self.user, self.production, record, "edited", before=was, after=now)
+        saving.write_down(self.user, self.production, record, "edited", before=was, after=now)
 
     def put_away(self, shot: Any) -> None:
         """Put a shot away."""
@@ -134,7 +134,7 @@ class Recorder:
         shot.revision += 1
         shot.save(update_fields=["removed_at", "revision", "updated_at"])
         self._note("put_away", shot)
-        records._write_down(self.user, self.production, shot, "removed", before=values(shot))
+        saving.write_down(self.user, self.production, shot, "removed", before=values(shot))
 
     def _note(self, op: str, record: Record, **what: Any) -> None:
         name = record._meta.model_name or ""
@@ -217,7 +217,7 @@ def _swap(op: dict[str, Any], now: str, then: str) -> None:
     if record is None:
         raise Refused("step", "Something that this step changed has been removed since.")
     for name, value in op[now].items():
-        if records._plain(getattr(record, name)) != value:
+        if plain(getattr(record, name)) != value:
             raise Refused(
                 "step",
                 f"{record}: {name.replace('_', ' ')} was changed since; undoing would lose that.",

@@ -1,9 +1,9 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import { length } from '../../lib/quantities';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 
-  type Props = { bench: Bench; smoke: Schemas['Smoke'] | null };
+  type Props = { bench: OpenShot; smoke: Schemas['Smoke'] | null };
   let { bench, smoke }: Props = $props();
   const air = $derived(bench.report?.air ?? null);
   const part = (value: number) => `${(value * 100).toFixed(value < 0.1 ? 1 : 0)} %`;

@@ -15,24 +15,25 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { units } from '../../lib/units.svelte';
   import { route } from '../../router';
-  import { Bench, WORLD } from './bench.svelte';
+  import { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import { WORLD } from '../../lib/shot/plan';
   import { asText } from './copy';
-  import Clashes from './Clashes.svelte';
-  import Findings from './Findings.svelte';
+  import Clashes from '../../lib/shot/Clashes.svelte';
+  import Findings from '../../lib/shot/Findings.svelte';
   import FrameBar from './FrameBar.svelte';
   import Keys from './Keys.svelte';
   import Lower from './Lower.svelte';
   import { Planner } from './planner.svelte';
   import PlateList from './PlateList.svelte';
   import PlateSheet from './PlateSheet.svelte';
-  import Scrubber from './Scrubber.svelte';
+  import Scrubber from '../../lib/shot/Scrubber.svelte';
   import StandInSheet from './StandInSheet.svelte';
   import { BenchView, TABS } from './view.svelte';
   import WorldSheet from './WorldSheet.svelte';
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
-  let bench = $state.raw<Bench | null>(null);
+  let bench = $state.raw<OpenShot | null>(null);
   let problem = $state('');
   let help = $state(false);
   let copied = $state(false);
@@ -41,7 +42,7 @@
 
   $effect(() => {
     if (!production || !shot) return;
-    const opened = new Bench(production, shot);
+    const opened = new OpenShot(production, shot);
     problem = '';
     bench = null;
     view = new BenchView(shot);
@@ -76,7 +77,7 @@
     }));
   });
   const shownOf = (
-    p: NonNullable<Bench['answer']>,
+    p: NonNullable<OpenShot['answer']>,
     id: string,
     whiskers: boolean,
     fitted: boolean,
@@ -287,8 +288,8 @@
                 onlook={(look) => (v.frame = look)}
                 loupe={v.loupe}
                 onselect={(id) => (b.standIn = id)}
-                onmove={(id, right, away) => b.move(id, right, away)}
-                ondrop={(id) => b.drop(id)}
+                onmove={(id, right, away) => b.drags.move(id, right, away)}
+                ondrop={(id) => b.drags.drop(id)}
               />
             </div>
           </section>
@@ -305,12 +306,12 @@
                 span={v.span}
                 onspan={(span) => (v.span = span)}
                 onselect={(id) => (b.standIn = id)}
-                onmove={(id, away) => b.move(id, 0, away)}
-                ondrop={(id) => b.drop(id)}
-                onshift={(id, away) => b.shift(id, away)}
-                onshifted={(id) => b.shifted(id)}
-                onfocus={(metres) => b.plate && b.focus(b.plate, metres)}
-                onfocused={() => b.plate && b.focused(b.plate)}
+                onmove={(id, away) => b.drags.move(id, 0, away)}
+                ondrop={(id) => b.drags.drop(id)}
+                onshift={(id, away) => b.drags.shift(id, away)}
+                onshifted={(id) => b.drags.shifted(id)}
+                onfocus={(metres) => b.plate && b.drags.focus(b.plate, metres)}
+                onfocused={() => b.plate && b.drags.focused(b.plate)}
                 onfocusback={() => b.plate && b.change(b.plate, 'focus_world_m', null, 'Focus')}
               />
             </section>

@@ -2,11 +2,11 @@
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { css, SWATCH_KINDS } from '../../lib/light';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     choices: Schemas['ScreenChoice'][];
   };

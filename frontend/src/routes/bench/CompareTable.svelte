@@ -3,11 +3,11 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { length, say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import type { Planner } from './planner.svelte';
 
-  type Props = { bench: Bench; planner: Planner; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; planner: Planner; record: SavedRecord<Plate> };
   let { bench, planner, record }: Props = $props();
   type Answer = Schemas['PlateAnswer'];
   const ways = $derived(planner.compared);

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   /** What the recipe brings stays. */
   const fixed = $derived<string[]>(record.draft.recipe_hazards ?? []);

@@ -4,11 +4,11 @@
   import type { Kind } from '../../lib/quantities';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import { GELS } from '../../lib/light';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   type Lamp = Schemas['LampPlace'];
   const lamps = $derived(record.draft.lamps ?? []);

@@ -5,12 +5,12 @@
   import { length, say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import AirTable from './AirTable.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import CuePanel from './CuePanel.svelte';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     study: Schemas['Study'] | null;
   };

@@ -4,10 +4,10 @@
   import StagePair from '../../lib/drawings/StagePair.svelte';
   import { closer, WHOLE } from '../../lib/drawings/zoom';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import LightPanel from './LightPanel.svelte';
   import MarksPanel from './MarksPanel.svelte';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
   import type { Planner } from './planner.svelte';
   import PlannerPanel from './PlannerPanel.svelte';
   import ScreenPanel from './ScreenPanel.svelte';
@@ -17,7 +17,7 @@
   import { TABS, type BenchView, type Tab } from './view.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     view: BenchView;
     planner: Planner;
     record: SavedRecord<Plate>;
@@ -110,12 +110,12 @@
             selectedStandIn={bench.standIn}
             editable={bench.editable}
             onselect={(id) => (bench.standIn = id)}
-            onmove={(id, right, away) => bench.move(id, right * scale, away * scale)}
-            ondrop={(id) => bench.drop(id)}
-            onaxis={(dv) => bench.raise(dv)}
-            onaxisdrop={() => bench.raised()}
-            onlamp={(lamp, right, away, up) => bench.moveLamp(record, lamp, right, away, up)}
-            onlampdrop={() => bench.lampMoved(record)}
+            onmove={(id, right, away) => bench.drags.move(id, right * scale, away * scale)}
+            ondrop={(id) => bench.drags.drop(id)}
+            onaxis={(dv) => bench.drags.raise(dv)}
+            onaxisdrop={() => bench.drags.raised()}
+            onlamp={(lamp, right, away, up) => bench.drags.moveLamp(record, lamp, right, away, up)}
+            onlampdrop={() => bench.drags.lampMoved(record)}
             look={view.stage}
             onlook={(look) => (view.stage = look)}
             showRoom={view.room}

@@ -4,12 +4,12 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { length, say } from '../../lib/quantities';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     answer: Schemas['PlateAnswer'];
     study: Schemas['Study'] | null;

@@ -1,12 +1,12 @@
 <script lang="ts">
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import { FIRST_FACTS } from '../method/method.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Shot } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Shot } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import Section from './Section.svelte';
 
-  type Props = { bench: Bench };
+  type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const shot = $derived(bench.shot);
   const eases = [

@@ -1,13 +1,13 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import CompareTable from './CompareTable.svelte';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
   import { MOST_COMPARED, type Planner, type Wishes } from './planner.svelte';
   import WithoutKit from './WithoutKit.svelte';
 
-  type Props = { bench: Bench; planner: Planner; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; planner: Planner; record: SavedRecord<Plate> };
   let { bench, planner, record }: Props = $props();
   const sliders: { key: 'quality' | 'changes' | 'light'; name: string }[] = [
     { key: 'quality', name: 'Picture quality' },

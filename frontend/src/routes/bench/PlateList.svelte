@@ -5,11 +5,11 @@
   import { KINDS } from '../../lib/kinds';
   import { say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import { WORLD, type Bench } from './bench.svelte';
-  import type { Plate, StandIn } from './plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import { WORLD, type Plate, type StandIn } from '../../lib/shot/plan';
   import type { BenchView } from './view.svelte';
 
-  type Props = { bench: Bench; view: BenchView };
+  type Props = { bench: OpenShot; view: BenchView };
   let { bench, view }: Props = $props();
   const shapes: { kind: StandIn['kind']; name: string }[] = [
     { kind: 'figure', name: 'Figure' },
@@ -23,7 +23,7 @@
   const verdictOf = (id: string) => bench.report?.plates.find((p) => p.plate_id === id)?.verdict;
 </script>
 
-{#snippet things(list: Bench['standIns'])}
+{#snippet things(list: OpenShot['standIns'])}
   {#each list as standIn (standIn.id)}
     <li>
       <button
@@ -119,7 +119,7 @@
           onchange={(event) => {
             const kind = event.currentTarget.value as Plate['kind'] | '';
             event.currentTarget.value = '';
-            if (kind) void bench.addPlate(kind);
+            if (kind) void bench.making.addPlate(kind);
           }}
         >
           <option value="">choose what is filmed</option>
@@ -138,7 +138,7 @@
           onchange={(event) => {
             const kind = event.currentTarget.value as StandIn['kind'] | '';
             event.currentTarget.value = '';
-            if (kind) void bench.addStandIn(kind);
+            if (kind) void bench.making.addStandIn(kind);
           }}
         >
           <option value="">choose its form</option>

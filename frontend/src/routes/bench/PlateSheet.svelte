@@ -7,18 +7,18 @@
   import TextField from '../../lib/ui/TextField.svelte';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { navigate } from '../../router';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import HazardChoice from './HazardChoice.svelte';
   import LampSheet from './LampSheet.svelte';
   import { SCREENS } from '../../lib/light';
-  import type { Plate } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { Plate } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import RoomSheet from './RoomSheet.svelte';
   import Section from './Section.svelte';
   import WorkSheet from './WorkSheet.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     answer: Schemas['PlateAnswer'] | null;
   };
@@ -392,7 +392,9 @@
   />
   <HazardChoice {bench} {record} />
   {#if bench.editable}
-    <button class="btn mt-2" onclick={() => bench.removePlate(record)}>Remove this plate</button>
+    <button class="btn mt-2" onclick={() => bench.making.removePlate(record)}
+      >Remove this plate</button
+    >
   {/if}
 </details>
 {#if body && body.modes.length === 0}

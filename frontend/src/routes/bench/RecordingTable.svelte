@@ -2,7 +2,7 @@
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { length } from '../../lib/quantities';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
 
   type Props = {
     record: SavedRecord<Plate>;

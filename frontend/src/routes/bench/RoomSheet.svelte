@@ -1,12 +1,12 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import Section from './Section.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   const draft = $derived(record.draft);
   const id = $props.id();

@@ -3,13 +3,13 @@
   import ScreenMap from '../../lib/drawings/ScreenMap.svelte';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { length } from '../../lib/quantities';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import ColourChooser from './ColourChooser.svelte';
-  import type { Plate } from './plan';
+  import type { Plate } from '../../lib/shot/plan';
   import RecordingTable from './RecordingTable.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     study: Schemas['Study'] | null;
   };

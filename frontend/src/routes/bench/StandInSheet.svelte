@@ -2,11 +2,11 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { StandIn } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { StandIn } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<StandIn> };
+  type Props = { bench: OpenShot; record: SavedRecord<StandIn> };
   let { bench, record }: Props = $props();
   const kind = $derived(record.draft.kind);
 </script>
@@ -93,7 +93,7 @@
   <div class="mt-1 flex justify-between">
     <button class="btn" onclick={() => (bench.standIn = null)}>Done</button>
     {#if bench.editable}
-      <button class="btn" onclick={() => bench.removeStandIn(record)}>Remove it</button>
+      <button class="btn" onclick={() => bench.making.removeStandIn(record)}>Remove it</button>
     {/if}
   </div>
 </section>

@@ -5,11 +5,11 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { degrees, minutes } from '../../lib/light';
   import { say } from '../../lib/quantities';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import { SkyDesk } from './sky.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   const open = $derived(
     bench.kit.rooms.filter(

@@ -1,9 +1,9 @@
 <script lang="ts">
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Planner } from './planner.svelte';
 
-  type Props = { bench: Bench; planner: Planner };
+  type Props = { bench: OpenShot; planner: Planner };
   let { bench, planner }: Props = $props();
   const things = $derived([
     ...bench.kit.lenses,

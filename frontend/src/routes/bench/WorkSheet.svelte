@@ -3,11 +3,11 @@
   import { CUTS } from '../../lib/kinds';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
-  import type { Bench } from './bench.svelte';
-  import type { Plate } from './plan';
-  import RecordNumber from './RecordNumber.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate> };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
   const draft = $derived(record.draft);
 </script>

@@ -1,14 +1,14 @@
 <script lang="ts">
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import MoveSheet from './MoveSheet.svelte';
-  import RecordNumber from './RecordNumber.svelte';
+  import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import Section from './Section.svelte';
 
   import { shutterAt } from '../../lib/quantities';
 
-  type Props = { bench: Bench };
+  type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const shot = $derived(bench.shot);
   const base = $derived(`/api/productions/${bench.productionId}/shots/${bench.shotId}`);

@@ -2,7 +2,7 @@
 
 import type { Schemas } from '../../lib/api/client';
 import { length, say, sayShutter } from '../../lib/quantities';
-import type { Kit, Plate, Shot } from './plan';
+import type { Kit, Plate, Shot } from '../../lib/shot/plan';
 
 export function asText(shot: Shot, plate: Plate, answer: Schemas['PlateAnswer'], kit: Kit): string {
   const stage = answer.stage;

@@ -2,7 +2,7 @@ import { fireEvent, render, screen, within } from '@testing-library/svelte';
 import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../lib/api/client';
 import AirTable from './AirTable.svelte';
-import type { Bench } from './bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import LampSheet from './LampSheet.svelte';
 import LightPanel from './LightPanel.svelte';
 
@@ -46,7 +46,7 @@ const bench = (more: object = {}) =>
     answer: { light, stage: { lux_needed: 1150 }, study: null, findings: [] },
     report: { air: null },
     ...more,
-  }) as unknown as Bench;
+  }) as unknown as OpenShot;
 
 describe('the table of light', () => {
   it('puts the story under what the lamps do', () => {

@@ -4,11 +4,11 @@ import type { Schemas } from '../../lib/api/client';
 import UnitsMenu from '../../lib/ui/UnitsMenu.svelte';
 import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 import { FIRST, units } from '../../lib/units.svelte';
-import type { Bench } from './bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import CompareTable from './CompareTable.svelte';
 import FrameBar from './FrameBar.svelte';
 import LampSheet from './LampSheet.svelte';
-import Scrubber from './Scrubber.svelte';
+import Scrubber from '../../lib/shot/Scrubber.svelte';
 import SetPanel from './SetPanel.svelte';
 import TapePanel from './TapePanel.svelte';
 import { BenchView } from './view.svelte';
@@ -118,7 +118,7 @@ describe('screen time', () => {
 
   it('goes to a frame, from the first to the last', async () => {
     const stub = bench();
-    render(Scrubber, { bench: stub as unknown as Bench });
+    render(Scrubber, { bench: stub as unknown as OpenShot });
     const slider = screen.getByRole('slider', { name: 'Screen time' });
     expect(slider).toHaveAttribute('aria-valuetext', 'frame 1 of 25');
     await fireEvent.input(slider, { target: { value: '13' } });
@@ -129,7 +129,7 @@ describe('screen time', () => {
 
   it('plays, and holds when a frame is chosen by hand', async () => {
     const stub = bench();
-    render(Scrubber, { bench: stub as unknown as Bench });
+    render(Scrubber, { bench: stub as unknown as OpenShot });
     await fireEvent.click(screen.getByRole('button', { name: 'Play' }));
     expect(screen.getByRole('button', { name: 'Hold' })).toBeInTheDocument();
     await fireEvent.input(screen.getByRole('slider'), { target: { value: '5' } });

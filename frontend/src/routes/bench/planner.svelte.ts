@@ -1,8 +1,8 @@
 /** The planner's desk: what is wished for, the ways found, and up to three laid side by side. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import type { Bench } from './bench.svelte';
-import { planOf } from './plan';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+import { planOf } from '../../lib/shot/plan';
 
 export type Way = Schemas['Way'];
 export type Wishes = Required<Schemas['WishFields']>;
@@ -28,7 +28,7 @@ export class Planner {
   #asked = 0;
   #compareAsked = 0;
 
-  constructor(readonly bench: Bench) {}
+  constructor(readonly bench: OpenShot) {}
 
   /** Search for the plate chosen now. Only the answer to the newest question counts. */
   async search() {

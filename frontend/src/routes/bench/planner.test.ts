@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Bench } from './bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import { asText } from './copy';
 import { Planner, type Way } from './planner.svelte';
 import { BenchView, FIRST_LAYERS } from './view.svelte';
@@ -25,7 +25,7 @@ beforeEach(() => {
     at: 0.5,
     question: () => ({ shot: {}, plates: [], stand_ins: [], bodies: [], lenses: [] }),
   };
-  planner = new Planner(bench as unknown as Bench);
+  planner = new Planner(bench as unknown as OpenShot);
 });
 
 describe('the planner', () => {

@@ -1,7 +1,7 @@
 /** The sky over one plate: what was asked, and the newest answer. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import type { Bench } from './bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 
 export type Sky = Schemas['SkyAnswer'];
 
@@ -16,7 +16,7 @@ export class SkyDesk {
   #asked = 0;
 
   constructor(
-    readonly bench: Bench,
+    readonly bench: OpenShot,
     readonly plateId: string,
     date: string,
     room: string | null,

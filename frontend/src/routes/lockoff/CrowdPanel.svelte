@@ -1,12 +1,12 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { length } from '../../lib/quantities';
-  import type { Bench } from '../bench/bench.svelte';
-  import type { Plate } from '../bench/plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import Part from './Part.svelte';
   import type { Tricks } from './tricks.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate>; answer: Tricks | null };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate>; answer: Tricks | null };
   let { bench, record, answer }: Props = $props();
   const plan = $derived(answer?.crowd ?? null);
   const crowd = $derived(record.draft.crowd ?? null);

@@ -12,10 +12,10 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { Verdict } from '../../lib/api/client';
   import { route } from '../../router';
-  import { Bench } from '../bench/bench.svelte';
-  import Clashes from '../bench/Clashes.svelte';
-  import Findings from '../bench/Findings.svelte';
-  import Scrubber from '../bench/Scrubber.svelte';
+  import { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import Clashes from '../../lib/shot/Clashes.svelte';
+  import Findings from '../../lib/shot/Findings.svelte';
+  import Scrubber from '../../lib/shot/Scrubber.svelte';
   import CrowdPanel from './CrowdPanel.svelte';
   import CutPanel from './CutPanel.svelte';
   import LockPanel from './LockPanel.svelte';
@@ -27,7 +27,7 @@
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
-  let bench = $state.raw<Bench | null>(null);
+  let bench = $state.raw<OpenShot | null>(null);
   let tricks = $state.raw<TrickAnswers | null>(null);
   let problem = $state('');
   let section = $state<Section>('lock');
@@ -36,7 +36,7 @@
 
   $effect(() => {
     if (!production || !shot) return;
-    const opened = new Bench(production, shot);
+    const opened = new OpenShot(production, shot);
     problem = '';
     bench = null;
     opened
@@ -231,8 +231,8 @@
                 {look}
                 onlook={(now) => (look = now)}
                 onselect={(id) => (b.standIn = id)}
-                onmove={(id, right, away) => b.move(id, right, away)}
-                ondrop={(id) => b.drop(id)}
+                onmove={(id, right, away) => b.drags.move(id, right, away)}
+                ondrop={(id) => b.drags.drop(id)}
               >
                 {#snippet over(k: number)}
                   {#if section === 'split' && split?.keys?.length && b.editable}
@@ -262,12 +262,12 @@
                 editable={b.editable}
                 onselect={(id) => (b.standIn = id)}
                 onmove={(id, right, away) =>
-                  b.move(
+                  b.drags.move(
                     id,
                     right * (b.plate?.draft.scale ?? 1),
                     away * (b.plate?.draft.scale ?? 1),
                   )}
-                ondrop={(id) => b.drop(id)}
+                ondrop={(id) => b.drags.drop(id)}
                 look={stage}
                 onlook={(now) => (stage = now)}
               />

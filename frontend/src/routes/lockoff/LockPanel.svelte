@@ -3,11 +3,11 @@
   import { clockIn } from '../../lib/days';
   import { say } from '../../lib/quantities';
   import TextField from '../../lib/ui/TextField.svelte';
-  import type { Bench } from '../bench/bench.svelte';
-  import type { Plate } from '../bench/plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import type { Tricks } from './tricks.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate>; answer: Tricks | null };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate>; answer: Tricks | null };
   let { bench, record, answer }: Props = $props();
   const name = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
   const group = $derived(answer?.groups.find((g) => g.plate_ids.includes(record.id)) ?? null);

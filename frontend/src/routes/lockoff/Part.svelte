@@ -2,10 +2,10 @@
   import type { Revisioned, SavedRecord } from '../../lib/edit/record.svelte';
   import type { Kind } from '../../lib/quantities';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import type { Bench } from '../bench/bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<T>;
     /** The decision that the number is a part of, and the part's name. */
     field: keyof T & string;

@@ -1,11 +1,11 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import type { Bench } from '../bench/bench.svelte';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Tricks } from './tricks.svelte';
 
   type Reframe = Schemas['ReframeFields'];
-  type Props = { bench: Bench; answer: Tricks | null; frame: number };
+  type Props = { bench: OpenShot; answer: Tricks | null; frame: number };
   let { bench, answer, frame }: Props = $props();
   const reframe = $derived(bench.shot.draft.reframe ?? null);
   const keys = $derived([...(reframe?.keys ?? [])].sort((a, b) => (a.frame ?? 1) - (b.frame ?? 1)));

@@ -2,12 +2,12 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { say } from '../../lib/quantities';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
-  import type { Bench } from '../bench/bench.svelte';
-  import type { Plate } from '../bench/plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import Part from './Part.svelte';
   import type { Tricks } from './tricks.svelte';
 
-  type Props = { bench: Bench; record: SavedRecord<Plate>; answer: Tricks | null };
+  type Props = { bench: OpenShot; record: SavedRecord<Plate>; answer: Tricks | null };
   let { bench, record, answer }: Props = $props();
   const rig = $derived(record.draft.rig ?? null);
   const things = $derived(

@@ -5,13 +5,13 @@
   import { length, say } from '../../lib/quantities';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import type { Bench } from '../bench/bench.svelte';
-  import type { Plate } from '../bench/plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import type { Tricks } from './tricks.svelte';
 
   type Split = Schemas['SplitFields'];
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     answer: Tricks | null;
     split: Split | null;

@@ -3,13 +3,13 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import type { Bench } from '../bench/bench.svelte';
-  import type { Plate } from '../bench/plan';
+  import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+  import type { Plate } from '../../lib/shot/plan';
   import type { Tricks } from './tricks.svelte';
 
   type Beat = Schemas['BeatFields'];
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     answer: Tricks | null;
     frame: number;

@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/svelte';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import PictureMarks from '../../lib/drawings/PictureMarks.svelte';
-import type { Bench } from '../bench/bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import RigPanel from './RigPanel.svelte';
 import { firstSection, TrickAnswers, type Tricks } from './tricks.svelte';
 
@@ -13,7 +13,7 @@ const benchOf = (shot: object, ...plates: object[]) =>
     plan: () => ({}),
     standIns: [],
     editable: true,
-  }) as unknown as Bench;
+  }) as unknown as OpenShot;
 
 describe('the room opens', () => {
   it('at what the shot is about', () => {

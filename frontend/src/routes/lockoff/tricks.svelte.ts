@@ -2,7 +2,7 @@
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { LATER, newest } from '../../lib/edit/newest';
-import type { Bench } from '../bench/bench.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 
 export type Tricks = Schemas['Tricks'];
 export type Section = 'lock' | 'split' | 'crowd' | 'rig' | 'reframe' | 'cut' | 'timing';
@@ -22,7 +22,7 @@ export class TrickAnswers {
   answer = $state.raw<Tricks | null>(null);
   problem = $state('');
 
-  constructor(readonly bench: Bench) {}
+  constructor(readonly bench: OpenShot) {}
 
   /** Ask anew. */
   readonly compute = newest(async () => {
@@ -45,7 +45,7 @@ export class TrickAnswers {
 }
 
 /** Which part of the room a shot is about, before anybody chooses. */
-export function firstSection(bench: Bench): Section {
+export function firstSection(bench: OpenShot): Section {
   const { splits = [], reframe = null, beats = [] } = bench.shot.draft;
   const plates = bench.plates.map((p) => p.draft);
   if (splits.length > 0) return 'split';

@@ -19,10 +19,9 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.models import Plate, Shot
 from ..records import Refused
-from ..schemas import Fields, Name, Out
+from ..schemas import Fields, HoursRange, Name, Out
 from .loading import hazards_of, load_breakdown
 from .models import ReadCaution
-from .recipes_api import HoursRange
 
 router = Router(tags=["cautions"])
 

@@ -12,7 +12,7 @@ from pydantic import Field
 
 from jungoptic.core.plan.findings import Finding
 
-from .. import crud, records
+from .. import crud, saving
 from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of
 from ..plans.models import Shot
@@ -163,7 +163,7 @@ def make_thread(request: HttpRequest, production_id: uuid.UUID, payload: ThreadI
     values = payload.model_dump(exclude={"id", "shot_ids"})
     shots = _shots(production, payload.shot_ids)
     with transaction.atomic():
-        thread = records.create(
+        thread = saving.create(
             request.user, production, Thread, {**values, "production": production}, payload.id
         )
         thread.shots.set(shots)
@@ -218,7 +218,7 @@ def keep(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload:
     with transaction.atomic():
         if there is not None:
             there.delete()
-        kept = records.create(
+        kept = saving.create(
             request.user, production, KeptThread, {**values, "excuse": payload.excuse}, None
         )
     return _kept_out(kept)

@@ -18,11 +18,10 @@ from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of
 from ..plans.models import Plate, Shot
 from ..records import Refused
-from ..schemas import Fields, Out
+from ..schemas import Fields, HoursRange, Out
 from ..schemas import number as bounded
 from .loading import Loaded, job_of, load_breakdown
 from .models import LoggedHours
-from .recipes_api import HoursRange
 
 router = Router(tags=["hours"])
 

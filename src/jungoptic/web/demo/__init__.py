@@ -17,7 +17,6 @@ from jungoptic.core.breakdown.recipes.apply import pass_fields
 
 from ..accounts.api import DEMO_PASSWORD, DEMO_USER
 from ..accounts.models import User
-from ..breakdown import book
 from ..breakdown.models import BoardStep, KeptThread, LoggedHours, ReadCaution, Thread
 from ..exchange import edits
 from ..exchange.arriving import carry_out, settle
@@ -26,6 +25,7 @@ from ..plans.bridge import load as load_plan
 from ..plans.bridge import plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Membership, Production, Role
+from ..recipes import book
 from ..sketches.api import add_picture, world_of
 from ..sketches.models import Annotation, Sketch
 from ..sketches.pictures import Stored

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema, Status
 
 from .. import crud
-from ..kit.models import Lamp
+from ..kit.models import Body, Lamp, Lens, Mode, Room
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
@@ -29,7 +29,7 @@ from .fields import (
     StandInFields,
     StandInIn,
 )
-from .models import Body, Lens, Mode, Plate, RecipeUse, Room, Shot, StandIn
+from .models import Plate, RecipeUse, Shot, StandIn
 
 router = Router(tags=["plans"])
 

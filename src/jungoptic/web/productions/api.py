@@ -10,8 +10,9 @@ from django.db.models import Count, Q
 from django.http import HttpRequest
 from ninja import Query, Router, Schema, Status
 
-from .. import records
+from .. import saving
 from ..permissions import Verb, enter
+from ..records import Stale
 from ..schemas import (
     Conflict,
     Fields,
@@ -124,7 +125,7 @@ def edit_production(
         return _out(record, Role.OWNER, record.shots.count())
 
     try:
-        changed = records.edit(
+        changed = saving.edit(
             request.user,
             production,
             mine,
@@ -132,7 +133,7 @@ def edit_production(
             payload.revision,
             changes_in(payload),
         )
-    except records.Stale as stale:
+    except Stale as stale:
         return Status(409, {"message": str(stale), "current": out(stale.current)})
     return Status(200, out(changed))
 

@@ -16,7 +16,7 @@ from pydantic import Field
 from jungoptic.core.breakdown.annotations import StillReport
 from jungoptic.core.breakdown.sketch_marks import LAYERS
 
-from .. import crud, records
+from .. import crud, saving
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
@@ -164,7 +164,7 @@ def add_picture(user: Any, shot: Shot, picture: pictures.Stored, **fields: Any) 
             raise Refused("file", f"A shot holds {MOST_PICTURES} pictures; remove one first.")
         last = max(shot.sketches.values_list("position", flat=True), default=0.0)
         values = {"position": last + 1.0, **fields, **_saved(picture)}
-        return records.create(user, shot.production, Sketch, {"shot": shot, **values}, None)
+        return saving.create(user, shot.production, Sketch, {"shot": shot, **values}, None)
 
 
 def _saved(picture: pictures.Stored) -> dict[str, Any]:

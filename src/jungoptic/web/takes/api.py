@@ -18,10 +18,10 @@ from jungoptic.core.stage.marks import Eyeline, FixedPoint
 from jungoptic.core.words.drawing import Drawing
 
 from .. import crud
+from ..calc.api import NotationFields
 from ..permissions import Verb, enter
 from ..plans.api import plates_of
 from ..plans.bridge import load
-from ..plans.calc_api import NotationFields
 from ..productions.models import Production
 from ..schemas import Conflict, Fields, LongText, Stored, edit_of, made_from
 from ..schemas import number as bounded

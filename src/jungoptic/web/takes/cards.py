@@ -15,7 +15,7 @@ from jungoptic.core.report.shot_report import plate_report
 from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 
-from .. import records
+from .. import saving
 from ..breakdown.continuity import threads_for
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate
@@ -92,4 +92,4 @@ def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCa
         "content": content,
         "plan": plan,
     }
-    return records.create(user, shot.production, SetCard, values, None)
+    return saving.create(user, shot.production, SetCard, values, None)

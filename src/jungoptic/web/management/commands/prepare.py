@@ -8,7 +8,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from jungoptic.web.demo import load
+from ...demo import load
 
 
 class Command(BaseCommand):

@@ -135,7 +135,7 @@ def bench_document(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> Any
     for line in card_lines(case, one):
         groups.setdefault(line.group, []).append(line)
     html = render_to_string(
-        "plans/bench.html",
+        "calc/bench.html",
         {
             "title": title,
             "plate": plate.name,

@@ -19,7 +19,10 @@ from jungoptic.core.breakdown.recipes.model import FAMILIES, REFERENCES, Recipe
 from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 from jungoptic.core.cost.effort import shot_effort
 
-from .. import crud, records
+from .. import crud, saving
+from ..breakdown.loading import load_breakdown
+from ..breakdown.models import OwnRecipe
+from ..breakdown.steps_api import StepOut, step_out
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
@@ -27,22 +30,11 @@ from ..plans.fields import FactsFields
 from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Fields, LongText, Name, Out, ShortText, Stored
+from ..schemas import Fields, HoursRange, LongText, Name, Out, ShortText, Stored
 from . import book
-from .loading import load_breakdown
-from .models import OwnRecipe
-from .steps_api import StepOut, step_out
 
 router = Router(tags=["recipes"])
 book_router = Router(tags=["recipes"])
-
-
-class HoursRange(Out):
-    """Hours: low, likely, high."""
-
-    low: float
-    likely: float
-    high: float
 
 
 class PassOut(Out):
@@ -200,7 +192,7 @@ def save_own(
     """Save the way this shot is built as a recipe of one's own."""
     production = enter(request, production_id, Verb.PLAN)
     recipe = book.remembered(_shot(production, shot_id), payload.name, payload.effect)
-    stored = records.create(
+    stored = saving.create(
         request.user,
         production,
         OwnRecipe,

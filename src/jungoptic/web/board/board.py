@@ -16,14 +16,14 @@ from jungoptic.core.plan import check_shot
 from jungoptic.core.plan.findings import Finding, Verdict, worst_first
 from jungoptic.core.report.judged import judged
 
+from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
 from ..kit.api import kit_out
 from ..plans.bridge import load, plan_json, with_takes
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
+from ..recipes.book import forgotten
 from ..records import Record, Refused
 from ..steps import Recorder, decisions, recording
-from .book import forgotten
-from .loading import USUAL, Loaded, full_shots, hazards_of, state_of
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
 KEEP_S = 24 * 3600

@@ -21,12 +21,12 @@ from jungoptic.core.breakdown.recipes.apply import (
 from jungoptic.core.breakdown.recipes.model import Recipe
 from jungoptic.core.lockoff.group import LOCKED
 
+from ..breakdown.models import OwnRecipe
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Refused
 from ..steps import Recorder, recording, values
-from .models import OwnRecipe
 
 _RECIPE = TypeAdapter(Recipe)
 OWN = "own:"

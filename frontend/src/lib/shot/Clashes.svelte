@@ -1,9 +1,9 @@
 <script lang="ts">
-  import ClashDialog from '../../lib/ui/ClashDialog.svelte';
-  import type { Bench } from './bench.svelte';
+  import ClashDialog from '../ui/ClashDialog.svelte';
+  import type { OpenShot } from './open-shot.svelte';
 
   /** Asks about everything of a shot that somebody else has changed meanwhile. */
-  let { bench }: { bench: Bench } = $props();
+  let { bench }: { bench: OpenShot } = $props();
 </script>
 
 <ClashDialog record={bench.shot} name="this shot" />

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import type { Schemas } from '../../lib/api/client';
-  import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { Schemas } from '../api/client';
+  import type { SavedRecord } from '../edit/record.svelte';
+  import VerdictMark from '../ui/VerdictMark.svelte';
+  import type { OpenShot } from './open-shot.svelte';
   import type { Plate } from './plan';
-  import WorkingCard from '../../lib/ui/WorkingCard.svelte';
+  import WorkingCard from '../ui/WorkingCard.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<Plate>;
     findings: Schemas['Finding'][];
   };

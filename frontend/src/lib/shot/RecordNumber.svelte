@@ -1,13 +1,13 @@
 <script lang="ts" generics="T extends Revisioned">
   import type { ComponentProps } from 'svelte';
-  import type { Schemas } from '../../lib/api/client';
-  import type { Revisioned, SavedRecord } from '../../lib/edit/record.svelte';
-  import type { Kind } from '../../lib/quantities';
-  import NumberField from '../../lib/ui/NumberField.svelte';
-  import type { Bench } from './bench.svelte';
+  import type { Schemas } from '../api/client';
+  import type { Revisioned, SavedRecord } from '../edit/record.svelte';
+  import type { Kind } from '../quantities';
+  import NumberField from '../ui/NumberField.svelte';
+  import type { OpenShot } from './open-shot.svelte';
 
   type Props = {
-    bench: Bench;
+    bench: OpenShot;
     record: SavedRecord<T>;
     field: keyof T & string;
     label: string;

@@ -10,11 +10,11 @@ from ninja import Query, Router
 from jungoptic.core.words import quantities as say
 
 from ..permissions import Verb, enter
+from ..plans.api import shots_of
+from ..plans.bridge import load, plan_json
 from ..records import Refused
-from .api import shots_of
+from .api import NotationFields
 from .bench_pdf import bench_document
-from .bridge import load, plan_json
-from .calc_api import NotationFields
 
 router = Router(tags=["plans"])
 

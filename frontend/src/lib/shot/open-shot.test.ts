@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { Bench, WORLD } from './bench.svelte';
-import type { Plate, Shot, StandIn } from './plan';
+import { OpenShot } from './open-shot.svelte';
+import { WORLD, type Plate, type Shot, type StandIn } from './plan';
 
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), {
@@ -72,17 +72,17 @@ class SmallServer {
 }
 
 let server: SmallServer;
-let bench: Bench;
+let bench: OpenShot;
 beforeEach(async () => {
   server = new SmallServer();
   vi.stubGlobal('fetch', server.handle);
-  bench = new Bench('prod', 'shot');
+  bench = new OpenShot('prod', 'shot');
   await bench.load();
 });
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
 const plate = () => bench.plates.find((p) => p.id === 'mill')!;
 
-describe('the Bench', () => {
+describe('an open shot', () => {
   it('opens on the first plate, with its things', () => {
     expect(bench.selected).toBe('mill');
     expect(bench.names).toEqual({ gate: 'Gate' });
@@ -90,9 +90,9 @@ describe('the Bench', () => {
   });
 
   it('makes one undo step of a drag, to the centimetre, and saves it', async () => {
-    for (let i = 0; i < 5; i += 1) bench.move('gate', 0.1234, 0);
+    for (let i = 0; i < 5; i += 1) bench.drags.move('gate', 0.1234, 0);
     expect(bench.dragging).toBe(true);
-    bench.drop('gate');
+    bench.drags.drop('gate');
     await settled();
     expect((server.rows['gate'] as StandIn).x_m).toBe(7.02);
     bench.history.undo();
@@ -117,8 +117,8 @@ describe('the Bench', () => {
   });
 
   it('raises the world by the scale when a stage axis is dragged', async () => {
-    bench.raise(0.01);
-    bench.raised();
+    bench.drags.raise(0.01);
+    bench.drags.raised();
     await settled();
     expect(server.shot.camera_height_m).toBe(1.22);
   });
@@ -154,15 +154,15 @@ describe('the Bench', () => {
   });
 
   it('gives a stand-in to the plate that was added just before', async () => {
-    void bench.addPlate('screen');
-    await bench.addStandIn('figure');
+    void bench.making.addPlate('screen');
+    await bench.making.addStandIn('figure');
     const added = bench.plates.find((p) => p.draft.kind === 'screen');
     expect(bench.chosenStandIn?.draft.plate_id).toBe(added?.id);
   });
 
   it('brings a removed stand-in back with the same id', async () => {
     const gate = bench.standIns[0]!;
-    await bench.removeStandIn(gate);
+    await bench.making.removeStandIn(gate);
     expect(bench.standIns).toHaveLength(0);
     bench.history.undo();
     await settled();
@@ -174,7 +174,7 @@ describe('the Bench', () => {
     server.handle.mockImplementationOnce(async () =>
       json({ message: 'Mill has issued set cards', fields: {} }, 422),
     );
-    await bench.removePlate(plate());
+    await bench.making.removePlate(plate());
     expect(bench.notice).toContain('set cards');
     expect(bench.plates).toHaveLength(1);
     bench.selected = WORLD;
@@ -193,14 +193,14 @@ describe('what moves together', () => {
       x_m: -1,
       y_m: 25,
     } as StandIn;
-    bench = new Bench('prod', 'shot');
+    bench = new OpenShot('prod', 'shot');
     await bench.load();
   });
 
   it('shifts all things of a plate in one step, none of them past the camera', async () => {
-    bench.shift('mill', 2.5);
-    bench.shift('mill', 1.5);
-    bench.shifted('mill');
+    bench.drags.shift('mill', 2.5);
+    bench.drags.shift('mill', 1.5);
+    bench.drags.shifted('mill');
     await settled();
     const at = (id: string) => (server.rows[id] as StandIn).y_m;
     expect([at('gate'), at('wheel')]).toEqual([22, 29]);
@@ -211,18 +211,18 @@ describe('what moves together', () => {
     bench.history.redo();
     await settled();
     expect(at('wheel')).toBe(29);
-    bench.shift('mill', -1000);
-    bench.shifted('mill');
+    bench.drags.shift('mill', -1000);
+    bench.drags.shifted('mill');
     await settled();
     expect([at('gate'), at('wheel')]).toEqual([0.05, 7.05]);
   });
 
   it('moves the focus while it is dragged and saves once at the end', async () => {
-    bench.focus(plate(), 17.123456789);
-    bench.focus(plate(), 21);
+    bench.drags.focus(plate(), 17.123456789);
+    bench.drags.focus(plate(), 21);
     expect(bench.dragging).toBe(true);
     expect((server.rows['mill'] as Plate).focus_world_m).toBeUndefined();
-    bench.focused(plate());
+    bench.drags.focused(plate());
     await settled();
     expect((server.rows['mill'] as Plate).focus_world_m).toBe(21);
   });
@@ -238,8 +238,8 @@ describe('what moves together', () => {
       upright: true,
     });
     bench.change(plate(), 'lamps', [lamp(0), lamp(2)], 'Place lamps');
-    bench.moveLamp(plate(), 1, 0.12345678, 0.5, -0.25);
-    bench.lampMoved(plate());
+    bench.drags.moveLamp(plate(), 1, 0.12345678, 0.5, -0.25);
+    bench.drags.lampMoved(plate());
     await settled();
     const kept = (server.rows['mill'] as Plate).lamps!;
     expect(kept[0]).toEqual(lamp(0));
@@ -282,7 +282,7 @@ describe('a lock-off', () => {
       id: 'other',
       lock_group: '',
     } as Plate;
-    bench = new Bench('prod', 'shot');
+    bench = new OpenShot('prod', 'shot');
     await bench.load();
     bench.report = LOCKED as never;
   });

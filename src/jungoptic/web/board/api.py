@@ -11,16 +11,15 @@ from django.http import HttpRequest
 from ninja import Query, Router
 from pydantic import Field
 
+from ..breakdown.loading import load_breakdown
+from ..breakdown.steps_api import StepOut, StepsOut, step_out, steps_out
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Fields, Out
+from ..schemas import Fields, HoursRange, Out
 from ..schemas import number as bounded
 from ..steps import Recorder
 from . import board
-from .loading import load_breakdown
-from .recipes_api import HoursRange
-from .steps_api import StepOut, StepsOut, step_out, steps_out
 
 router = Router(tags=["board"])
 #: The most shots that a Board holds, and the most that can be judged in one go.

@@ -1,12 +1,15 @@
 /** The plan as the calculator wants it, from the drafts on the screen. */
 
-import type { Schemas } from '../../lib/api/client';
+import type { Schemas } from '../api/client';
 
 export type Shot = Schemas['ShotOut'];
 export type Plate = Schemas['PlateOut'];
 export type StandIn = Schemas['StandInOut'];
 export type Kit = Schemas['KitOut'];
 export type Question = Schemas['Question'];
+
+/** What is selected when no plate is. */
+export const WORLD = 'world';
 
 /** The record without its revision, as creation and the calculator take it. */
 export function bare<T extends { id: string; revision: number }>(row: T): Omit<T, 'revision'> {

@@ -14,9 +14,9 @@ from jungoptic.core.words import quantities as say
 
 from ..kit.api import kit_out
 from ..permissions import Verb, enter
-from .bridge import load, plan_json, with_takes
-from .calc_api import ChangeOut, NotationFields, Without, changes_out
-from .models import Shot
+from ..plans.bridge import load, plan_json, with_takes
+from ..plans.models import Shot
+from .api import ChangeOut, NotationFields, Without, changes_out
 
 router = Router(tags=["plans"])
 

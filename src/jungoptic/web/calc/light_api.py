@@ -30,13 +30,13 @@ from jungoptic.core.words import quantities as say
 from jungoptic.devices.dimmer import SimulatedLamp, played
 
 from ..permissions import Verb, enter
+from ..plans.api import plates_of, shots_of
+from ..plans.bridge import load, plan_json
+from ..plans.fields import CueFields
 from ..records import Refused
 from ..schemas import Fields, number, whole
 from ..tables import csv_response
-from .api import plates_of, shots_of
-from .bridge import load, plan_json
-from .calc_api import PlateQuestion, case_or_refused
-from .fields import CueFields
+from .api import PlateQuestion, case_or_refused
 
 router = Router(tags=["calculators"])
 files = Router(tags=["plans"])

@@ -1,9 +1,9 @@
 <script lang="ts">
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
-  import type { Bench } from './bench.svelte';
+  import type { OpenShot } from './open-shot.svelte';
 
-  type Props = { bench: Bench };
+  type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const frames = $derived(bench.frames);
   const frame = $derived(1 + Math.round(bench.at * (frames - 1)));

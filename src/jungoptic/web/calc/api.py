@@ -21,11 +21,11 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 
 from ..errors import sentence_of
+from ..plans.bridge import Plan, PlanPlate, core_plate, to_core
+from ..plans.fields import PlateFields
 from ..records import Refused
 from ..schemas import Fields, number
 from .answers import PlateAnswer, ShotAnswer, plate_answer, shot_answer
-from .bridge import Plan, PlanPlate, core_plate, to_core
-from .fields import PlateFields
 
 router = Router(tags=["calculators"])
 

@@ -1,0 +1,255 @@
+/**
+ * The state of one open shot: its records, its kit, what is selected, and the computed report,
+ * which follows every change of a draft.
+ */
+
+import { api, ask, Failure, type Schemas } from '../api/client';
+import { History } from '../edit/history.svelte';
+import { same } from '../edit/merge';
+import { LATER, newest } from '../edit/newest';
+import { SavedRecord, type Revisioned } from '../edit/record.svelte';
+import { units } from '../units.svelte';
+import { Drags } from './drags.svelte';
+import { Making } from './making.svelte';
+import { planOf, question, WORLD, type Kit, type Plate, type Shot, type StandIn } from './plan';
+import { StoredShot } from './stored';
+
+export class OpenShot {
+  shot = $state.raw() as SavedRecord<Shot>;
+  plates = $state.raw<SavedRecord<Plate>[]>([]);
+  standIns = $state.raw<SavedRecord<StandIn>[]>([]);
+  kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [] });
+  production = $state.raw() as Schemas['ProductionOut'];
+  report = $state.raw<Schemas['ShotAnswer'] | null>(null);
+  /** Why the present numbers cannot be computed; the last good report stays. */
+  trouble = $state('');
+  /** Why the last thing tried did not work. */
+  notice = $state('');
+  selected = $state<string>(WORLD);
+  standIn = $state<string | null>(null);
+  /** Whether the report is asked for a map of the light. */
+  mapped = $state(false);
+  dragging = $state(false);
+  /** The part (0..1) of the screen time that the pictures show. */
+  at = $state(0);
+  readonly history = new History();
+  readonly stored: StoredShot;
+  readonly drags = new Drags(this);
+  readonly making = new Making(this);
+  /** Where each unsaved field began, by `id.field`; nothing on the screen reads it. */
+  #before: Record<string, unknown> = {};
+
+  constructor(
+    readonly productionId: string,
+    readonly shotId: string,
+  ) {
+    this.stored = new StoredShot(productionId, shotId);
+  }
+
+  get editable() {
+    return this.production.role !== 'viewer';
+  }
+  get plate() {
+    return this.plates.find((p) => p.id === this.selected) ?? null;
+  }
+  /** Whether somebody went on to another screen; nothing is asked any more. */
+  left = false;
+
+  get answer() {
+    return this.report?.plates.find((p) => p.plate_id === this.selected) ?? null;
+  }
+  get chosenStandIn() {
+    return this.standIns.find((s) => s.id === this.standIn) ?? null;
+  }
+  /** How many frames the shot has, as the core counts them. */
+  get frames() {
+    const { screen_time_s = 4, playback_fps = 24 } = this.shot.draft;
+    return Math.max(1, Math.round(screen_time_s * playback_fps));
+  }
+  /** Show a frame; one after the end shows the last. */
+  show(frame: number) {
+    this.at = Math.min((frame - 1) / Math.max(this.frames - 1, 1), 1);
+  }
+  /** Whether the camera, a divider, the cut of the picture or anything else moves. */
+  get moving() {
+    const { move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg } = this.shot.draft;
+    const { splits = [], reframe = null } = this.shot.draft;
+    return (
+      splits.some((s) => s.throw || (s.keys?.length ?? 0) > 1) ||
+      (reframe?.keys?.length ?? 0) > 1 ||
+      [move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg].some((v) => v) ||
+      this.standIns.some((s) => s.draft.speed_m_s)
+    );
+  }
+  get names(): Record<string, string> {
+    return Object.fromEntries(this.standIns.map((s) => [s.id, s.draft.name]));
+  }
+
+  async load() {
+    const [production, whole, kit] = await this.stored.everything();
+    this.production = production;
+    this.kit = kit;
+    this.shot = this.stored.shot(whole.shot);
+    this.plates = whole.plates.map((p) => this.stored.plate(p));
+    this.standIns = whole.stand_ins.map((s) => this.stored.standIn(s));
+    this.selected = this.plates[0]?.id ?? WORLD;
+  }
+
+  // --- computing -------------------------------------------------------------------------
+
+  /** Everything the report depends on; reading it in an effect follows every draft. */
+  question() {
+    return question(
+      $state.snapshot(this.shot.draft) as Shot,
+      this.plates.map((p) => $state.snapshot(p.draft) as Plate),
+      this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
+      this.kit,
+      {
+        remedies: !this.dragging,
+        at: this.moving ? this.at : 0,
+        selected: this.plate?.id ?? null,
+        light_map: this.mapped,
+        notation: units.asked,
+      },
+    );
+  }
+
+  /** The plan alone, as the calculators of one plate take it. */
+  plan() {
+    return planOf(this.question());
+  }
+
+  /** Ask for the report. */
+  readonly compute = newest(async () => {
+    const body = this.question();
+    try {
+      const found = await ask(() => api.POST('/api/calc/shot', { body }));
+      // The client's types widen pairs of numbers to lists; they are pairs.
+      this.report = found as Schemas['ShotAnswer'];
+      this.trouble = '';
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.trouble = error.message;
+      if (error.passing && !this.left) return LATER;
+    }
+  });
+
+  // --- editing ---------------------------------------------------------------------------
+
+  /** Live change of one field; remembers where it began for undo. */
+  live<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+  ) {
+    for (const one of this.#together(record, field)) this.alone(one, field, value);
+  }
+
+  /** What changes with a record: plates of one lock-off share every locked decision. */
+  #together<T extends Revisioned>(record: SavedRecord<T>, field?: string): SavedRecord<T>[] {
+    const plate = this.plates.find((p) => p.id === record.id);
+    const group = plate?.draft.lock_group;
+    if (!group || (field !== undefined && !(this.report?.locked ?? []).includes(field))) {
+      return [record];
+    }
+    const others = this.plates.filter((p) => p !== plate && p.draft.lock_group === group);
+    return [record, ...(others as unknown as SavedRecord<T>[])];
+  }
+
+  /** The change is complete: one step for undo, and save. */
+  commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
+    this.commitAll(this.#together(record) as unknown as SavedRecord<Revisioned>[], label);
+  }
+
+  /** Changes of several records are complete: one step for undo, and save each. */
+  commitAll(records: SavedRecord<Revisioned>[], label: string) {
+    const edits: { id: string; field: string; from: unknown; to: unknown }[] = [];
+    for (const [key, from] of Object.entries(this.#before)) {
+      const [id = '', field = ''] = key.split('.');
+      const record = records.find((one) => one.id === id);
+      if (!record) continue;
+      delete this.#before[key];
+      const to = $state.snapshot((record.draft as Record<string, unknown>)[field]);
+      if (!same(from, to)) edits.push({ id, field, from, to });
+    }
+    if (edits.length > 0) {
+      const put = (which: 'from' | 'to') => {
+        for (const { id } of records) {
+          // Looked up again: undoing a removal makes a new record with the same id.
+          const now = this.#find(id) as SavedRecord<Revisioned> | undefined;
+          if (!now) continue;
+          for (const edit of edits.filter((one) => one.id === id)) {
+            now.set(edit.field as never, edit[which] as never);
+          }
+          void now.commit();
+        }
+      };
+      this.history.push({ label, undo: () => put('from'), redo: () => put('to') });
+    }
+    for (const record of records) void record.commit();
+  }
+
+  /** The plates that share the lock-off of one, and which of them are filmed. */
+  lockOf(id: string) {
+    return this.report?.locks.find((lock) => lock.plate_ids.includes(id)) ?? null;
+  }
+
+  #find(id: string) {
+    return [this.shot, ...this.plates, ...this.standIns].find((record) => record.id === id);
+  }
+
+  /** Change one field and save at once. */
+  change<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+    label: string,
+  ) {
+    this.live(record, field, value);
+    this.commit(record, label);
+  }
+
+  /** Apply a remedy: decisions of the plate, the shot and its things in one step. */
+  apply(plate: SavedRecord<Plate>, remedy: Schemas['Remedy']) {
+    const put = <T extends Revisioned>(record: SavedRecord<T>, changes: object, alone = false) => {
+      for (const [field, value] of Object.entries(changes)) {
+        const name = field as keyof T & string;
+        if (alone) this.alone(record, name, value as never);
+        else this.live(record, name, value as never);
+      }
+    };
+    // What takes a plate back into its lock-off is its own: the others stay.
+    put(plate, remedy.changes ?? {}, remedy.alone);
+    put(this.shot, remedy.shot ?? {});
+    for (const [id, changes] of Object.entries(remedy.things ?? {})) {
+      const thing = this.standIns.find((s) => s.id === id);
+      if (thing) put(thing, changes);
+    }
+    const all = [this.shot, ...this.plates, ...this.standIns];
+    this.commitAll(all as unknown as SavedRecord<Revisioned>[], 'Remedy');
+  }
+
+  /** Live change of one field of one record, whatever it shares. */
+  alone<T extends Revisioned, K extends keyof T & string>(
+    record: SavedRecord<T>,
+    field: K,
+    value: T[K],
+  ) {
+    const key = `${record.id}.${field}`;
+    if (!(key in this.#before)) this.#before[key] = record.draft[field];
+    record.set(field, value);
+  }
+
+  /** Take several decisions of a plate in one step. */
+  decide(plate: SavedRecord<Plate>, changes: Record<string, unknown>, label: string) {
+    for (const [field, value] of Object.entries(changes)) {
+      this.live(plate, field as keyof Plate & string, value as never);
+    }
+    this.commit(plate, label);
+  }
+
+  dispose() {
+    this.left = true;
+    for (const record of [this.shot, ...this.plates, ...this.standIns]) record?.dispose();
+  }
+}

@@ -1,0 +1,1 @@
+"""The Board: shots in story order, moved, merged, split."""

@@ -1,0 +1,1 @@
+"""Calculators that store nothing, and the Bench on paper."""

@@ -1,0 +1,1 @@
+"""The recipe book, and applying it."""

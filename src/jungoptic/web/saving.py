@@ -1,0 +1,85 @@
+"""Saving: made once, edited against the revision that was seen, written down each time.
+
+Every use case takes the user, checks, writes and records in one transaction. A stale revision
+never overwrites: it raises `Stale`, which carries what is stored now.
+"""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, TypeVar
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import models, transaction
+
+from .productions.models import JournalEntry
+from .records import Record, Refused, Stale, values_of
+
+R = TypeVar("R", bound=Record)
+
+
+def write_down(user: Any, production: Any, record: Record, action: str, **what: Any) -> None:
+    """Enter in the journal who did what to which record."""
+    JournalEntry.objects.create(
+        production=production,
+        user=user,
+        kind=record._meta.model_name or "",
+        record_id=record.pk,
+        action=action,
+        **what,
+    )
+
+
+@transaction.atomic
+def create(
+    user: Any, production: Any, model: type[R], values: dict[str, Any], record_id: uuid.UUID | None
+) -> R:
+    """Make a record. The same id a second time gives back the first: a retry makes no twin."""
+    if record_id is not None:
+        found = model._default_manager.filter(pk=record_id).first()
+        if found is not None:
+            if found.production_of() != production:
+                raise Refused("id", "This id is taken; make a new one.")
+            return found
+    record = model(**values) if record_id is None else model(id=record_id, **values)
+    record.rules()
+    record.save(force_insert=True)
+    names = [name for name in values if not isinstance(values[name], models.Model)]
+    write_down(user, production, record, "made", after=values_of(record, names))
+    return record
+
+
+@transaction.atomic
+def edit(
+    user: Any, production: Any, queryset: models.QuerySet[R], pk: Any, revision: int, changes: dict
+) -> R:
+    """Change the named fields if `revision` is still the stored one; raise `Stale` if not.
+
+    Raises the model's DoesNotExist when `queryset` has no such record.
+    """
+    # Only the record's own row is locked: joined tables may be nullable and need no lock.
+    record = queryset.select_for_update(of=("self",)).get(pk=pk)
+    if record.revision != revision:
+        raise Stale(record)
+    names = list(changes)
+    before = values_of(record, names)
+    for name, value in changes.items():
+        setattr(record, name, value)
+    record.rules()
+    record.revision += 1
+    record.save()
+    write_down(user, production, record, "edited", before=before, after=values_of(record, names))
+    return record
+
+
+@transaction.atomic
+def remove(user: Any, production: Any, queryset: models.QuerySet[R], pk: Any) -> None:
+    """Delete a record; gone already is as good. What it was stays in the journal."""
+    try:
+        record = queryset.select_for_update(of=("self",)).get(pk=pk)
+    except ObjectDoesNotExist:
+        return
+    names = [f.attname for f in record._meta.concrete_fields if f.attname not in {"id"}]
+    before = {n: v for n, v in values_of(record, names).items() if not n.endswith("_at")}
+    write_down(user, production, record, "removed", before=before)
+    record.delete()
