@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from .checks_on_input import not_negative, positive
+from .impossible import Impossible
 
 #: Incident-light calibration for a flat receptor, lux seconds. Source: ISO 2720:1974.
 FLAT_RECEPTOR_LUX_S = 250.0
@@ -29,7 +30,9 @@ def exposure_s(fps: float, shutter_deg: float) -> float:
     positive("frame rate", fps)
     positive("shutter angle", shutter_deg)
     if shutter_deg > 360.0:
-        raise ValueError(f"a shutter angle cannot exceed 360 degrees, not {shutter_deg!r}.")
+        raise Impossible(
+            f"a shutter angle cannot exceed 360 degrees, not {shutter_deg!r}.", "shutter_deg"
+        )
     return shutter_deg / 360.0 / fps
 
 

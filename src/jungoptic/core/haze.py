@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 
 from .checks_on_input import not_negative, positive
+from .impossible import Impossible
 
 
 def extinction_per_m(visibility_m: float, contrast: float = 0.02) -> float:
     """How fast air of that visibility takes contrast away, per metre: b = -ln(contrast) / V."""
     positive("visibility", visibility_m)
     if not 0.0 < contrast < 1.0:
-        raise ValueError(f"contrast must lie between 0 and 1, not {contrast!r}.")
+        raise Impossible(f"contrast must lie between 0 and 1, not {contrast!r}.", "contrast")
     return -math.log(contrast) / visibility_m
 
 

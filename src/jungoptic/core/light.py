@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from .checks_on_input import not_negative, positive
+from .impossible import Impossible
 
 
 def falloff_stops(lamp_distance_m: float, depth_m: float) -> float:
@@ -31,7 +32,9 @@ def shadow_length_m(height_m: float, elevation_deg: float) -> float:
     """Length of a shadow on level ground, h / tan(elevation); inf at the horizon, 0 overhead."""
     not_negative("height", height_m)
     if not 0.0 <= elevation_deg <= 90.0:
-        raise ValueError(f"light elevation must lie in 0..90 degrees, not {elevation_deg!r}.")
+        raise Impossible(
+            f"light elevation must lie in 0..90 degrees, not {elevation_deg!r}.", "elevation_deg"
+        )
     if elevation_deg == 0.0:
         return math.inf if height_m > 0 else 0.0
     return 0.0 if elevation_deg == 90.0 else height_m / math.tan(math.radians(elevation_deg))

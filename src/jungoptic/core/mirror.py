@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from .checks_on_input import not_negative, positive
+from .impossible import Impossible
 
 #: Room left between the lens front and the nearer edge of the mirror, and under the mirror.
 CLEAR_M = 0.015
@@ -29,13 +30,13 @@ def mirror_need(half_view: float, pupil_to_front_m: float, pupil_radius_m: float
     """The mirror for a view of `half_view` (tangent of half its height).
 
     The mirror leans at 45 degrees, so it is as deep as it is high, and its far edge has to take the
-    widest part of the beam: h = a + (d + 2 h) t. Raises ValueError when the view is too wide
+    widest part of the beam: h = a + (d + 2 h) t. Raises Impossible when the view is too wide
     (t >= 1/2), where no mirror is large enough. Derived from ray geometry.
     """
     positive("half view", half_view)
     not_negative("distance from pupil to front", pupil_to_front_m)
     if half_view >= 0.5:
-        raise ValueError("This view is too wide for a mirror at 45 degrees.")
+        raise Impossible("This view is too wide for a mirror at 45 degrees.", "mirror")
     start = max(pupil_to_front_m, 0.0) + CLEAR_M
     half = (pupil_radius_m + start * half_view) / (1.0 - 2.0 * half_view)
     return MirrorNeed(half, 2.0 * half * math.sqrt(2.0))

@@ -12,6 +12,7 @@ import math
 from dataclasses import dataclass
 
 from .checks_on_input import not_negative, positive
+from .impossible import Impossible
 
 #: Wavelength in the middle of the visible band, where the eye is most sensitive, in nm.
 MID_VISIBLE_NM = 550.0
@@ -43,12 +44,15 @@ def _beyond_focal(focal_mm: float, object_distance_m: float) -> float:
     """Object distance in mm, refused when it is inside the focal length."""
     positive("focal length", focal_mm)
     if not object_distance_m > 0:
-        raise ValueError(f"object distance must be above zero, not {object_distance_m!r}.")
+        raise Impossible(
+            f"object distance must be above zero, not {object_distance_m!r}.", "object_distance_m"
+        )
     u_mm = object_distance_m * 1000.0
     if u_mm <= focal_mm:
-        raise ValueError(
+        raise Impossible(
             f"an object {u_mm:.4g} mm from a {focal_mm:.4g} mm lens is inside its focal length: "
-            "no image can form. Move it away or use a shorter lens."
+            "no image can form. Move it away or use a shorter lens.",
+            "object_distance_m",
         )
     return u_mm
 
@@ -57,7 +61,7 @@ def angle_of_view_deg(extent_mm: float, focal_mm: float, magnification: float = 
     """Full angle that a sensor side of `extent_mm` sees, in degrees (0..180).
 
     `magnification` is image over object size (0 at infinity); focusing close moves a thin lens
-    out and narrows the view. Raises ValueError for a side or focal length that is not positive.
+    out and narrows the view. Raises Impossible for a side or focal length that is not positive.
     """
     positive("sensor side", extent_mm)
     positive("focal length", focal_mm)
@@ -75,7 +79,7 @@ def object_distance_m(focal_mm: float, sensor_distance_m: float) -> float:
     """Object distance from the principal plane for a tape measured to the sensor mark.
 
     Thin lens: u = (D + sqrt(D^2 - 4 f D)) / 2, the larger root (the usual, reducing set-up).
-    Raises ValueError when D < 4 f, where a thin lens cannot form an image at all.
+    Raises Impossible when D < 4 f, where a thin lens cannot form an image at all.
     """
     positive("focal length", focal_mm)
     if sensor_distance_m == math.inf:
@@ -83,7 +87,7 @@ def object_distance_m(focal_mm: float, sensor_distance_m: float) -> float:
     d_mm = positive("distance to the sensor mark", sensor_distance_m) * 1000.0
     square = d_mm * d_mm - 4.0 * focal_mm * d_mm
     if square < 0.0:
-        raise ValueError(
+        raise Impossible(
             f"{d_mm:.4g} mm from the sensor mark is nearer than four focal lengths "
             f"({4 * focal_mm:.4g} mm): this lens cannot focus there."
         )
@@ -147,7 +151,9 @@ def blur_disc_mm(
     positive("f-number", f_number)
     x_mm = object_distance_m * 1000.0
     if not x_mm > 0:
-        raise ValueError(f"object distance must be above zero, not {object_distance_m!r}.")
+        raise Impossible(
+            f"object distance must be above zero, not {object_distance_m!r}.", "object_distance_m"
+        )
     aperture = focal_mm * focal_mm / f_number
     if math.isinf(u_mm):
         return 0.0 if math.isinf(x_mm) else aperture / x_mm
@@ -191,7 +197,7 @@ def best_focus_m(near_m: float, far_m: float) -> float:
     """
     positive("near distance", near_m)
     if not far_m >= near_m:
-        raise ValueError("the far distance must not be nearer than the near one.")
+        raise Impossible("the far distance must not be nearer than the near one.", "far_m")
     return 2.0 * near_m if math.isinf(far_m) else 2.0 * near_m * far_m / (near_m + far_m)
 
 
@@ -212,13 +218,13 @@ def focus_passes(
     With q = 1 - f/x a pass focused at q_u is sharp from q_u (1 - k) to q_u (1 + k),
     k = c N / f. So the range divides into equal ratios of q (equal steps in dioptres to first
     order), the count is the rounded-up logarithm, and what is left over becomes even overlap.
-    Derived from the thin lens. Raises ValueError when more than 1,000 passes would be needed.
+    Derived from the thin lens. Raises Impossible when more than 1,000 passes would be needed.
     """
     near_mm = _beyond_focal(focal_mm, near_m)
     positive("f-number", f_number)
     positive("circle of confusion", coc_mm)
     if not far_m >= near_m:
-        raise ValueError("the far distance must not be nearer than the near one.")
+        raise Impossible("the far distance must not be nearer than the near one.", "far_m")
     q_near = 1.0 - focal_mm / near_mm
     q_far = 1.0 if math.isinf(far_m) else 1.0 - focal_mm / (far_m * 1000.0)
     k = coc_mm * f_number / focal_mm
@@ -226,7 +232,7 @@ def focus_passes(
     one = math.log((1.0 + k) / (1.0 - k)) if k < 1.0 else math.inf
     count = max(1, math.ceil(span / one - 1e-9))
     if count > 1000:
-        raise ValueError(
+        raise Impossible(
             f"{count} focus passes would be needed: stop down, move away or work larger."
         )
     ratio = math.exp(span / count)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 
 from .checks_on_input import positive
+from .impossible import Impossible
 
 
 def capture_fps(playback_fps: float, scale: float) -> float:
@@ -23,7 +24,9 @@ def model_speed_m_s(
     positive("capture rate", capture_fps)
     positive("playback rate", playback_fps)
     if not math.isfinite(story_speed_m_s):
-        raise ValueError(f"story speed must be a finite number, not {story_speed_m_s!r}.")
+        raise Impossible(
+            f"story speed must be a finite number, not {story_speed_m_s!r}.", "story_speed_m_s"
+        )
     return story_speed_m_s / scale * (capture_fps / playback_fps)
 
 

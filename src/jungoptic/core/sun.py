@@ -8,6 +8,7 @@ from datetime import datetime
 import numpy as np
 
 from .checks_on_input import finite, not_negative
+from .impossible import Impossible
 from .spa import spa
 
 #: Atmospheric refraction at sunrise and sunset that the SPA report uses, degrees.
@@ -32,15 +33,21 @@ def sun_position(
 ) -> SunPosition:
     """The sun at `when` (timezone-aware), seen from a place: north and east are positive.
 
-    The elevation is apparent: refraction is included. Raises ValueError for a naive time or a
+    The elevation is apparent: refraction is included. Raises Impossible for a naive time or a
     latitude or longitude off the globe.
     """
     if when.tzinfo is None or when.utcoffset() is None:
-        raise ValueError("the time must carry a time zone: the sun does not know your clock.")
+        raise Impossible(
+            "the time must carry a time zone: the sun does not know your clock.", "when"
+        )
     if not -90.0 <= latitude_deg <= 90.0:
-        raise ValueError(f"latitude must lie in -90..90 degrees, not {latitude_deg!r}.")
+        raise Impossible(
+            f"latitude must lie in -90..90 degrees, not {latitude_deg!r}.", "latitude_deg"
+        )
     if not -180.0 <= longitude_deg <= 180.0:
-        raise ValueError(f"longitude must lie in -180..180 degrees, not {longitude_deg!r}.")
+        raise Impossible(
+            f"longitude must lie in -180..180 degrees, not {longitude_deg!r}.", "longitude_deg"
+        )
     finite("elevation", elevation_m)
     not_negative("pressure", pressure_pa)
     finite("temperature", temperature_c)

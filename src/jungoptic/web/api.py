@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db import connection
 from django.http import HttpRequest
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.renderers import BaseRenderer
 from ninja.security import django_auth
 from pydantic_core import to_json
@@ -25,6 +24,7 @@ from .calc.light_api import router as light
 from .calc.replan_api import router as replan
 from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
+from .health import router as health
 from .kit.api import router as kit
 from .plans.api import router as plans
 from .productions.api import router as productions
@@ -48,20 +48,7 @@ api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, renderer=Strict
 errors.install(api)
 
 
-class Health(Schema):
-    """Alive, and the database answers."""
-
-    ok: bool
-
-
-@api.get("/health", auth=None, response=Health)
-def health(request: HttpRequest) -> dict[str, bool]:
-    """For whoever watches the server."""
-    with connection.cursor() as cursor:
-        cursor.execute("select 1")
-    return {"ok": True}
-
-
+api.add_router("/health", health)
 api.add_router("/", accounts)
 api.add_router("/calc", calc)
 api.add_router("/calc", light)

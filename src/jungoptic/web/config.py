@@ -32,6 +32,7 @@ class Config:
     vite_dev_port: int
     s3_bucket: str
     s3_endpoint: str
+    log_level: str
 
     @staticmethod
     def from_env(env: Mapping[str, str]) -> Config:
@@ -51,6 +52,12 @@ class Config:
             if not value.isdigit():
                 raise ValueError(f"JUNGOPTIC_{name} must be a whole number, not {value!r}.")
             return int(value)
+
+        def one_of(name: str, default: str, known: tuple[str, ...]) -> str:
+            value = text(name, default).upper()
+            if value not in known:
+                raise ValueError(f"JUNGOPTIC_{name} must be one of {', '.join(known)}.")
+            return value
 
         def words(name: str, default: str) -> tuple[str, ...]:
             return tuple(word for word in text(name, default).replace(",", " ").split() if word)
@@ -83,6 +90,7 @@ class Config:
             vite_dev_port=number("VITE_DEV_PORT", 0),
             s3_bucket=text("S3_BUCKET"),
             s3_endpoint=text("S3_ENDPOINT"),
+            log_level=one_of("LOG_LEVEL", "WARNING", ("DEBUG", "INFO", "WARNING", "ERROR")),
         )
 
 

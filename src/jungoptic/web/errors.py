@@ -6,11 +6,16 @@ import logging
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
-from django.db import DataError, IntegrityError
+from django.db import DataError, IntegrityError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
+from django.http.request import RawPostDataException
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from jungoptic.core.impossible import Impossible
+
+from .logs import request_id
 from .records import Refused
 
 log = logging.getLogger(__name__)
@@ -63,6 +68,18 @@ def _place(location: tuple[Any, ...]) -> str:
     return ".".join(parts) or "body"
 
 
+#: What is said while the database cannot be reached.
+AWAY = "The database is away for a moment; nothing was changed. Try again shortly."
+
+
+def our_fault() -> str:
+    """What a person is told of a mistake of ours, with what finds it in the log."""
+    return (
+        "Something went wrong on our side; nothing that you did is wrong, and nothing was changed. "
+        f"It is written down as {request_id()}."
+    )
+
+
 def install(api: NinjaAPI) -> None:
     """Register the table on `api`."""
 
@@ -83,9 +100,27 @@ def install(api: NinjaAPI) -> None:
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
         return answer(request, 422, error.message, {error.field: error.message})
 
-    @api.exception_handler(ValueError)
-    def impossible(request: HttpRequest, error: ValueError) -> HttpResponse:
-        return answer(request, 422, str(error))
+    @api.exception_handler(Impossible)
+    def impossible(request: HttpRequest, error: Impossible) -> HttpResponse:
+        return answer(request, 422, str(error), {error.field: str(error)} if error.field else None)
+
+    @api.exception_handler(Exception)
+    def ours(request: HttpRequest, error: Exception) -> HttpResponse:
+        # Anything that is not named here is a mistake of ours, never of what was planned.
+        log.error("mistake", exc_info=error)
+        return answer(request, 500, our_fault())
+
+    @api.exception_handler(OperationalError)
+    def away(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        log.warning("database away: %s", error)
+        response = answer(request, 503, AWAY)
+        response["Retry-After"] = "5"
+        return response
+
+    @api.exception_handler(RawPostDataException)
+    @api.exception_handler(MultiPartParserError)
+    def garbled(request: HttpRequest, error: Exception) -> HttpResponse:
+        return answer(request, 415, "Send this as JSON (Content-Type: application/json).")
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "jungoptic.web.logs.written_down",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "jungoptic.web.middleware.refuse_oversize",
@@ -131,6 +132,25 @@ DJANGO_VITE = {
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"request": {"()": "jungoptic.web.logs.WithRequest"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "%(asctime)s %(levelname)s %(name)s %(message)s %(request_id)s",
+        }
+    },
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "filters": ["request"],
+            "formatter": "json",
+        }
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        "jungoptic": {"level": CONFIG.log_level},
+        "procrastinate": {"level": CONFIG.log_level},
+        # Each answer has its own line already, with its id.
+        "django.request": {"level": "CRITICAL"},
+    },
 }

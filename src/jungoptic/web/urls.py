@@ -10,3 +10,5 @@ urlpatterns = [
     re_path(r"^api/.*$", views.no_such_api),
     re_path(r"^(?!static/).*$", views.page),
 ]
+
+handler500 = views.stumbled

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import sys
+
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
+
+from .errors import AWAY, our_fault
 
 
 @require_safe
@@ -18,6 +23,17 @@ def page(request: HttpRequest) -> HttpResponse:
 def no_such_api(request: HttpRequest) -> JsonResponse:
     """An address under /api/ that does not exist."""
     return JsonResponse({"message": "There is no such address.", "fields": {}}, status=404)
+
+
+def stumbled(request: HttpRequest) -> HttpResponse:
+    """A mistake of ours outside the API's own table; the database away is one of them."""
+    kind = sys.exc_info()[0]
+    away = kind is not None and issubclass(kind, OperationalError)
+    message, status = (AWAY, 503) if away else (our_fault(), 500)
+    response = JsonResponse({"message": message, "fields": {}}, status=status)
+    if away:
+        response["Retry-After"] = "5"
+    return response
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> JsonResponse:

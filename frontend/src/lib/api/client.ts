@@ -35,9 +35,10 @@ export class Failure extends Error {
     super(message);
   }
 
-  /** Nothing was wrong with what was asked: the network or the server is away for a while. */
+  /** The network, the server or its database is away for a while: asking again will do. A mistake
+   * of the server's own (500) would only be made again. */
   get passing() {
-    return this.status === 0 || this.status >= 500;
+    return this.status === 0 || (this.status >= 502 && this.status <= 504);
   }
 }
 

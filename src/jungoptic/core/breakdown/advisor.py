@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ..cost.effort import Hours, Job, ShotEffort, paced, shot_effort
+from ..impossible import Impossible
 from .recipes import BOOK
 from .recipes.apply import in_order
 from .recipes.model import Pass, Recipe
@@ -243,7 +244,7 @@ def rank(
 ) -> tuple[Option, ...]:
     """The recipes that show something of what is wanted, best first.
 
-    Each says what decided its place before the next one. Raises ValueError for subjects, things or
+    Each says what decided its place before the next one. Raises Impossible for subjects, things or
     numbers that make no sense.
     """
     check_facts(facts)
@@ -267,16 +268,16 @@ def _decided(one: Option, after: Option) -> str:
 
 
 def check_facts(facts: Facts) -> None:
-    """Refuse facts that make no sense (ValueError)."""
+    """Refuse facts that make no sense (Impossible)."""
     unknown = (facts.shows - set(SUBJECTS)) | (facts.owned - set(OWNED))
     if unknown:
-        raise ValueError(f"Not known to the advisor: {', '.join(sorted(unknown))}.")
+        raise Impossible(f"Not known to the advisor: {', '.join(sorted(unknown))}.")
     if not facts.shows:
-        raise ValueError("Say at least one thing that the shot must show.")
+        raise Impossible("Say at least one thing that the shot must show.", "shows")
     if facts.camera not in {"locked", "moving"}:
-        raise ValueError("The camera is locked or moving.")
+        raise Impossible("The camera is locked or moving.", "camera")
     if not (facts.seconds > 0 and facts.fps > 0 and math.isfinite(facts.seconds * facts.fps)):
-        raise ValueError("Screen time and rate must be positive.")
+        raise Impossible("Screen time and rate must be positive.")
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..impossible import Impossible
 from ..plan.shot import Shot
 from ..stage.coverage import coverage
 from ..words.quantities import length
@@ -81,7 +82,7 @@ def _coverage(shot: Shot) -> list[Advice]:
             continue
         try:
             seen = coverage(camera, distance)
-        except ValueError:
+        except Impossible:
             continue
         words.append(
             f"at the {stand_in.name} ({length(distance)}) {length(seen.width_m)} wide, up to "

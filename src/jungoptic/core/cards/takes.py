@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from .. import exposure, optics
+from ..impossible import Impossible
 from ..judging.position import STRAINS_TO, off_by
 from ..judging.sharpness import judge_depth
 from ..judging.view import judge_view
@@ -91,11 +92,13 @@ def planned_numbers(case: Case) -> Planned:
 
 
 def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
-    """Hold a take against its plan. Raises ValueError when the plan lacks kit or the readings
+    """Hold a take against its plan. Raises Impossible when the plan lacks kit or the readings
     are impossible (focus inside the focal length, say)."""
     case = Case.of(shot, plate)
     if case is None:
-        raise ValueError("the plan has no body, mode and lens, so there is nothing to compare to.")
+        raise Impossible(
+            "the plan has no body, mode and lens, so there is nothing to compare to.", "lens_id"
+        )
     plan = planned_numbers(case)
     actual = _as_taken(case, plan, taken)
     findings = [
@@ -155,7 +158,7 @@ def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
         else:
             focus = tape - case.stage.sensor_to_pupil_m
             if focus * 1000.0 <= focal:
-                raise ValueError(f"focus at {say.length(tape)} lies inside the lens.")
+                raise Impossible(f"focus at {say.length(tape)} lies inside the lens.", "focus_m")
         changes["focus_world_m"] = focus * plate.scale
     changes["focus_passes"] = 1
     actual_plate = replace(plate, **changes)  # type: ignore[arg-type]

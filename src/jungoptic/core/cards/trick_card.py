@@ -3,6 +3,7 @@ what a mirrored half must hide."""
 
 from __future__ import annotations
 
+from ..impossible import Impossible
 from ..lockoff.beats import beat_sheet
 from ..lockoff.clean import clean_plan, is_clean
 from ..lockoff.crowd.study import crowd_plan
@@ -26,7 +27,7 @@ def trick_lines(case: Case) -> list[CardLine]:
     for lines in (_clean, _throw, _crowd, _rig, _markers, _beats, _flop):
         try:
             found += lines(case)
-        except ValueError:
+        except Impossible:
             continue
     return found
 
@@ -86,7 +87,7 @@ def trick_marks(case: Case) -> list[Mark]:
     everybody of a crowd, pass by pass."""
     try:
         return [*_strip_marks(case), *_crowd_marks(case)]
-    except ValueError:
+    except Impossible:
         return []
 
 

@@ -187,7 +187,7 @@ def roto_keys(frames: int, every: int, keying: Keying) -> tuple[int, int]:
     """How many shapes are drawn afresh, and how many are mended half-way between two others.
 
     `nth`: a key at the first and last frame and at every `every`-th between. `bisect`: first and
-    last, then the middle of every gap, until no gap is longer than `every`. Raises ValueError for
+    last, then the middle of every gap, until no gap is longer than `every`. Raises Impossible for
     fewer than one frame or interval.
     """
     positive("frames", frames)

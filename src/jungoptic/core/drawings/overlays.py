@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..impossible import Impossible
 from ..lockoff.crowd.places import TALL_M
 from ..lockoff.crowd.study import crowd_plan
 from ..lockoff.extent import extents
@@ -51,7 +52,7 @@ def plate_marks(case: Case, at: float, selected: bool) -> tuple[PictureMark, ...
     if selected:
         try:
             found += [*_crowd(case), *_rig(case, at), *_markers(case)]
-        except ValueError:
+        except Impossible:
             return tuple(found)
     return tuple(found)
 
@@ -86,7 +87,7 @@ def _cuts(shot: Shot, at: float) -> list[PictureMark]:
     for aspect in shapes_of(shot):
         try:
             left, top, right, bottom = window(shot, shot.reframe, aspect, frame_at(shot, at))
-        except ValueError:
+        except Impossible:
             continue
         corners = ((left, top), (right, top), (right, bottom), (left, bottom))
         found.append(PictureMark("cut", corners, True, aspect.name))

@@ -28,7 +28,8 @@ class Walk:
 
     `parts` (f,) of the screen time; `off_px` (f,) the largest departure after the reframe that the
     first frame needs; `axis_m` (f,) the height of the lens axis; `clear_m` (f,) from the lens front
-    to the nearest thing ahead; `path` (f, 3) of the entrance pupil; `worst_names` per frame.
+    to the nearest thing ahead; `path` (f, 3) of the entrance pupil; `worst_names` per frame, ""
+    where nothing is compared.
     """
 
     parts: Array
@@ -61,14 +62,16 @@ def follow(shot: Shot, plate: Plate, camera: Camera, front_m: float) -> Walk:
     path = shot.move.along(camera, parts, plate.scale)
     stage_px, _ = path.project(plate.on_stage(at), w, h)
     off = _departures(world_px, stage_px, w, h)
-    worst_points = off.argmax(axis=1)
+    # With nothing in frame as the shot begins there is nothing to compare.
+    none = not len(view.names)
+    names = ("",) * len(parts) if none else tuple(view.names[i] for i in off.argmax(axis=1))
     return Walk(
         parts=parts,
-        off_px=off.max(axis=1),
+        off_px=off.max(axis=1, initial=0.0),
         axis_m=path.positions_m[:, 2],
         clear_m=_clearance(shot, plate, path, front_m),
         path=path.positions_m,
-        worst_names=tuple(view.names[i] for i in worst_points),
+        worst_names=names,
     )
 
 
@@ -162,7 +165,9 @@ def judge_move(case: Case) -> Finding | None:
             f"{steps.worst_names[off]} is off by {pixels(float(steps.off_px[off]))}"
         )
     held = (
-        f"checked at all {len(steps.parts)} frames, worst "
+        "nothing is in frame as the shot begins, so height and clearance alone are checked"
+        if not steps.worst_names[off]
+        else f"checked at all {len(steps.parts)} frames, worst "
         f"{pixels(float(steps.off_px[off]))} at frame {frame_at(shot, float(steps.parts[off]))}"
     )
     return Finding(

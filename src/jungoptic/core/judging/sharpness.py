@@ -6,6 +6,7 @@ import math
 from itertools import pairwise
 
 from .. import optics
+from ..impossible import Impossible
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..stage.case import Case
 from ..words.quantities import length, lux, pixels, scale, stop
@@ -57,6 +58,16 @@ def judge_depth(case: Case) -> Finding | None:
     stage = case.stage
     if stage.near_m is None or stage.far_m is None:
         return None
+    if stage.near_m * 1000.0 <= stage.focal_mm:
+        return Finding(
+            key="depth",
+            title="Depth of field",
+            verdict=Verdict.BREAKS,
+            sentence=f"The nearest thing is {length(stage.near_m)} from the lens, inside its focal "
+            f"length of {stage.focal_mm:g} mm: nothing makes it sharp. Take a shorter lens, or "
+            "keep it farther away.",
+            workings=(_coc_working(case),),
+        )
     blur = worst_blur_mm(case)
     verdict = banded(blur / stage.coc_mm, 1.001 * case.relaxed, STRAINS_TO * case.relaxed)
     reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
@@ -155,7 +166,7 @@ def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 stage.focal_mm, plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
             )
         )
-    except ValueError:
+    except Impossible:
         count = 0
     if 1 < count <= 8:
         ways.append(

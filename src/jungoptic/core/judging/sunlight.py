@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import datetime
 
+from ..impossible import Impossible
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..plan.kit import Room
-from ..sky.day import azimuth_amid, day_track, place_of, spans, zone_of
+from ..sky.day import azimuth_amid, day_track, days_after, place_of, spans, zone_of
 from ..sky.windows import TOLERANCE_DEG, light_windows, matching
 from ..stage.case import Case
 from ..words.quantities import degrees
@@ -38,7 +39,7 @@ def judge_sunlight(case: Case) -> Finding | None:
     try:
         zone, (latitude, longitude) = zone_of(room), place_of(room)
         track = day_track(room, plate.film_on)
-    except (ValueError, OverflowError) as error:
+    except Impossible as error:
         return Finding("sun", "Sun", Verdict.STRAINS, f"{error}")
     good = matching(track, room, shot.key_elevation_deg, shot.key_from_deg, plate.heading_deg)
     found = spans(track.times, good)
@@ -115,13 +116,13 @@ def _ways(case: Case, room: Room, before: Verdict) -> list[Remedy | None]:
     try:
         windows = light_windows(
             room,
-            plate.film_on + datetime.timedelta(days=1),
+            days_after(plate.film_on, 1),
             AHEAD_DAYS,
             shot.key_elevation_deg,
             shot.key_from_deg,
             plate.heading_deg,
         )
-    except (ValueError, OverflowError):
+    except Impossible:
         # Past the last year that the sun is told for.
         return ways
     zone = zone_of(room)

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array
+from ..impossible import Impossible
 
 #: Stops between neighbouring lines.
 STEP = 0.5
@@ -55,10 +56,10 @@ class LightMap:
 def light_map(
     us: Array, vs: Array, lux: Array, zero_lux: float, step: float = STEP, reach: float = REACH
 ) -> LightMap:
-    """Contours of `lux` (rows along `vs`, columns along `us`). Raises ValueError without a level to
+    """Contours of `lux` (rows along `vs`, columns along `us`). Raises Impossible without a level to
     compare with."""
     if not zero_lux > 0.0:
-        raise ValueError("There is no light at the action to compare the map with.")
+        raise Impossible("There is no light at the action to compare the map with.", "lamps")
     with np.errstate(divide="ignore"):
         stops = np.log2(np.maximum(lux, 1e-9) / zero_lux)
     stops = np.clip(stops, -reach - step, reach + step)

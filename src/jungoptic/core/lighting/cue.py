@@ -12,6 +12,7 @@ import numpy as np
 
 from ..camera import Array
 from ..checks_on_input import positive
+from ..impossible import Impossible
 from ..plan.cue import Cue
 
 #: More flashes in any second than this, and some people can be made ill (ITU-R BT.1702, from
@@ -52,14 +53,14 @@ class Curve:
 
 
 def curve(cue: Cue, seconds: float, fps: float) -> Curve:
-    """The levels of a cue over `seconds` at `fps`. Raises ValueError for levels the wrong way
+    """The levels of a cue over `seconds` at `fps`. Raises Impossible for levels the wrong way
     round, or a shot longer than ten minutes."""
     positive("screen time", seconds)
     positive("rate", fps)
     if not 0.0 <= cue.low <= cue.high <= 1.0:
-        raise ValueError("The dimmer runs from low to high, both between 0 and 1.")
+        raise Impossible("The dimmer runs from low to high, both between 0 and 1.", "low")
     if seconds > 600.0:
-        raise ValueError("A cue lasts at most ten minutes.")
+        raise Impossible("A cue lasts at most ten minutes.", "seconds")
     n = max(round(seconds * fps), 1)
     times = np.arange(n) / fps
     end = cue.at_s + cue.lasts_s if cue.lasts_s > 0.0 else math.inf

@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..checks_on_input import positive
+from ..impossible import Impossible
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -62,7 +63,7 @@ def played_frames(frames: int, ramp: tuple[RampKey, ...], per_frame: float) -> l
     """Recorded frames that have passed when each story frame (1..frames) is shown.
 
     Before the first key what was filmed plays so that the story runs at its own speed (`per_frame`
-    recorded for each shown); from a key on at that part of it. Raises ValueError for a speed that
+    recorded for each shown); from a key on at that part of it. Raises Impossible for a speed that
     is not positive.
     """
     positive("recorded frames per shown frame", per_frame)
@@ -85,7 +86,7 @@ def rate_of(shot: Shot, plate: Plate) -> float:
         return 1.0
     try:
         stage = derive(shot, plate, choice)
-    except ValueError:
+    except Impossible:
         return 1.0
     return stage.capture_fps / stage.needed_fps
 
@@ -97,7 +98,7 @@ def capture_of(shot: Shot, plate: Plate) -> float:
         return shot.delivery.fps
     try:
         return derive(shot, plate, choice).capture_fps
-    except ValueError:
+    except Impossible:
         return shot.delivery.fps
 
 

@@ -6,6 +6,7 @@ import datetime
 import math
 from dataclasses import dataclass
 
+from ..impossible import Impossible
 from ..plan.kit import Room
 from ..sky.day import zone_of
 from ..stage.case import Case
@@ -33,7 +34,7 @@ def drift_of(case: Case) -> SunDrift | None:
         return None
     try:
         return sun_drift(room, case.plate.film_on)
-    except (ValueError, OverflowError):
+    except Impossible:
         return None
 
 

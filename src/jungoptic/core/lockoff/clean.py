@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..impossible import Impossible
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -39,9 +40,9 @@ class CleanPlan:
 
 def noise_gain(frames: int) -> float:
     """By how much averaging `frames` frames lowers noise that differs from frame to frame: sqrt(n).
-    Raises ValueError below one. Source: variance of a mean (any text on statistics)."""
+    Raises Impossible below one. Source: variance of a mean (any text on statistics)."""
     if frames < 1:
-        raise ValueError("Average at least one frame.")
+        raise Impossible("Average at least one frame.", "frames")
     return math.sqrt(frames)
 
 

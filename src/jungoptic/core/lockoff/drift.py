@@ -56,7 +56,7 @@ def drift_minutes(azimuth: Array, elevation: Array) -> tuple[Array, Array]:
 @lru_cache(maxsize=64)
 def sun_drift(room: Room, date: datetime.date) -> SunDrift | None:
     """How long halves may lie apart under the sun of a place on a day, told for the middle of its
-    shining; None while it never shines. Raises ValueError for an impossible place."""
+    shining; None while it never shines. Raises Impossible for an impossible place."""
     track = day_track(room, date)
     shining = shines(room.horizon, track.azimuth_deg, track.elevation_deg)
     if not shining.any():

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ..impossible import Impossible
 from ..plan.kit import Kit
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -159,7 +160,7 @@ def _stage(shot: Shot, plate: Plate) -> Stage | None:
     choice = choose(shot.kit, plate)
     try:
         return None if choice is None else derive(shot, plate, choice)
-    except ValueError:
+    except Impossible:
         return None
 
 

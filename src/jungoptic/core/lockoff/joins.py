@@ -4,6 +4,7 @@ which varies the kit of one plate, does not ask them."""
 
 from __future__ import annotations
 
+from ..impossible import Impossible
 from ..plan.findings import Finding, Verdict
 from ..stage.case import Case
 from .beats import judge_beats
@@ -45,7 +46,7 @@ def judge_joins(case: Case) -> list[Finding]:
     for judge in JOINS:
         try:
             one = judge(case)
-        except ValueError as error:
+        except Impossible as error:
             one = Finding(
                 judge.__name__.removeprefix("judge_"), "Cannot be", Verdict.BREAKS, f"{error}"
             )

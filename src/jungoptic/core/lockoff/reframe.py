@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..camera import Array
+from ..impossible import Impossible
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..plan.shot import Shot
 from ..plan.tricks import Aspect, Reframe
@@ -70,7 +71,7 @@ def window(shot: Shot, reframe: Reframe, aspect: Aspect, frame: float) -> tuple[
     allows, closer by the keys and by the shake that is put on, kept inside the picture with its
     padding.
 
-    Between keys everything goes straight. Raises ValueError where nothing is left.
+    Between keys everything goes straight. Raises Impossible where nothing is left.
     """
     w, h = float(shot.delivery.width_px), float(shot.delivery.height_px)
     x, y, closer, shake = 0.5, 0.5, 1.0, 0.0
@@ -88,7 +89,9 @@ def window(shot: Shot, reframe: Reframe, aspect: Aspect, frame: float) -> tuple[
     room = pad * w
     eaten = max(reframe.shake_px + shake - room, 0.0)
     if 2 * eaten >= min(wide, tall):
-        raise ValueError("The shake is larger than the picture: less shake, or more padding.")
+        raise Impossible(
+            "The shake is larger than the picture: less shake, or more padding.", "shake_px"
+        )
     wide, tall = wide - 2 * eaten, (wide - 2 * eaten) * tall / wide
     # Kept clear of the edges by what shake is still to take, as far as there is room for it.
     aside, above = min(eaten, (w - wide) / 2), min(eaten, (h - tall) / 2)

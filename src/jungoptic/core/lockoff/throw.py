@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..camera import Array
+from ..impossible import Impossible
 from ..plan.shot import Shot
 from ..plan.tricks import DividerKey, Split, Throw
 from .divider import line_at, over_px
@@ -40,9 +41,9 @@ class Flight:
 
 def positions_m(throw: Throw, fps: float) -> Array:
     """Where it is at every frame from the release on (frames + 1, 3), world metres. Raises
-    ValueError for a flight of no frames. Source: uniformly accelerated motion."""
+    Impossible for a flight of no frames. Source: uniformly accelerated motion."""
     if throw.frames < 1:
-        raise ValueError("A throw takes at least one frame.")
+        raise Impossible("A throw takes at least one frame.", "frames")
     t = np.arange(throw.frames + 1) / fps
     start = np.array([throw.from_x_m, throw.from_y_m, throw.from_z_m])
     velocity = launch_m_s(throw, fps)

@@ -12,6 +12,7 @@ import numpy as np
 
 from ..camera import Array
 from ..checks_on_input import finite, not_negative, positive
+from ..impossible import Impossible
 from ..slices import slices_of
 from .kit import Kit
 from .plate import Plate
@@ -137,24 +138,26 @@ class Shot:
 
 
 def check_shot(shot: Shot) -> None:
-    """Refuse a shot whose numbers make no sense, naming the field in a sentence (ValueError)."""
-    positive("delivery width", shot.delivery.width_px)
-    positive("delivery height", shot.delivery.height_px)
-    positive("delivery rate", shot.delivery.fps)
-    not_negative("camera height", shot.world.height_m)
+    """Refuse a shot whose numbers make no sense, naming the field in a sentence (Impossible)."""
+    positive("delivery width", shot.delivery.width_px, "delivery_width_px")
+    positive("delivery height", shot.delivery.height_px, "delivery_height_px")
+    positive("delivery rate", shot.delivery.fps, "playback_fps")
+    not_negative("camera height", shot.world.height_m, "camera_height_m")
     not_negative("padding", shot.padding)
     if shot.world.height_m + shot.move.up_m < 0:
-        raise ValueError("The camera move ends below the ground: crane up, or start higher.")
+        raise Impossible(
+            "The camera move ends below the ground: crane up, or start higher.", "move_up_m"
+        )
     if not -89.0 <= shot.world.tilt_deg + shot.move.tilt_deg <= 89.0:
-        raise ValueError("The camera move tilts past straight up or down.")
+        raise Impossible("The camera move tilts past straight up or down.", "move_tilt_deg")
     for stand_in in shot.stand_ins:
         for name in ("x_m", "y_m", "z_m", "heading_deg"):
-            finite(f"{stand_in.name}: {name}", getattr(stand_in, name))
+            finite(f"{stand_in.name}: {name}", getattr(stand_in, name), name)
         for name in ("width_m", "height_m", "depth_m"):
-            not_negative(f"{stand_in.name}: {name}", getattr(stand_in, name))
+            not_negative(f"{stand_in.name}: {name}", getattr(stand_in, name), name)
     for plate in shot.plates:
-        positive(f"{plate.name}: scale", plate.scale)
-        finite(f"{plate.name}: ground", plate.ground_m)
-        positive(f"{plate.name}: stop", plate.f_number)
+        positive(f"{plate.name}: scale", plate.scale, "scale")
+        finite(f"{plate.name}: ground", plate.ground_m, "ground_m")
+        positive(f"{plate.name}: stop", plate.f_number, "f_number")
         if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
-            raise ValueError(f"{plate.name}: tilt must be a finite number of degrees.")
+            raise Impossible(f"{plate.name}: tilt must be a finite number of degrees.", "tilt_deg")

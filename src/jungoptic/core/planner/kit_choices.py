@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..impossible import Impossible
 from ..judging import judge_plate
 from ..plan.findings import Finding, Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
@@ -45,7 +46,7 @@ def _try_kit(
 ) -> tuple[Case, list[Finding]] | None:
     try:
         case = Case.of(shot, replace(plate, **changes))  # type: ignore[arg-type]
-    except ValueError:
+    except Impossible:
         return None
     if case is None:
         return None

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..camera import Array
+from ..impossible import Impossible
 from ..judging import view
 from ..plan.findings import Verdict
 from ..plan.plate import Plate
@@ -86,7 +87,7 @@ def search(
     if 0 in space.shape:
         return Search(0, (), (), ())
     if math.prod(space.shape) > MOST_CANDIDATES:
-        raise ValueError(
+        raise Impossible(
             f"This kit gives {math.prod(space.shape):,} ways to film the plate, more than can be "
             f"searched at once ({MOST_CANDIDATES:,}). Keep the scale or thin out the kit."
         )

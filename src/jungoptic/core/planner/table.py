@@ -17,6 +17,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from .. import exposure, optics
 from ..camera import Array
+from ..impossible import Impossible
 from ..judging import OF_A_PLACE, breathing, light, loan, position, rate, sharpness, shutter, view
 from ..judging import backing as backing_rule
 from ..judging import room as room_rule
@@ -177,7 +178,7 @@ class Table:
         )
         try:
             stage = derive(self.shot, plate, Choice(setup.body, setup.mode, setup.lens))
-        except ValueError:
+        except Impossible:
             return None
         near_far = depth_range_m(self.shot, plate, stage.camera)
         near, far = near_far if near_far is not None else (math.nan, math.nan)

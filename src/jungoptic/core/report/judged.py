@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ..impossible import Impossible
 from ..judging import judge_plate
 from ..lockoff.joins import judge_joins
 from ..plan.findings import Finding, Verdict, worst, worst_first
@@ -27,7 +28,7 @@ def judged(shot: Shot, plate: Plate, remedies: bool = True) -> Judged:
     """Judge one plate, without pictures; impossible optics become a finding."""
     try:
         case = Case.of(shot, plate)
-    except ValueError as error:
+    except Impossible as error:
         impossible = Finding("impossible", "Cannot be built", Verdict.BREAKS, f"{error}")
         return Judged(plate.id, Verdict.BREAKS, (impossible,))
     if case is None:

@@ -130,7 +130,7 @@ def report(
     selected: str | None = None,
     light_map: bool = False,
 ) -> ShotReport:
-    """Compute the whole shot. Raises ValueError, with a sentence, when its numbers are nonsense.
+    """Compute the whole shot. Raises Impossible, with a sentence, when its numbers are nonsense.
 
     Without `remedies` the findings carry none: enough while a number is being dragged. `at` (0..1)
     is the part of the screen time that the pictures show. The plate `selected` also gets its

@@ -59,7 +59,7 @@ class Tricks:
 
 
 def tricks(case: Case) -> Tricks:
-    """All of it for the plate of a case. Raises ValueError, with a sentence, for decisions that
+    """All of it for the plate of a case. Raises Impossible, with a sentence, for decisions that
     make no sense."""
     shot, plate = case.shot, case.plate
     told = as_told(shot)

@@ -9,9 +9,10 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 
+from ..impossible import Impossible
 from ..plan.kit import Room
 from .horizon import horizon_at, shines
-from .track import Track, sun_track
+from .track import YEARS, Track, sun_track
 
 #: The sun's middle at rising and setting, apparent elevation: half its width below the edge.
 RISE_DEG = -0.2667
@@ -65,22 +66,40 @@ class SunDay:
 
 
 def zone_of(room: Room) -> ZoneInfo:
-    """The clock of a place. Raises ValueError for a name that is not known."""
+    """The clock of a place. Raises Impossible for a name that is not known."""
     try:
         return ZoneInfo(room.time_zone)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
-        raise ValueError(f"There is no time zone called {room.time_zone!r}.") from error
+        raise Impossible(
+            f"There is no time zone called {room.time_zone!r}.", "time_zone"
+        ) from error
 
 
 def place_of(room: Room) -> tuple[float, float]:
-    """(latitude, longitude). Raises ValueError where the place is not known."""
+    """(latitude, longitude). Raises Impossible where the place is not known."""
     if room.latitude_deg is None or room.longitude_deg is None:
-        raise ValueError(f"{room.name} has no latitude and longitude yet: give them in the kit.")
+        raise Impossible(
+            f"{room.name} has no latitude and longitude yet: give them in the kit.", "latitude_deg"
+        )
     return room.latitude_deg, room.longitude_deg
 
 
+def within_years(date: datetime.date) -> datetime.date:
+    """The date itself. Raises Impossible where the sun is not told for its year."""
+    if not YEARS[0] <= date.year <= YEARS[1]:
+        raise Impossible(f"The sun is told for the years {YEARS[0]} to {YEARS[1]}.", "film_on")
+    return date
+
+
+def days_after(date: datetime.date, days: int) -> datetime.date:
+    """The date so many days later. Raises Impossible as `within_years` does."""
+    return within_years(date) + datetime.timedelta(days=days)
+
+
 def midnight(date: datetime.date, zone: ZoneInfo) -> float:
-    """Seconds since 1970 UTC at the beginning of a day."""
+    """Seconds since 1970 UTC at the beginning of a day. Raises Impossible for a day of a year that
+    the sun is not told for."""
+    within_years(date)
     return datetime.datetime.combine(date, datetime.time(), zone).timestamp()
 
 
@@ -90,11 +109,10 @@ def _minutes(latitude: float, longitude: float, start: float, end: float) -> Tra
 
 
 def day_track(room: Room, date: datetime.date) -> Track:
-    """Every minute of one day, by the clock of the place. Raises ValueError or OverflowError for a
-    place or a day without sun."""
+    """Every minute of one day, by the clock of the place. Raises Impossible for a place or a
+    day without sun."""
     zone = zone_of(room)
-    after = date + datetime.timedelta(days=1)
-    return _minutes(*place_of(room), midnight(date, zone), midnight(after, zone))
+    return _minutes(*place_of(room), midnight(date, zone), midnight(days_after(date, 1), zone))
 
 
 def azimuth_amid(track: Track, span: SunSpan) -> float:

@@ -16,6 +16,7 @@ from typing import Any
 import numpy as np
 
 from ..camera import Array
+from ..impossible import Impossible
 from ..spa import spa as whole_algorithm
 from ..sun import REFRACTION_AT_HORIZON_DEG
 
@@ -111,14 +112,16 @@ def sun_track(
     temperature_c: float = 12.0,
 ) -> Track:
     """The sun at `times` (n,), seconds since 1970 UTC, all at once. Within 0.001 degrees of
-    `sun.sun_position`. Raises ValueError off the globe or without times."""
+    `sun.sun_position`. Raises Impossible off the globe or without times."""
     times = np.asarray(times, dtype=np.float64)
     if not len(times):
-        raise ValueError("The sun needs at least one time.")
+        raise Impossible("The sun needs at least one time.")
     if not (-90.0 <= latitude_deg <= 90.0 and -180.0 <= longitude_deg <= 180.0):
-        raise ValueError("Latitude lies in -90..90 and longitude in -180..180 degrees.")
+        raise Impossible(
+            "Latitude lies in -90..90 and longitude in -180..180 degrees.", "latitude_deg"
+        )
     if not YEARS[0] <= 1970.0 + times.min() / YEAR_S <= 1970.0 + times.max() / YEAR_S <= YEARS[1]:
-        raise ValueError(f"The sun is told for the years {YEARS[0]} to {YEARS[1]}.")
+        raise Impossible(f"The sun is told for the years {YEARS[0]} to {YEARS[1]}.", "date")
     span = NODE_HOURS * 3600
     first, last = math.floor(times.min() / span) - 2, math.ceil(times.max() / span) + 2
     nodes, ascension, declination, extra = _nodes(first, last)

@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from ..angles import turn_deg
+from ..impossible import Impossible
 from ..plan.kit import Room
 from .day import azimuth_amid, day_track, midnight, place_of, spans, zone_of
 from .horizon import shines
@@ -101,10 +102,10 @@ def light_windows(
     heading_deg: float | None = None,
     tolerance_deg: float = TOLERANCE_DEG,
 ) -> LightWindows:
-    """Every window in `days` days from `first`. Raises ValueError for a place without sun or more
+    """Every window in `days` days from `first`. Raises Impossible for a place without sun or more
     than 400 days."""
     if not 1 <= days <= 400:
-        raise ValueError("Windows are sought in 1 to 400 days.")
+        raise Impossible("Windows are sought in 1 to 400 days.", "days")
     zone = zone_of(room)
     latitude, longitude = place_of(room)
     start = midnight(first, zone)

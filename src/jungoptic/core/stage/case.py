@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from ..camera import Array
+from ..impossible import Impossible
 from ..matching import Mismatch, plain_and_fitted
 from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
@@ -102,5 +103,5 @@ class Case:
         try:
             stage = derive(self.shot, plate, choice)
             return Case(self.shot, plate, stage, True, self.motions)
-        except ValueError:
+        except Impossible:
             return None

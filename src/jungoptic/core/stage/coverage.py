@@ -8,6 +8,7 @@ import numpy as np
 
 from ..camera import Array, Camera
 from ..checks_on_input import positive
+from ..impossible import Impossible
 
 
 @dataclass(frozen=True)
@@ -59,13 +60,13 @@ def at_distance(
 def coverage(camera: Camera, distance_m: float) -> Coverage:
     """What `camera` sees of the upright plane at `distance_m`.
 
-    Raises ValueError when the camera is turned so far that an edge of its picture never meets the
+    Raises Impossible when the camera is turned so far that an edge of its picture never meets the
     plane. Source: ray geometry.
     """
     corners = np.array([(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)])
     points = at_distance(camera, corners, distance_m, 1.0, 1.0)
     if not np.isfinite(points).all():
-        raise ValueError("The camera is turned too far aside to see this plane edge to edge.")
+        raise Impossible("The camera is turned too far aside to see this plane edge to edge.")
     return Coverage(
         distance_m,
         float(points[:, 0].min()),

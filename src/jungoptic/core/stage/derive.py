@@ -14,6 +14,7 @@ import numpy as np
 
 from .. import exposure, mirror, optics, scale
 from ..camera import Camera
+from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -162,7 +163,7 @@ def mirror_for(shot: Shot, plate: Plate, choice: Choice) -> mirror.MirrorNeed | 
     radius = focal_for(shot, plate, choice, math.inf) / choice.lens.widest_stop / 2.0 / 1000.0
     try:
         return mirror.mirror_need(half, pupil_to_front_m(choice.lens), radius)
-    except ValueError:
+    except Impossible:
         return None
 
 
@@ -183,7 +184,7 @@ def derive(
     """All numbers of one plate's stage with `choice` in hand.
 
     `pinhole_for_crop_mm` fixes the crop to another camera's (a logged take is judged with the
-    crop that was planned). Raises ValueError when the focus lies inside the focal length.
+    crop that was planned). Raises Impossible when the focus lies inside the focal length.
     """
     world = shot.world
     ideal_axis = (world.height_m - plate.ground_m) / plate.scale

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..impossible import Impossible
 from ..plan.plate import Plate
 from ..plan.standins import EYE_FRACTION, StandIn
 from .case import Case
@@ -106,15 +107,17 @@ def place_from_tapes(
 
     The inverse of the tapes in `marks`, for finding a mark again; of the two places the tapes meet
     at, the one to the left of the way from `left` to `right`: ahead, when `left` is at the left.
-    Raises ValueError when the tapes do not reach one another. Plane geometry.
+    Raises Impossible when the tapes do not reach one another. Plane geometry.
     """
     base = math.dist(left, right)
     if base <= 0:
-        raise ValueError("The two fixed points are the same place: move one of them.")
+        raise Impossible(
+            "The two fixed points are the same place: move one of them.", "fix_left_x_m"
+        )
     along = (from_left_m**2 - from_right_m**2 + base**2) / (2.0 * base)
     square = from_left_m**2 - along**2
     if square < -1e-9 * base * base:
-        raise ValueError("These two tapes do not meet: check both numbers.")
+        raise Impossible("These two tapes do not meet: check both numbers.", "left_m")
     up = math.sqrt(max(square, 0.0))
     ux, uy = (right[0] - left[0]) / base, (right[1] - left[1]) / base
     return left[0] + along * ux - up * uy, left[1] + along * uy + up * ux

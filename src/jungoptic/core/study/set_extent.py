@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array, Camera
+from ..impossible import Impossible
 from ..plan.standins import StandIn
 from ..stage.backing import backing
 from ..stage.case import Case
@@ -137,7 +138,7 @@ def _surface(case: Case, cameras: list[Camera], thing: StandIn) -> Surface | Non
             return None
         try:
             needs.append(coverage(camera, ahead))
-        except ValueError:
+        except Impossible:
             return None
     left, right = min(n.left_m for n in needs), max(n.right_m for n in needs)
     foot, top = min(n.bottom_m for n in needs), max(n.top_m for n in needs)

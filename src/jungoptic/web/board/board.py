@@ -12,6 +12,7 @@ from typing import Any
 from django.core.cache import cache
 
 from jungoptic.core.breakdown.progress import PlateState, next_thing, readiness
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan import check_shot
 from jungoptic.core.plan.findings import Finding, Verdict, worst_first
 from jungoptic.core.report.judged import judged
@@ -123,7 +124,7 @@ def _judged(plan: dict[str, Any]) -> dict[str, Any]:
         shot = load(plan)
         check_shot(shot)
         plates = [judged(shot, plate, remedies=False) for plate in shot.plates]
-    except ValueError as error:
+    except Impossible as error:
         return {
             "verdict": "breaks",
             "title": "Cannot be built",

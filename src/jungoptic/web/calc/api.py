@@ -13,6 +13,7 @@ from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 
 from jungoptic.core import planner
 from jungoptic.core.cards.hazards import HAZARDS
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan import Plate, Shot
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.report.shot_report import plate_report, report
@@ -102,8 +103,8 @@ def case_or_refused(shot: Shot, plate: Plate) -> Case:
     """The case of a plate; `Refused` while its kit is not chosen or its optics are impossible."""
     try:
         case = Case.of(shot, plate)
-    except ValueError as error:
-        raise Refused("plate_id", f"{error}") from error
+    except Impossible as error:
+        raise Refused(error.field or "plate_id", f"{error}") from error
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens first.")
     return case

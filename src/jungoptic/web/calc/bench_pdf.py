@@ -21,6 +21,7 @@ from jungoptic.core.words.outlines import Outline
 
 from ..paper import document
 from ..print_drawing import drawing_svg
+from ..records import Refused
 
 FRAME_MM, RAIL_MM, STAGE_MM = (176.0, 74.0), (176.0, 30.0), (88.0, 62.0)
 #: The findings that fit on the page; what holds is left out first.
@@ -130,7 +131,9 @@ def bench_document(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> Any
     one = next(p for p in found.plates if p.plate_id == plate.id)
     case = Case.of(shot, plate)
     if case is None or one.elevation is None or one.plan is None or one.study is None:
-        raise ValueError(f"{plate.name} has no stage yet: choose a body, a mode and a lens first.")
+        raise Refused(
+            "lens_id", f"{plate.name} has no stage yet: choose a body, a mode and a lens first."
+        )
     groups: dict[str, list[Any]] = {}
     for line in card_lines(case, one):
         groups.setdefault(line.group, []).append(line)

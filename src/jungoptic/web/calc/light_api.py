@@ -16,6 +16,7 @@ from pydantic import BaseModel
 
 from jungoptic.core.cost.effort import Job
 from jungoptic.core.cost.work import Work
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting import cue as cues
 from jungoptic.core.plan import Cue, Room, ScreenColour, Shot
 from jungoptic.core.planner.place_lamps import Proposal, light_plate
@@ -81,10 +82,7 @@ class CueAnswer(BaseModel):
 
 
 def _played(question: CueQuestion) -> CueAnswer:
-    try:
-        found = cues.curve(Cue(**question.cue.model_dump()), question.seconds, question.fps)
-    except ValueError as error:
-        raise Refused("cue", f"{error}") from error
+    found = cues.curve(Cue(**question.cue.model_dump()), question.seconds, question.fps)
     levels = [float(v) for v in found.levels]
     shown = played(SimulatedLamp(question.response_s, question.steps), levels, question.fps)
     return CueAnswer(
@@ -198,14 +196,14 @@ def look_at_sky(request: HttpRequest, payload: SkyQuestion) -> Any:
                 plate.heading_deg,
                 payload.tolerance_deg,
             )
-    except (ValueError, OverflowError) as error:
+    except Impossible as error:
         raise Refused("date", f"{error}") from error
     noon = datetime.datetime.combine(payload.date, datetime.time(12), zone_of(room))
     offset = noon.utcoffset() or datetime.timedelta()
     with say.said_in(payload.notation.core()):
         try:
             case = Case.of(shot, plate)
-        except ValueError:
+        except Impossible:
             case = None
         # Without body and lens there is no stop to bring the sun down to; the sun stands anyway.
         night = None if case is None else night_plan(case, payload.under_stops, payload.white_k)
@@ -253,7 +251,7 @@ def windows_calendar(
         found = light_windows(
             room, date, days, wanted, shot.key_from_deg, plate.heading_deg, tolerance_deg
         )
-    except (ValueError, OverflowError) as error:
+    except Impossible as error:
         raise Refused("date", f"{error}") from error
     calendar = Calendar()
     calendar.add("prodid", "-//Jungoptic//Light-match windows//EN")

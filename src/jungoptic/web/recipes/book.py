@@ -55,6 +55,14 @@ def thawed(content: dict[str, Any]) -> Recipe:
     return _RECIPE.validate_python(content)
 
 
+def _id_in(key: str) -> uuid.UUID | None:
+    """The id behind `own:`; None for what is no id."""
+    try:
+        return uuid.UUID(key.removeprefix(OWN))
+    except ValueError:
+        return None
+
+
 def recipe_of(production: Production, key: str) -> Recipe:
     """A recipe of the book, or one of the production's own (`own:` and its id).
 
@@ -63,12 +71,7 @@ def recipe_of(production: Production, key: str) -> Recipe:
     if key in BY_KEY:
         return BY_KEY[key]
     if key.startswith(OWN):
-        try:
-            found = OwnRecipe.objects.filter(
-                production=production, pk=uuid.UUID(key.removeprefix(OWN))
-            ).first()
-        except ValueError:
-            found = None
+        found = OwnRecipe.objects.filter(production=production, pk=_id_in(key)).first()
         if found is not None:
             return own_recipe(found)
     raise Refused("recipe", f"There is no recipe called “{key}” in the book.")

@@ -9,6 +9,7 @@ from typing import Any
 
 from ... import optics
 from ...cost.work import Work
+from ...impossible import Impossible
 from ...lockoff.group import LOCKED
 from ...plan.plate import Plate
 from ...plan.shot import Shot
@@ -142,12 +143,12 @@ def fill(
 
     `passes` names those wanted (None: all required ones). Passes of one lock-off share the kit
     chosen for the first; `locked` names the kit of lock-offs that stand already (lock group ->
-    values). Raises ValueError for a pass that the recipe does not have.
+    values). Raises Impossible for a pass that the recipe does not have.
     """
     wanted = {p.key for p in recipe.required} if passes is None else set(passes)
     unknown = wanted - {p.key for p in recipe.passes}
     if unknown:
-        raise ValueError(f"{recipe.name} has no pass called {', '.join(sorted(unknown))}.")
+        raise Impossible(f"{recipe.name} has no pass called {', '.join(sorted(unknown))}.")
     made: list[NewPlate] = []
     kits: dict[str, Values] = {group: dict(kit) for group, kit in (locked or {}).items()}
     for one in in_order(recipe):
@@ -208,7 +209,7 @@ def _best_kit(shot: Shot, one: Pass, fields: Values, things: tuple[StandIn, ...]
 def in_order(recipe: Recipe) -> tuple[Pass, ...]:
     """The passes so that each comes after those it names, otherwise as written.
 
-    Raises ValueError when they wait for each other in a ring.
+    Raises Impossible when they wait for each other in a ring.
     """
     left, done = list(recipe.passes), set[str]()
     ordered: list[Pass] = []
@@ -217,7 +218,7 @@ def in_order(recipe: Recipe) -> tuple[Pass, ...]:
         ready = next((p for p in left if set(p.after) & keys <= done), None)
         if ready is None:
             names = ", ".join(p.name for p in left)
-            raise ValueError(f"{recipe.name}: these passes wait for each other: {names}.")
+            raise Impossible(f"{recipe.name}: these passes wait for each other: {names}.")
         left.remove(ready)
         done.add(ready.key)
         ordered.append(ready)

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from ...impossible import Impossible
 from ...lighting.action import action_point_m
 from ...lighting.sources import shining_size
 from ...lighting.stage_shadows import stage_shadows
@@ -81,7 +82,7 @@ def sun_path_shapes(case: Case) -> tuple[list[Shape], list[Note]]:
             room, plate.film_on, shot.key_elevation_deg, shot.key_from_deg, plate.heading_deg
         )
         day = sun_day(room, plate.film_on)
-    except (ValueError, OverflowError):
+    except Impossible:
         return [], []
     if heading is None or len(day.path) < 2:
         return [], []

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from ...impossible import Impossible
 from ...lockoff.crowd.study import crowd_plan
 from ...lockoff.extent import half_width_m
 from ...lockoff.group import group_of
@@ -47,7 +48,7 @@ def crowd_shapes(case: Case) -> list[Shape]:
     """Everybody of a crowd as a dot, and the wedges of its passes."""
     try:
         found = crowd_plan(case)
-    except ValueError:
+    except Impossible:
         return []
     if found is None or not found.laid.places:
         return []

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...camera import Array
+from ...impossible import Impossible
 from ...plan.shot import Shot
 from ...plan.tricks import Crowd
 from ...stage.case import Case
@@ -72,15 +73,19 @@ class Laid:
 
 
 def check_crowd(crowd: Crowd) -> None:
-    """Refuse an area that is none (ValueError)."""
+    """Refuse an area that is none (Impossible)."""
     if crowd.left_m >= crowd.right_m:
-        raise ValueError("The crowd's area runs from left to right: make left the smaller number.")
+        raise Impossible(
+            "The crowd's area runs from left to right: make left the smaller number.", "left_m"
+        )
     if crowd.near_m > crowd.far_m:
-        raise ValueError("The crowd runs away from the camera: make near the smaller number.")
+        raise Impossible(
+            "The crowd runs away from the camera: make near the smaller number.", "near_m"
+        )
     wide = (crowd.right_m - crowd.left_m) / crowd.spacing_m
     deep = (crowd.far_m - crowd.near_m) / crowd.row_m + 1
     if wide * deep > MOST:
-        raise ValueError(f"This area holds more than {MOST} people: space them wider.")
+        raise Impossible(f"This area holds more than {MOST} people: space them wider.", "spacing_m")
 
 
 def grid(crowd: Crowd) -> list[tuple[float, float, int]]:
@@ -101,7 +106,7 @@ def lay_out(shot: Shot, crowd: Crowd) -> Laid:
     when `crowd.wanted` stand. The area is told in the story: where the shot stands mirrored, so
     does the area.
 
-    Raises ValueError for an area that is none.
+    Raises Impossible for an area that is none.
     """
     check_crowd(crowd)
     side = -1.0 if shot.flopped else 1.0
@@ -178,7 +183,9 @@ def _rows(places: tuple[CrowdPlace, ...], crowd: Crowd) -> tuple[CrowdRow, ...]:
         own = [p for p in places if p.row == row]
         tall = own[0].foot_px[1] - own[0].top_px
         head = tall / 8.0
-        shows = 1.0 if before is None else min(max((before - own[0].top_px) / head, 0.0), 1.0)
+        # Farther away than a pixel shows, nobody stands before anybody.
+        open_px = head if before is None else before - own[0].top_px
+        shows = min(max(open_px / head, 0.0), 1.0) if head > 0.0 else 1.0
         before = own[0].top_px if before is None else min(before, own[0].top_px)
         found.append(CrowdRow(own[0].y_m, len(own), round(tall, 1), round(shows, 3)))
     return tuple(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ...cost.effort import BY_KEY
+from ...impossible import Impossible
 from ...plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ...plan.shot import Shot
 from ...plan.tricks import Crowd
@@ -37,7 +38,7 @@ class CrowdPlan:
 
 
 def crowd_plan(case: Case) -> CrowdPlan | None:
-    """The crowd of a plate; None without one. Raises ValueError for an area that is none."""
+    """The crowd of a plate; None without one. Raises Impossible for an area that is none."""
     plate = case.plate
     # Kept with the shot: its judgement, the plan and the picture ask for it, each with a case.
     hangs_on = (plate.crowd, plate.kind, plate.takes_planned, plate.screen_gap_m, plate.room_id)
@@ -154,7 +155,7 @@ def _ways(case: Case, crowd: Crowd, before: Verdict, have: int) -> tuple[Remedy,
         plate = replace(case.plate, crowd=other)
         try:
             laid = lay_out(changed, other)
-        except ValueError:
+        except Impossible:
             continue
         looks = assign(laid, other, float(changed.delivery.width_px))
         trial = replace(case, shot=changed, plate=plate, trial=True)

@@ -33,7 +33,7 @@ class Spin:
 
 
 def spin(turns_per_s: float, capture_fps: float, playback_fps: float) -> Spin:
-    """A thing that makes `turns_per_s` on set, filmed and played at those rates. Raises ValueError
+    """A thing that makes `turns_per_s` on set, filmed and played at those rates. Raises Impossible
     unless all are positive. Arithmetic."""
     positive("turns per second", turns_per_s)
     positive("capture rate", capture_fps)
