@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core.drawings.stage.above import plan
 from jungoptic.core.drawings.stage.elevation import elevation
-from jungoptic.core.judging import JUDGES, judge_plate
+from jungoptic.core.judging import RULES, judge_plate
 from jungoptic.core.plan import Move, Plate, Shot
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.report.shot_report import plate_report, report, study
@@ -143,7 +143,7 @@ class TestRemedies:
             stand_ins=tuple(replace(s, speed_m_s=1.0) for s in STAND_INS),
         )
         keys = [f.key for f in judge_plate(case_of(shot))]
-        assert len(keys) == len(set(keys)) <= len(JUDGES)
+        assert len(keys) == len(set(keys)) <= len(RULES)
         assert {"passes", "flicker", "room", "move", "blur", "step", "light"} <= set(keys)
 
 

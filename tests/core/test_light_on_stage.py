@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core.drawings.light_maps import stage_map
 from jungoptic.core.drawings.stage.above import plan
-from jungoptic.core.judging.key_light import at_direction
+from jungoptic.core.judging.key_side import at_direction
 from jungoptic.core.lighting.contours import light_map
 from jungoptic.core.lighting.mains import CONTINUOUS, mains_load, shared_out
 from jungoptic.core.lighting.on_stage import lighting

@@ -13,8 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.camera import Camera
+from jungoptic.core.judging.flicker import pulse_error, safe_angle
 from jungoptic.core.judging.move import walk
-from jungoptic.core.judging.shutter import lean_deg, pulse_error, safe_angle
+from jungoptic.core.judging.rolling_shutter import lean_deg
 from jungoptic.core.moves import eased
 from jungoptic.core.plan import Move
 from jungoptic.core.plan.findings import Verdict

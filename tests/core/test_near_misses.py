@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import pytest
 
+from jungoptic.core.judging.rules import RULES, name_of
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.planner import search
 from jungoptic.core.planner.misses import Miss
-from jungoptic.core.planner.names import NAMES, name_of
 from jungoptic.core.planner.space import Wishes
 
 from .examples import ANSA, CINEMA, MILL, prime
@@ -171,6 +171,14 @@ class TestItKeepsItsWord:
         assert colour.by.startswith("Green coat lies near")
         assert judged(rest_planned(found, colour, screen_colour="blue"))["screen-colour"] == 0
 
+    def test_a_base_in_the_floor_asks_for_a_higher_table(self):
+        found = replace(one(MILL, plate_drop_m=0.1, plate_table_m=0.05), kit=ONE_LENS)
+        floor = missed(found, "floor")
+        assert floor.by == "50.0 mm below the floor"
+        higher = rest_planned(found, floor, table_m=metres(floor.takes))
+        assert judged(higher)["floor"] == 0
+        assert judged(rest_planned(found, floor, table_m=metres(floor.takes) - 0.01))["floor"] == 2
+
     def test_a_camera_that_was_put_elsewhere_goes_back(self):
         found = replace(one(MILL, height_m=1.6, plate_axis_height_m=0.3), kit=ONE_LENS)
         match = missed(found, "mismatch")
@@ -189,6 +197,6 @@ class TestItKeepsItsWord:
 @pytest.mark.parametrize("plate", [MILL, ANSA], ids=lambda p: p.name)
 def test_every_rule_that_can_break_has_a_name(plate: Plate):
     found = one(plate, plate_room_id="garage", plate_film_on=datetime.date(2026, 6, 1))
-    assert set(search(found, found.plates[0]).rules) <= set(NAMES)
+    assert set(search(found, found.plates[0]).rules) <= {r.key for r in RULES}
     assert name_of("rate") == "capture rate"
     assert name_of("not-told-yet") == "not told yet"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+from dataclasses import replace
 
 import pytest
 from django.db import OperationalError
@@ -59,7 +60,8 @@ class TestOurFault:
         def broken(case: object) -> None:
             raise mistake
 
-        monkeypatch.setattr(judging, "JUDGES", (broken,))
+        rule = replace(judging.RULES[0], speak=broken)
+        monkeypatch.setattr(judging, "RULES", (rule,))
         answer = stage.api.post("/calc/shot", question(stage))
         assert answer.status_code == 500
         said = answer.json()

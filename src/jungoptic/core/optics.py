@@ -11,11 +11,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from . import thin_lens
 from .checks_on_input import not_negative, positive
 from .impossible import Impossible
-
-#: Wavelength in the middle of the visible band, where the eye is most sensitive, in nm.
-MID_VISIBLE_NM = 550.0
+from .thin_lens import MID_VISIBLE_NM
 
 
 @dataclass(frozen=True)
@@ -72,7 +71,7 @@ def angle_of_view_deg(extent_mm: float, focal_mm: float, magnification: float = 
 def magnification(focal_mm: float, object_distance_m: float) -> float:
     """Image size over object size, m = f / (u - f). Infinity gives 0."""
     u_mm = _beyond_focal(focal_mm, object_distance_m)
-    return focal_mm / (u_mm - focal_mm)
+    return thin_lens.magnification(focal_mm, u_mm)
 
 
 def object_distance_m(focal_mm: float, sensor_distance_m: float) -> float:
@@ -108,7 +107,7 @@ def effective_f_number(f_number: float, magnification: float, pupil_ratio: float
     positive("f-number", f_number)
     not_negative("magnification", magnification)
     positive("pupil ratio", pupil_ratio)
-    return f_number * (1.0 + magnification / pupil_ratio)
+    return thin_lens.working_stop(f_number, magnification, pupil_ratio)
 
 
 def hyperfocal_m(focal_mm: float, f_number: float, coc_mm: float) -> float:
@@ -154,12 +153,7 @@ def blur_disc_mm(
         raise Impossible(
             f"object distance must be above zero, not {object_distance_m!r}.", "object_distance_m"
         )
-    aperture = focal_mm * focal_mm / f_number
-    if math.isinf(u_mm):
-        return 0.0 if math.isinf(x_mm) else aperture / x_mm
-    if math.isinf(x_mm):
-        return aperture / (u_mm - focal_mm)
-    return aperture * abs(x_mm - u_mm) / (x_mm * (u_mm - focal_mm))
+    return thin_lens.blur_disc(focal_mm, f_number, u_mm, x_mm)
 
 
 def airy_disc_mm(f_number: float, wavelength_nm: float = MID_VISIBLE_NM) -> float:
@@ -169,7 +163,7 @@ def airy_disc_mm(f_number: float, wavelength_nm: float = MID_VISIBLE_NM) -> floa
     """
     positive("f-number", f_number)
     positive("wavelength", wavelength_nm)
-    return 2.44 * wavelength_nm * 1e-6 * f_number
+    return thin_lens.airy_disc(f_number, wavelength_nm)
 
 
 def total_blur_mm(defocus_mm: float, airy_mm: float) -> float:
@@ -227,10 +221,9 @@ def focus_passes(
         raise Impossible("the far distance must not be nearer than the near one.", "far_m")
     q_near = 1.0 - focal_mm / near_mm
     q_far = 1.0 if math.isinf(far_m) else 1.0 - focal_mm / (far_m * 1000.0)
-    k = coc_mm * f_number / focal_mm
     span = math.log(q_far / q_near)
-    one = math.log((1.0 + k) / (1.0 - k)) if k < 1.0 else math.inf
-    count = max(1, math.ceil(span / one - 1e-9))
+    wanted = thin_lens.passes_needed(span, thin_lens.spread(focal_mm, f_number, coc_mm))
+    count = int(min(wanted, 1e9))
     if count > 1000:
         raise Impossible(
             f"{count} focus passes would be needed: stop down, move away or work larger."

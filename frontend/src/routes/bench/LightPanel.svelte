@@ -97,7 +97,7 @@
     {:else}
       <p class="text-sm">
         <b class="text-base">{say(light.lux, 'lux')}</b> on a flat meter that faces the key{#if stage},
-          {say(stage.lux_needed, 'lux')} for a normal exposure{/if}.
+          {say(stage.lux_needed, 'lux')} needed for the story's key{/if}.
         {#if light.ratio_stops !== null}Key over fill <b>{signed(light.ratio_stops)}</b> stops.
         {:else}No fill: the shadow side gets what the walls throw back.{/if}
         Fall-off over the set

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 
 from .. import exposure, optics
 from ..impossible import Impossible
-from ..judging.position import STRAINS_TO, off_by
-from ..judging.sharpness import judge_depth
+from ..judging.depth import judge_depth
+from ..judging.limits import MISMATCH_STRAINS_TO
+from ..judging.mismatch import off_by
 from ..judging.view import judge_view
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
 from ..plan.plate import Plate
@@ -175,7 +176,7 @@ def _match(actual: Case) -> Finding | None:
     return Finding(
         key="mismatch",
         title="Match with the world camera",
-        verdict=banded(fitted.max_px, tolerance, tolerance * STRAINS_TO),
+        verdict=banded(fitted.max_px, tolerance, tolerance * MISMATCH_STRAINS_TO),
         sentence=off_by(actual),
         workings=(
             Working(

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
+import numpy as np
+
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, scale
+from .limits import SCREEN_USUAL_GAP_M
+from .rule import Measured, Numbers, Rule
 from .trying import best, remedy
-
-#: Screen-to-subject distance under which spill and shadows usually trouble a key
-#: (common practice).
-USUAL_GAP_M = 2.0
 
 
 def backing_verdict(case: Case) -> Verdict | None:
@@ -20,7 +22,7 @@ def backing_verdict(case: Case) -> Verdict | None:
         return None
     if plate.screen_width_m < needed.width_m or plate.screen_height_m < needed.top_m:
         return Verdict.BREAKS
-    return Verdict.STRAINS if plate.screen_gap_m < USUAL_GAP_M else Verdict.HOLDS
+    return Verdict.STRAINS if plate.screen_gap_m < SCREEN_USUAL_GAP_M else Verdict.HOLDS
 
 
 def judge_backing(case: Case) -> Finding | None:
@@ -38,16 +40,14 @@ def judge_backing(case: Case) -> Finding | None:
     elif verdict is Verdict.STRAINS:
         sentence = (
             f"The screen covers the action but hangs {length(plate.screen_gap_m)} behind it; "
-            f"under {length(USUAL_GAP_M)} spill and shadows usually trouble the key."
+            f"under {length(SCREEN_USUAL_GAP_M)} spill and shadows usually trouble the key."
         )
     else:
         sentence = (
             f"The screen covers the action ({length(needed.width_m)} × {length(needed.top_m)} "
             f"needed); the rest of the frame is garbage matte."
         )
-    return Finding(
-        key="backing",
-        title="Screen",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -82,3 +82,34 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
         if gap != plate.screen_gap_m
     ]
     return best(ways, most=2)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """Whether the screen covers the action; None for plates without screen or action."""
+    if n.plate.kind != "screen":
+        return None
+    ranks = n.of_place("screen", _rank)
+    return None if np.isnan(ranks).all() else Measured(np.nan_to_num(ranks), np.nan_to_num(ranks))
+
+
+def _rank(case: Case) -> float:
+    verdict = backing_verdict(case)
+    return math.nan if verdict is None else float(verdict.rank)
+
+
+def takes(case: Case, short: float) -> tuple[str, str] | None:
+    """A larger screen."""
+    needed = backing(case)
+    if needed is None:
+        return None
+    return f"A screen {length(needed.width_m)} × {length(needed.top_m)}.", "too small"
+
+
+RULE = Rule(
+    key="backing",
+    title="Screen",
+    name="screen",
+    speak=judge_backing,
+    measure=measure,
+    takes=takes,
+)

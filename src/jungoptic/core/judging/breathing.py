@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from ..plan.findings import Finding, Quantity, Working, banded
+import numpy as np
+
+from .. import thin_lens
+from ..plan.findings import Finding, Quantity, Working
 from ..stage.case import Case
 from ..words.quantities import percent, pixels
-
-#: A pass enlarged by more than this loses detail that shows beside the other (judgement).
-STRAINS_TO = 0.05
+from .limits import PASSES_STRAIN_TO
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
 
 def enlargements(case: Case) -> list[float]:
@@ -23,21 +26,20 @@ def enlargements(case: Case) -> list[float]:
 
 def judge_passes(case: Case) -> Finding | None:
     """The change of scale between focus passes and what it costs; None for a single pass."""
-    if len(case.stage.passes) < 2:
+    measured = measure(numbers_of(case))
+    if measured is None or len(case.stage.passes) < 2:
         return None
     scales = enlargements(case)
     change = max(scales) / min(scales) - 1.0
     half = case.shot.delivery.width_px / 2.0
-    verdict = banded(change, STRAINS_TO * case.relaxed, 3 * STRAINS_TO * case.relaxed)
+    verdict = verdict_of(measured)
     told = ", ".join(f"pass {i} by {scale:.4f}" for i, scale in enumerate(scales[1:], start=2))
     sentence = (
         f"Focusing changes the picture's size by {percent(change)} ({pixels(change * half)} at "
         f"its edge): in post, scale {told}, about the middle."
     )
     stage = case.stage
-    return Finding(
-        key="passes",
-        title="Focus passes on one another",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -56,3 +58,29 @@ def judge_passes(case: Case) -> Finding | None:
             ),
         ),
     )
+
+
+def measure(n: Numbers) -> Measured | None:
+    """By how much focusing changes the picture's size between the outermost passes; None where
+    there is one pass only."""
+    if np.max(n.passes) < 2.0 or np.isnan(n.near_m).all():
+        return None
+    with np.errstate(divide="ignore", invalid="ignore"):
+        near = 1.0 + thin_lens.magnification(n.focal_mm, n.first_focus_m * 1000.0)
+        far = 1.0 + thin_lens.magnification(n.focal_mm, n.last_focus_m * 1000.0)
+        change = near / far - 1.0
+    one = (n.passes <= 1.0) | (n.passes_needed <= 1.0)
+    change = np.where(one, 0.0, change) / n.relaxed
+    most = 3.0 * PASSES_STRAIN_TO
+    return Measured(ranked(change, PASSES_STRAIN_TO, most), change - most)
+
+
+RULE = Rule(
+    key="passes",
+    title="Focus breathing",
+    name="focus breathing",
+    speak=judge_passes,
+    axes=frozenset({"passes", "scale", "setup", "stop"}),
+    measure=measure,
+    otherwise="Fewer focus passes, or a lens whose view changes less with focus.",
+)

@@ -11,13 +11,9 @@ from ..screens.lit import lit_screen, screen_lamps, screen_spread
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, lux, stops
+from .limits import EVEN_HOLDS, EVEN_STRAINS
+from .rule import Rule
 from .trying import remedy, sought
-
-#: Within plus and minus a third of a stop behind the action (common practice); twice that strains.
-EVEN_HOLDS = 2.0 / 3.0
-
-
-EVEN_STRAINS = 4.0 / 3.0
 
 
 def judge_evenness(case: Case) -> Finding | None:
@@ -35,9 +31,7 @@ def judge_evenness(case: Case) -> Finding | None:
             else "; within ⅔ stop it keys as one colour."
         )
     )
-    return Finding(
-        key="evenness",
-        title="Even screen",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -157,3 +151,12 @@ def _evener(case: Case, before: Verdict) -> list[Remedy | None]:
                 )
             )
     return found
+
+
+RULE = Rule(
+    key="evenness",
+    title="Even screen",
+    name="even screen",
+    speak=judge_evenness,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

@@ -4,21 +4,19 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from .. import exposure
 from ..lighting.lamps import light_there, lux_from, there, usual_distance_m
 from ..lighting.on_stage import lighting
 from ..optics import next_stop_open
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import about, lux, stop, stops
+from .limits import LIGHT_HOLDS_TO, LIGHT_STRAINS_TO
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
-
-#: Under by a third of a stop is nothing; under by one can be lifted in post, with noise
-#: (judgement).
-HOLDS_TO = 1.0 / 3.0
-STRAINS_TO = 1.0
-#: This many stops under is as good as no light at all.
-DARK = 40.0
 
 
 def judge_light(case: Case) -> Finding | None:
@@ -30,29 +28,27 @@ def judge_light(case: Case) -> Finding | None:
         return None
     level, where = found
     under = case.shot.key_level_stops
-    needed = _needed(case)
-    # A lamp that faces away leaves next to nothing; how much less than that says nothing.
-    margin = max(exposure.stops_between(level, needed), -DARK)
-    verdict = banded(-margin / case.relaxed, HOLDS_TO, STRAINS_TO)
+    measured = measure(numbers_of(case))
+    assert measured is not None
+    needed, margin, verdict = stage.lux_needed, -float(measured.short), verdict_of(measured)
     sentence = f"Needs {lux(needed)}, there is {lux(level)} {where}: " + (
         f"{stops(margin)} short." if margin < -0.05 else f"{stops(margin)} to spare."
     )
     if under:
         way = "under" if under < 0 else "over"
         sentence += f" The story's key lies {stops(under)} {way} a normal exposure."
-    return Finding(
-        key="light",
-        title="Light",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
             Working(
-                formula="E = C T² / (t · ISO),  T = N (1 + m/P) · T/f · √2^ND",
+                formula="E = C T² / (t · ISO) · 2^K,  T = N (1 + m/P) · T/f · √2^ND",
                 inputs=(
                     Quantity("C", "calibration", exposure.FLAT_RECEPTOR_LUX_S, "lx·s"),
                     Quantity("T", "stop that governs light", stage.light_stop, ""),
                     Quantity("t", "exposure time", stage.exposure_s, "s"),
                     Quantity("ISO", "ISO", plate.iso, ""),
+                    Quantity("K", "story's key against a normal exposure", under, "stops"),
                     Quantity("E_a", f"light there is, {where}", level, "lx"),
                 ),
                 result=Quantity("E", "light needed", stage.lux_needed, "lx"),
@@ -62,11 +58,6 @@ def judge_light(case: Case) -> Finding | None:
         ),
         remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict, margin),
     )
-
-
-def _needed(case: Case) -> float:
-    """Light for the level of the story's key."""
-    return float(case.stage.lux_needed * 2.0**case.shot.key_level_stops)
 
 
 def _losses(case: Case) -> Working:
@@ -110,7 +101,7 @@ def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
     plate, mode, lens = case.plate, case.choice.mode, case.choice.lens
 
     def effect(tried: Case) -> str:
-        return f"Needs {lux(_needed(tried))}."
+        return f"Needs {lux(tried.stage.lux_needed)}."
 
     ways: list[Remedy | None] = []
     if plate.nd_stops > 0:
@@ -125,14 +116,43 @@ def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
     ways.append(
         remedy(case, judge_light, before, {"f_number": wider}, f"Open up to {stop(wider)}.", effect)
     )
-    more = more_lamps(case, _needed(case) * (1.0 - 2.0**margin))
+    more = more_lamps(case, case.stage.lux_needed * (1.0 - 2.0**margin))
     ways.append(
         Remedy(*more, verdict=Verdict.HOLDS)
         if more is not None
         else Remedy(
             sentence=f"Bring {2.0**-margin:.1f} times the light to the action.",
-            effect=f"{lux(_needed(case))} there.",
+            effect=f"{lux(case.stage.lux_needed)} there.",
             verdict=Verdict.HOLDS,
         )
     )
     return best(ways)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """Stops of light missing; None where nothing is known of the light there is."""
+    short = n.stops_short
+    unknown = np.isnan(short)
+    if unknown.all():
+        return None
+    ranks = ranked(short / n.relaxed, LIGHT_HOLDS_TO, LIGHT_STRAINS_TO)
+    return Measured(np.where(unknown, 0, ranks), short)
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """So many more lamps; enough to strain no more, since it breaks beyond a stop."""
+    missing = case.stage.lux_needed * (2.0 ** -(case.relaxed / 3.0) - 2.0**-short)
+    said = more_lamps(case, missing)
+    wanted = f"{2.0**short:.1f} times the light." if said is None else said[0]
+    return wanted, f"{stops(short)} short"
+
+
+RULE = Rule(
+    key="light",
+    title="Light",
+    name="light",
+    speak=judge_light,
+    axes=frozenset({"iso", "scale", "setup", "shutter", "slowdown", "stop"}),
+    measure=measure,
+    takes=takes,
+)

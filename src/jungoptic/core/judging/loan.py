@@ -9,6 +9,8 @@ from ..plan.kit import Loan
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, verdict_of
 
 
 def loan_verdict(loans: list[Loan], day: datetime.date | None) -> Verdict:
@@ -63,7 +65,7 @@ def judge_loan(case: Case) -> Finding | None:
     day = case.plate.film_on
     limited = [(name, loan) for name, loan in things if loan.first or loan.last]
     missing = [(n, loan) for n, loan in limited if day is not None and not loan.covers(day)]
-    verdict = loan_verdict([loan for _, loan in things], day)
+    verdict = verdict_of(measure(numbers_of(case)))
     written = _written([loan for _, loan in limited], day)
     if day is not None and missing:
         name, loan = missing[0]
@@ -75,9 +77,7 @@ def judge_loan(case: Case) -> Finding | None:
     else:
         names = " and ".join(name for name, _ in things)
         sentence = f"Borrowed and there: {names}."
-    return Finding(
-        key="loan",
-        title="Borrowed things",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -107,3 +107,24 @@ def _remedies(limited: list[tuple[str, Loan]], written: str) -> tuple[Remedy, ..
             changes={"film_on": day.isoformat()},
         ),
     )
+
+
+def measure(n: Numbers) -> Measured:
+    """Whether everything is there on the plate's day."""
+    fixed, day = list(stage_loans(n.shot, n.plate).values()), n.plate.film_on
+    ranks = n.of_setup(
+        f"loan {day} {fixed}",
+        lambda s: loan_verdict([s.body.loan, s.lens.loan, *fixed], day).rank,
+    )
+    return Measured(ranks, ranks)
+
+
+RULE = Rule(
+    key="loan",
+    title="Borrowed things",
+    name="borrowed things",
+    speak=judge_loan,
+    axes=frozenset({"setup"}),
+    measure=measure,
+    otherwise="Another day, while the borrowed things are there.",
+)

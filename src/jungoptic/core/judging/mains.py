@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..lighting.mains import CONTINUOUS, mains_load
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
+from .rule import Rule
 
 
 def judge_mains(case: Case) -> Finding | None:
@@ -35,9 +36,7 @@ def judge_mains(case: Case) -> Finding | None:
     else:
         sentence += f"; the fuller one carries {fullest.amperes:.1f} A. Local code rules."
         remedies = ()
-    return Finding(
-        key="mains",
-        title="Mains",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -55,3 +54,12 @@ def judge_mains(case: Case) -> Finding | None:
         ),
         remedies=remedies,
     )
+
+
+RULE = Rule(
+    key="mains",
+    title="Mains",
+    name="mains",
+    speak=judge_mains,
+    otherwise="Lamps that draw less, or another circuit.",
+)

@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ..camera import Array, Camera, CameraPath
 from ..matching import fit_similarity
-from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import measured_points
 from ..stage.case import Case
+from ..stage.derive import pupil_to_front_m
 from ..stage.motion import frame_at, frame_parts, velocities
 from ..words.quantities import length, pixels, seconds
-from .position import STRAINS_TO
-
-#: Nothing may come nearer to the lens front than this (judgement).
-CLEAR_M = 0.02
+from .limits import LENS_CLEAR_M, MISMATCH_STRAINS_TO
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
 
 @dataclass(frozen=True)
@@ -47,8 +47,13 @@ class Walk:
 
 def walk(case: Case) -> Walk:
     """Follow the move of a case over every frame."""
-    front = case.stage.sensor_to_front_m - case.stage.sensor_to_pupil_m
-    return follow(case.shot, case.plate, case.stage.camera, front)
+    found = from_pupil(case)
+    return replace(found, clear_m=found.clear_m - pupil_to_front_m(case.choice.lens))
+
+
+def from_pupil(case: Case) -> Walk:
+    """The same with `clear_m` from the entrance pupil: alike for every lens that stands there."""
+    return case.once("walk", lambda: follow(case.shot, case.plate, case.stage.camera, 0.0))
 
 
 def follow(shot: Shot, plate: Plate, camera: Camera, front_m: float) -> Walk:
@@ -136,12 +141,10 @@ def judge_move(case: Case) -> Finding | None:
     near = int(steps.clear_m.argmin())
     off = int(steps.off_px.argmax())
     floor_short = stage.floor_axis_m - float(steps.axis_m[low])
+    measured = measure(numbers_of(case))
+    assert measured is not None
     tolerance = case.tolerance.px
-    verdicts = {
-        "off": banded(float(steps.off_px[off]), tolerance, tolerance * STRAINS_TO),
-        "low": Verdict.BREAKS if floor_short > 1e-6 else Verdict.HOLDS,
-        "near": Verdict.BREAKS if steps.clear_m[near] < CLEAR_M else Verdict.HOLDS,
-    }
+    departs = banded(float(steps.off_px[off]), tolerance, tolerance * MISMATCH_STRAINS_TO)
     took = stage.set_duration_s
     said = (
         f"On this stage the camera goes {length(steps.length_m)} in {seconds(took)}"
@@ -149,17 +152,17 @@ def judge_move(case: Case) -> Finding | None:
         + (f" (tilts {shot.move.tilt_deg:+.1f}°)" if shot.move.tilt_deg else "")
     )
     troubles = []
-    if verdicts["low"] is not Verdict.HOLDS:
+    if floor_short > 1e-6:
         troubles.append(
             f"at frame {frame_at(shot, float(steps.parts[low]))} the lens axis should be "
             f"{length(float(steps.axis_m[low]))} up, {length(floor_short)} below its floor"
         )
-    if verdicts["near"] is not Verdict.HOLDS:
+    if steps.clear_m[near] < LENS_CLEAR_M:
         troubles.append(
             f"at frame {frame_at(shot, float(steps.parts[near]))} something comes within "
             f"{length(max(float(steps.clear_m[near]), 0.0))} of the lens front"
         )
-    if verdicts["off"] is not Verdict.HOLDS:
+    if departs is not Verdict.HOLDS:
         troubles.append(
             f"worst at frame {frame_at(shot, float(steps.parts[off]))}: "
             f"{steps.worst_names[off]} is off by {pixels(float(steps.off_px[off]))}"
@@ -170,10 +173,8 @@ def judge_move(case: Case) -> Finding | None:
         else f"checked at all {len(steps.parts)} frames, worst "
         f"{pixels(float(steps.off_px[off]))} at frame {frame_at(shot, float(steps.parts[off]))}"
     )
-    return Finding(
-        key="move",
-        title="Camera move",
-        verdict=worst([Finding("", "", v, "") for v in verdicts.values()]),
+    return RULE.finding(
+        verdict=verdict_of(measured),
         sentence=f"{said}; {'; '.join(troubles) if troubles else held}.",
         workings=(
             Working(
@@ -192,3 +193,32 @@ def judge_move(case: Case) -> Finding | None:
             ),
         ),
     )
+
+
+def measure(n: Numbers) -> Measured | None:
+    """The worst frame of the move: departure, height of the axis, what comes near the lens front;
+    None for a locked camera."""
+    if n.shot.move.still:
+        return None
+    off = n.of_place("move off", lambda case: float(from_pupil(case).off_px.max()))
+    low = n.of_place(
+        "move low",
+        lambda case: case.stage.floor_axis_m - float(from_pupil(case).axis_m.min()),
+    )
+    clear = n.of_place("move clear", lambda case: float(from_pupil(case).clear_m.min()))
+    near = n.of_setup("front", lambda s: pupil_to_front_m(s.lens)) - clear + LENS_CLEAR_M
+    most = n.tolerance_px * MISMATCH_STRAINS_TO
+    ranks = np.maximum(ranked(off, n.tolerance_px, most), ranked(low, 1e-6, 1e-6))
+    ranks = np.maximum(ranks, ranked(near, 0.0, 0.0))
+    return Measured(ranks, np.maximum(low, near))
+
+
+RULE = Rule(
+    key="move",
+    title="Camera move",
+    name="camera move",
+    speak=judge_move,
+    axes=frozenset({"setup"}),
+    measure=measure,
+    otherwise="A smaller camera move, or a body that goes as low as the move does.",
+)

@@ -4,31 +4,31 @@ from __future__ import annotations
 
 import math
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+import numpy as np
+
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
-from ..words.quantities import rate, scale
+from ..words.quantities import percent, rate, scale
+from .limits import RATE_HOLDS_TO, RATE_STRAINS_TO
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
-
-#: Retiming by up to a fifth passes for natural motion; more shows as light, toy-like movement
-#: (judgement).
-HOLDS_TO = 1.02
-STRAINS_TO = 1.2
 
 
 def judge_rate(case: Case) -> Finding | None:
     """Whether the mode records the rate that the motion at this scale needs; None where frames
     are taken one by one."""
     stage, plate = case.stage, case.plate
-    if plate.kind in TIMELESS:
+    measured = measure(numbers_of(case))
+    if measured is None:
         return None
     mode = stage.choice.mode
     beyond = plate.capture_fps is not None and not (
         mode.min_fps * 0.999 <= plate.capture_fps <= mode.max_fps * 1.001
     )
     factor = max(stage.needed_fps / stage.capture_fps, stage.capture_fps / stage.needed_fps)
-    off = (factor - 1.0) / case.relaxed
-    verdict = Verdict.BREAKS if beyond else banded(off, HOLDS_TO - 1.0, STRAINS_TO - 1.0)
+    verdict = verdict_of(measured)
     if beyond:
         sentence = (
             f"{rate(stage.capture_fps)} is outside what {mode.name} records "
@@ -42,9 +42,7 @@ def judge_rate(case: Case) -> Finding | None:
             f"{factor:.2f} times too "
             + ("fast." if stage.capture_fps < stage.needed_fps else "slow.")
         )
-    return Finding(
-        key="rate",
-        title="Capture rate",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -102,3 +100,36 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 )
             )
     return best(ways, most=3)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """How far the recorded rate is from the needed one; None where frames are taken one by one."""
+    if n.plate.kind in TIMELESS:
+        return None
+    capture, needed = n.capture_fps, n.needed_fps
+    off = (np.maximum(needed / capture, capture / needed) - 1.0) / n.relaxed
+    slowest = n.of_setup("slowest rate", lambda s: s.mode.min_fps) * 0.999
+    quickest = n.of_setup("quickest rate", lambda s: s.mode.max_fps) * 1.001
+    beyond = n.rate_decided & ((capture < slowest) | (capture > quickest))
+    ranks = ranked(off, RATE_HOLDS_TO - 1.0, RATE_STRAINS_TO - 1.0)
+    return Measured(np.where(beyond, 2, ranks), off)
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """A quicker mode, or a larger model."""
+    stage = case.stage
+    needed = stage.needed_fps / (1.0 + (RATE_STRAINS_TO - 1.0) * case.relaxed)
+    largest = (stage.capture_fps / case.shot.delivery.fps) ** 2
+    larger = f", or build at {scale(math.floor(largest))}" if largest >= 1 else ""
+    return f"A mode that records {rate(needed)}{larger}.", f"{percent(short)} too slow"
+
+
+RULE = Rule(
+    key="rate",
+    title="Capture rate",
+    name="capture rate",
+    speak=judge_rate,
+    axes=frozenset({"scale", "setup", "slowdown"}),
+    measure=measure,
+    takes=takes,
+)

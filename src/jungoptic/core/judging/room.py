@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+import math
+
+import numpy as np
+
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
+from .limits import ROOM_STRAINS_TO_M
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
-
-#: A hand's breadth can be found by moving a chair (judgement).
-STRAINS_TO_M = 0.05
 
 
 def judge_room(case: Case) -> Finding | None:
@@ -17,11 +21,10 @@ def judge_room(case: Case) -> Finding | None:
     fit = room_fit(case)
     if fit is None:
         return None
-    worst = max(fit.short_m, fit.narrow_m, fit.low_m)
-    verdict = banded(worst, 1e-9, STRAINS_TO_M)
-    return Finding(
-        key="room",
-        title="Room",
+    measured = measure(numbers_of(case))
+    assert measured is not None
+    verdict = verdict_of(measured)
+    return RULE.finding(
         verdict=verdict,
         sentence=_sentence(fit, verdict),
         workings=(_working(fit),),
@@ -115,3 +118,39 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             )
         )
     return best(ways)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """How much too short, narrow or low the room is, metres; None without a room."""
+    if n.shot.kit.room(n.plate.room_id) is None:
+        return None
+    tilt = n.shot.world.tilt_deg if n.plate.tilt_deg is None else n.plate.tilt_deg
+    short = n.of_place("room short", lambda case: _lack(case)[0])
+    other = n.of_place("room narrow or low", lambda case: _lack(case)[1])
+    back = n.of_place("sensor to pupil", lambda case: case.stage.sensor_to_pupil_m)
+    # The place was worked out for one lens; another moves the wall behind by its own length.
+    short = short + (n.sensor_to_pupil_m - back) * math.cos(math.radians(tilt))
+    worst = np.maximum(short, other)
+    return Measured(ranked(worst, 1e-9, ROOM_STRAINS_TO_M), worst)
+
+
+def _lack(case: Case) -> tuple[float, float]:
+    """(too short, the worse of too narrow and too low), metres."""
+    fit = room_fit(case)
+    return (-math.inf, -math.inf) if fit is None else (fit.short_m, max(fit.narrow_m, fit.low_m))
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """A larger room."""
+    return f"{length(short)} more room.", f"{length(short)} missing"
+
+
+RULE = Rule(
+    key="room",
+    title="Room",
+    name="room",
+    speak=judge_room,
+    axes=frozenset({"scale", "setup"}),
+    measure=measure,
+    takes=takes,
+)

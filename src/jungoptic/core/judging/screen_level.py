@@ -10,13 +10,9 @@ from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..screens.lit import lit_screen, screen_lamps
 from ..stage.case import Case
 from ..words.quantities import lux, stops
+from .limits import LEVEL_HIGH, LEVEL_LOW, LEVEL_STRAINS
+from .rule import Rule
 from .trying import remedy, sought
-
-#: The screen lies as bright as the key or up to a stop under it (common practice).
-LEVEL_LOW, LEVEL_HIGH = -1.0, 0.0
-
-
-LEVEL_STRAINS = 0.7
 
 
 def judge_screen_level(case: Case) -> Finding | None:
@@ -69,9 +65,7 @@ def judge_screen_level(case: Case) -> Finding | None:
             )
         return found
 
-    return Finding(
-        key="screen-level",
-        title="Screen level",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -87,3 +81,12 @@ def judge_screen_level(case: Case) -> Finding | None:
         ),
         remedies=sought(case, verdict, ways),
     )
+
+
+RULE = Rule(
+    key="screen-level",
+    title="Screen level",
+    name="screen level",
+    speak=judge_screen_level,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

@@ -9,14 +9,10 @@ from ..plan.findings import Change, Finding, Quantity, Remedy, Verdict, Working,
 from ..screens.lit import lit_screen, shadows_there
 from ..stage.case import Case
 from ..words.quantities import length, stops
-from .key_light import with_lamp
+from .lamps import with_lamp
+from .limits import SHADOW_HOLDS, SHADOW_STRAINS
+from .rule import Rule
 from .trying import remedy, sought
-
-#: A shadow on the screen, stops darker (judgement).
-SHADOW_HOLDS = 1.0 / 3.0
-
-
-SHADOW_STRAINS = 1.0
 
 
 def judge_screen_shadow(case: Case) -> Finding | None:
@@ -68,9 +64,7 @@ def judge_screen_shadow(case: Case) -> Finding | None:
             for changes, words in tries
         ]
 
-    return Finding(
-        key="screen-shadow",
-        title="Shadow on screen",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -86,3 +80,12 @@ def judge_screen_shadow(case: Case) -> Finding | None:
         ),
         remedies=sought(case, verdict, ways),
     )
+
+
+RULE = Rule(
+    key="screen-shadow",
+    title="Shadow on screen",
+    name="shadow on screen",
+    speak=judge_screen_shadow,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

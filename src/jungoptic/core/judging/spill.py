@@ -8,21 +8,14 @@ from ..lighting.on_stage import lighting
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
 from ..screens.colours import NAMES
 from ..screens.lit import lit_screen, screen_lamps
-from ..screens.screen_light import (
-    REFLECTANCE,
-    spill_lux,
-)
+from ..screens.screen_light import REFLECTANCE, spill_lux
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, lux, percent
+from .limits import SPILL_HOLDS, SPILL_STRAINS
+from .rule import Rule
 from .screen_level import judge_screen_level
 from .trying import remedy, sentence_of, sought
-
-#: Spill on an edge as a part of the key (judgement: four and three stops under).
-SPILL_HOLDS = 1.0 / 16.0
-
-
-SPILL_STRAINS = 1.0 / 8.0
 
 
 def judge_spill(case: Case) -> Finding | None:
@@ -77,9 +70,7 @@ def judge_spill(case: Case) -> Finding | None:
 
     given = REFLECTANCE[case.plate.screen_colour]
     factor = thrown / max(given * lit.level_lux, 1e-9)
-    return Finding(
-        key="spill",
-        title="Spill",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -100,3 +91,12 @@ def judge_spill(case: Case) -> Finding | None:
         ),
         remedies=sought(case, verdict, ways),
     )
+
+
+RULE = Rule(
+    key="spill",
+    title="Spill",
+    name="spill",
+    speak=judge_spill,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

@@ -1,4 +1,4 @@
-"""Does the sun of an open-air stage agree with the light of the story on the day of filming?"""
+"""Does the sun shine as the story's sun does, on the day of filming?"""
 
 from __future__ import annotations
 
@@ -11,11 +11,10 @@ from ..sky.day import azimuth_amid, day_track, days_after, place_of, spans, zone
 from ..sky.windows import TOLERANCE_DEG, light_windows, matching
 from ..stage.case import Case
 from ..words.quantities import degrees
+from .limits import SUN_HOLDS_MIN, SUN_STRAINS_MIN
+from .rule import Rule
 from .trying import remedy, sought
 
-#: Minutes of matching sun that a plate takes to set and film; fewer is a race (judgement).
-HOLDS_MIN = 40.0
-STRAINS_MIN = 15.0
 #: How many days ahead a better day is sought.
 AHEAD_DAYS = 120
 
@@ -40,11 +39,11 @@ def judge_sunlight(case: Case) -> Finding | None:
         zone, (latitude, longitude) = zone_of(room), place_of(room)
         track = day_track(room, plate.film_on)
     except Impossible as error:
-        return Finding("sun", "Sun", Verdict.STRAINS, f"{error}")
+        return RULE.finding(Verdict.STRAINS, f"{error}")
     good = matching(track, room, shot.key_elevation_deg, shot.key_from_deg, plate.heading_deg)
     found = spans(track.times, good)
     minutes = sum(s.minutes for s in found)
-    verdict = banded(-minutes, -HOLDS_MIN, -STRAINS_MIN)
+    verdict = banded(-minutes, -SUN_HOLDS_MIN, -SUN_STRAINS_MIN)
     day = f"{plate.film_on:%-d %B}"
     highest = float(track.elevation_deg.max())
     if found:
@@ -74,9 +73,7 @@ def judge_sunlight(case: Case) -> Finding | None:
             f"On {day} the sun never stands {degrees(shot.key_elevation_deg)} up on the side that "
             f"this camera needs, clear of the skyline of the {room.name}."
         )
-    return Finding(
-        key="sun",
-        title="Sun",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -130,7 +127,7 @@ def _ways(case: Case, room: Room, before: Verdict) -> list[Remedy | None]:
     for window in windows.found:
         date = datetime.datetime.fromtimestamp(window.start, zone).date()
         minutes[date] = minutes.get(date, 0.0) + window.minutes
-    later = next((d for d, m in minutes.items() if m >= HOLDS_MIN), None)
+    later = next((d for d, m in minutes.items() if m >= SUN_HOLDS_MIN), None)
     if later is not None:
         ways.append(
             remedy(
@@ -150,3 +147,12 @@ def _ways(case: Case, room: Room, before: Verdict) -> list[Remedy | None]:
             )
         )
     return ways
+
+
+RULE = Rule(
+    key="sun",
+    title="Sun",
+    name="sun",
+    speak=judge_sunlight,
+    otherwise="Another day or another place: see its windows.",
+)

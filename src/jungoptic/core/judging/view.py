@@ -4,21 +4,17 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..plan.kit import Lens, Mode
 from ..stage.case import Case
 from ..stage.derive import matching_focal_mm
 from ..words.quantities import percent, pixels
+from .limits import PIXELS_HOLD_FROM, PIXELS_STRAIN_FROM, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
-
-#: Fewer recorded pixels than delivered ones soften the picture. Down to 85 % is hard to see, and
-#: below 65 % it looks enlarged next to sharper plates (judgement).
-HOLDS_FROM = 1.0
-STRAINS_FROM = 0.65
-#: A view half a per cent short is lost in any reframe; up to 3 % short the whole shot can be
-#: framed in a little (judgement).
-COVERED_TO = 1.005
-SHORT_STRAINS_TO = 1.03
 
 
 def judge_view(case: Case) -> Finding:
@@ -27,29 +23,20 @@ def judge_view(case: Case) -> Finding:
     kept = 1.0 + 2.0 * case.shot.padding
     crop = max(stage.crop_across, stage.crop_down) * kept
     share = stage.pixels_across / delivery.width_px
-    if crop > COVERED_TO:
-        verdict = Verdict.STRAINS if crop <= SHORT_STRAINS_TO else Verdict.BREAKS
+    verdict = verdict_of(measure(numbers_of(case)))
+    if crop > VIEW_COVERED_TO:
         side = "width" if stage.crop_across >= stage.crop_down else "height"
         sentence = (
             f"The {stage.focal_mm:.3g} mm lens is too long: it sees {percent(1 / crop)} of the "
             f"{side} the story needs{_with_padding(case)}; {percent(1 - 1 / crop)} is missing."
         )
     else:
-        verdict = (
-            Verdict.HOLDS
-            if share >= HOLDS_FROM
-            else Verdict.STRAINS
-            if share >= STRAINS_FROM
-            else Verdict.BREAKS
-        )
         sentence = (
             f"The view is covered{_with_padding(case)}; cropping to it leaves "
             f"{pixels(stage.pixels_across)} across the {delivery.width_px:,} px delivered frame "
             f"({percent(share)})."
         )
-    return Finding(
-        key="view",
-        title="View and pixels",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(_working(case),),
@@ -135,4 +122,44 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     across = used / mode.sensor_width_mm
     down = used / case.shot.delivery.aspect / mode.sensor_height_mm
     kept = 1.0 + 2.0 * case.shot.padding
-    return mode.width_px * across if max(across, down) * kept <= COVERED_TO else 0.0
+    return mode.width_px * across if max(across, down) * kept <= VIEW_COVERED_TO else 0.0
+
+
+def measure(n: Numbers) -> Measured:
+    """How much of the view is missing or, where none is, how few pixels are left."""
+    crop = np.maximum(n.crop_across, n.crop_down) * (1.0 + 2.0 * n.shot.padding)
+    share = n.pixels / n.shot.delivery.width_px
+    missing = crop > VIEW_COVERED_TO
+    wide = ranked(crop, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO)
+    sharp = ranked(-share, -PIXELS_HOLD_FROM, -PIXELS_STRAIN_FROM)
+    short = np.where(missing, crop / VIEW_SHORT_STRAINS_TO - 1.0, PIXELS_STRAIN_FROM / share - 1.0)
+    return Measured(np.where(missing, wide, sharp), short)
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """A shorter lens, or a mode with more pixels."""
+    stage, width = case.stage, case.shot.delivery.width_px
+    kept = 1.0 + 2.0 * case.shot.padding
+    crop = max(stage.crop_across, stage.crop_down) * kept
+    if crop > VIEW_COVERED_TO:
+        wanted = math.floor(stage.focal_mm / crop * VIEW_COVERED_TO * 10.0) / 10.0
+        return f"A {wanted:g} mm lens, or shorter.", f"{percent(1.0 - 1.0 / crop)} of view missing"
+    needed = width * PIXELS_STRAIN_FROM
+    mode = needed / max(stage.crop_across, 1e-9)
+    share = stage.pixels_across / width
+    longest = stage.focal_mm * min(PIXELS_STRAIN_FROM / share, VIEW_COVERED_TO / max(crop, 1e-9))
+    return (
+        f"A mode {math.ceil(mode):,} px wide, or a lens of {longest:.3g} mm.",
+        f"{pixels(stage.pixels_across)} left of {pixels(needed)}",
+    )
+
+
+RULE = Rule(
+    key="view",
+    title="View and pixels",
+    name="view and pixels",
+    speak=judge_view,
+    axes=frozenset({"scale", "setup"}),
+    measure=measure,
+    takes=takes,
+)

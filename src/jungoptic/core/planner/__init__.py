@@ -8,7 +8,7 @@ many plates after the kit has changed.
 from .misses import Miss
 from .replan import Change, replan
 from .search import Search, Way, search, verdict_now
-from .space import Space, Wishes, as_it_is, space_for
+from .space import Space, Wishes, space_for
 
 __all__ = [
     "Change",
@@ -17,7 +17,6 @@ __all__ = [
     "Space",
     "Way",
     "Wishes",
-    "as_it_is",
     "replan",
     "search",
     "space_for",

@@ -1,53 +1,65 @@
-"""Which body, mode and lens of the kit can film a plate."""
+"""Which body, mode and lens of the kit can film a plate as it is decided."""
 
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import islice
+
+import numpy as np
 
 from ..impossible import Impossible
 from ..judging import judge_plate
-from ..plan.findings import Finding, Remedy, Verdict, worst, worst_first
+from ..plan.findings import Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words.quantities import pixels
+from .space import Space, setups
+from .table import Table
 
 
-def kit_choices(shot: Shot, plate: Plate) -> tuple[Remedy, ...]:
-    """Every body, mode and lens that can film `plate`, best first: fewest rules broken, best
-    verdict, most pixels left."""
-    tries: list[tuple[int, float, Remedy]] = []
-    for body in shot.kit.bodies:
-        for mode in body.modes:
-            for lens in shot.kit.lenses:
-                changes = {"body_id": body.id, "mode_id": mode.id, "lens_id": lens.id}
-                found = _try_kit(shot, plate, changes)
-                if found is None:
-                    continue
-                case, findings = found
-                broken = sum(f.verdict is Verdict.BREAKS for f in findings)
-                first = worst_first(findings)[0]
-                effect = f"{pixels(case.stage.pixels_across)} left across. " + (
-                    first.sentence if first.verdict is not Verdict.HOLDS else "Everything holds."
-                )
-                way = Remedy(
-                    f"Use {body.name}, {mode.name}, with the {lens.name}.",
-                    effect,
-                    worst(findings),
-                    changes,
-                )
-                tries.append((broken, -case.stage.pixels_across, way))
-    tries.sort(key=lambda t: (t[0], t[2].verdict.rank, t[1]))
-    return tuple(way for _, _, way in tries)
+def kit_choices(shot: Shot, plate: Plate, most: int = 3) -> tuple[Remedy, ...]:
+    """The body, mode and lens that film `plate` best, best first: fewest rules broken, best
+    verdict, most pixels left. Its other decisions stay as they are."""
+    found = setups(shot)
+    if not found:
+        return ()
+    space = Space(
+        found,
+        (plate.scale,),
+        shutters=(plate.shutter_deg,),
+        stops=(plate.f_number,),
+        isos=(plate.iso,),
+        passes=(plate.focus_passes,),
+        capture_fps=plate.capture_fps,
+    )
+    table = Table(shot, plate, space)
+    ranks = np.stack([np.broadcast_to(r.ranks, space.shape).ravel() for r in table.rules])
+    left = np.broadcast_to(table.pixels, space.shape).ravel()
+    built = np.broadcast_to(table.buildable, space.shape).ravel()
+    order = np.lexsort((-left, ranks.max(axis=0), (ranks == 2).sum(axis=0)))
+    ways = (_way(shot, plate, space, int(i)) for i in order if built[i])
+    return tuple(islice((way for way in ways if way is not None), most))
 
 
-def _try_kit(
-    shot: Shot, plate: Plate, changes: dict[str, str]
-) -> tuple[Case, list[Finding]] | None:
+def _way(shot: Shot, plate: Plate, space: Space, at: int) -> Remedy | None:
+    """One of them in words, judged in full."""
+    setup = space.setups[at]
+    changes = {"body_id": setup.body.id, "mode_id": setup.mode.id, "lens_id": setup.lens.id}
     try:
         case = Case.of(shot, replace(plate, **changes))  # type: ignore[arg-type]
     except Impossible:
         return None
     if case is None:
         return None
-    return case, judge_plate(replace(case, trial=True))
+    findings = judge_plate(replace(case, trial=True))
+    first = worst_first(findings)[0]
+    effect = f"{pixels(case.stage.pixels_across)} left across. " + (
+        first.sentence if first.verdict is not Verdict.HOLDS else "Everything holds."
+    )
+    return Remedy(
+        f"Use {setup.body.name}, {setup.mode.name}, with the {setup.lens.name}.",
+        effect,
+        worst(findings),
+        changes,
+    )

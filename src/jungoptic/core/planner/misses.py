@@ -9,14 +9,10 @@ from typing import Any
 import numpy as np
 
 from ..camera import Array
-from ..judging import JUDGES, position, rate, view
-from ..judging.light import more_lamps
-from ..stage.backing import backing
-from ..words.quantities import degrees, length, percent, pixels, scale, stops
-from ..words.quantities import rate as fps_said
-from .names import name_of
-from .table import Rule, Table, changes_of
-from .table import at_index as _at
+from ..judging.rules import name_of
+from ..words.quantities import scale
+from .axes import at_index as _at
+from .table import Ranked, Table, changes_of
 
 #: What a broken rule weighs in the ranking, and what cannot be built at all.
 BREAK, IMPOSSIBLE = 1_000_000.0, 100_000_000.0
@@ -47,7 +43,7 @@ def near_misses(table: Table, code: Array, key: Array, most: int = 6) -> tuple[M
     found: list[tuple[float, Miss]] = []
     if least <= 1:
         for rule in table.rules:
-            if rule.key == "impossible" or not (rule.ranks == 2).any():
+            if not (rule.ranks == 2).any():
                 continue
             alone = fewest & (rule.ranks == 2)
             if not alone.any():
@@ -74,15 +70,11 @@ def _index(values: Array, shape: tuple[int, ...]) -> tuple[int, ...]:
     return tuple(int(i) for i in np.unravel_index(int(values.argmin()), shape))
 
 
-def _miss(table: Table, rule: Rule, at: tuple[int, ...]) -> Miss:
+def _miss(table: Table, ranked: Ranked, at: tuple[int, ...]) -> Miss:
     setup = table.space.setups[at[0]]
-    words = _TAKES.get(rule.key)
-    if words is None:
-        takes, by = _as_judged(table, at, rule.key)
-    else:
-        takes, by = words(table, at, _at(rule.short, at))
+    takes, by = _words(table, ranked, at)
     return Miss(
-        rule.key,
+        ranked.key,
         takes,
         by,
         changes_of(table, at),
@@ -92,136 +84,36 @@ def _miss(table: Table, rule: Rule, at: tuple[int, ...]) -> Miss:
     )
 
 
-def _as_judged(table: Table, at: tuple[int, ...], key: str) -> tuple[str, str]:
-    """The first remedy that the judgement itself has tried for this candidate, and what it says of
-    the candidate; a sentence of its own where it has none to offer."""
-    setup, scale_ = table.space.setups[at[0]], table.space.scales[at[1]]
-    place = table.place(setup, scale_)
-    case = None if place is None else place.case.tried(changes_of(table, at))
-    otherwise = _OTHERWISE.get(key, f"Something else for this: {name_of(key)}.")
+def _words(table: Table, ranked: Ranked, at: tuple[int, ...]) -> tuple[str, str]:
+    """What one candidate would take by one rule, and what is wrong: as the rule has it, else the
+    first way out that its judgement has tried, else its usual advice."""
+    rule = ranked.rule
+    place = table.places.at(table.space.setups[at[0]], table.space.scales[at[1]])
+    case = None if place is None else place.case.tried(_decided(table, at))
     if case is None:
-        return otherwise, ""
-    # Only the judge of this rule is asked for ways out: looking for them is the dear part.
-    judge = next((j for j in JUDGES if (f := j(case)) is not None and f.key == key), None)
-    found = None if judge is None else judge(replace(case, trial=False))
+        return rule.otherwise, ""
+    short = _at(ranked.short, at)
+    said = None if rule.takes is None else rule.takes(case, short)
+    if said is not None and said[0]:
+        return said
+    found = rule.speak(replace(case, trial=False))
     if found is None:
-        return otherwise, ""
-    said = found.sentence.rstrip(".")
-    return (found.remedies[0].sentence if found.remedies else otherwise), said
+        return rule.otherwise, ""
+    takes = found.remedies[0].sentence if found.remedies else rule.otherwise
+    by = found.sentence.rstrip(".") if said is None else said[1]
+    return takes or f"Something else for this: {rule.name}.", by
 
 
-def _view(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    kept = 1.0 + 2.0 * table.shot.padding
-    crop = max(_at(table.crop_across, at), _at(table.crop_down, at)) * kept
-    focal, share = _at(table.focal_mm, at), _at(table.pixels, at) / table.shot.delivery.width_px
-    if crop > view.COVERED_TO:
-        wanted = math.floor(focal / crop * view.COVERED_TO * 10.0) / 10.0
-        return f"A {wanted:g} mm lens, or shorter.", f"{percent(1.0 - 1.0 / crop)} of view missing"
-    needed = table.shot.delivery.width_px * view.STRAINS_FROM
-    mode = needed / max(_at(table.crop_across, at), 1e-9)
-    longest = focal * min(view.STRAINS_FROM / share, view.COVERED_TO / max(crop, 1e-9))
-    return (
-        f"A mode {math.ceil(mode):,} px wide, or a lens of {longest:.3g} mm.",
-        f"{pixels(_at(table.pixels, at))} left of {pixels(needed)}",
-    )
-
-
-def _floor(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    mm = math.ceil(short * 1000.0 / 5.0 - 1e-9) * 5.0
-    return (
-        f"The camera base {length(mm / 1000.0)} below this stage's ground (past the table's edge, "
-        "or in a cut-out), or a mirror at 45°.",
-        f"{length(short)} too high",
-    )
-
-
-def _mismatch(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    place = table.place(table.space.setups[at[0]], table.space.scales[at[1]])
-    stage = None if place is None else place.case.stage
-    by = f"{pixels(short + table.tolerance_px * position.STRAINS_TO)} apart"
-    if stage is not None and stage.floor_axis_m > stage.ideal_axis_m + 1e-6:
-        # Too high is why: lowered as far as the floor asks, it is mended too.
-        return _floor(table, at, stage.floor_axis_m - stage.ideal_axis_m)[0], by
-    return _as_judged(table, at, "mismatch")[0], by
-
-
-def _close(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    nearest = _at(table.pass_focus_m[0], at) + _at(table.sensor_to_pupil_m, at)
-    return f"A lens that focuses to {length(nearest)}.", f"{length(short)} short"
-
-
-def _depth(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    count = int(_at(table.pass_count, at))
-    return f"{count} focus passes on one lock-off.", f"worst end blurs {short:.1f} times too far"
-
-
-def _rate(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    needed = _at(table.needed_fps, at) / (1.0 + (rate.STRAINS_TO - 1.0) * table.relaxed)
-    largest = (_at(table.capture_fps, at) / table.shot.delivery.fps) ** 2
-    larger = f", or build at {scale(math.floor(largest))}" if largest >= 1 else ""
-    return f"A mode that records {fps_said(needed)}{larger}.", f"{percent(short)} too slow"
-
-
-def _light(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    place = table.place(table.space.setups[at[0]], table.space.scales[at[1]])
-    need = _at(table.lux_needed, at)
-    # Enough to strain no more: the light rule breaks beyond a stop.
-    missing = need * (2.0 ** -(table.relaxed / 3.0) - 2.0**-short)
-    said = more_lamps(place.case, missing) if place is not None else None
-    if said is None:
-        return f"{2.0**short:.1f} times the light.", f"{stops(short)} short"
-    return said[0], f"{stops(short)} short"
-
-
-def _backing(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    place = table.place(table.space.setups[at[0]], table.space.scales[at[1]])
-    needed = backing(place.case) if place is not None else None
-    if needed is None:
-        return _as_judged(table, at, "backing")
-    return f"A screen {length(needed.width_m)} × {length(needed.top_m)}.", "too small"
-
-
-def _room(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return f"{length(short)} more room.", f"{length(short)} missing"
-
-
-def _blur(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    ratio = _at(table.capture_fps, at) / _at(table.needed_fps, at)
-    return f"A shutter of {degrees(table.shot.world.shutter_deg * ratio)}.", "blur differs"
-
-
-def _diffraction(table: Table, at: tuple[int, ...], short: float) -> tuple[str, str]:
-    return "A wider stop, with more focus passes.", f"diffraction {short:.1f} times the limit"
-
-
-#: By rule; the others are told as they are judged.
-_TAKES = {
-    "view": _view,
-    "floor": _floor,
-    "mismatch": _mismatch,
-    "close_focus": _close,
-    "depth": _depth,
-    "rate": _rate,
-    "light": _light,
-    "backing": _backing,
-    "room": _room,
-    "blur": _blur,
-    "diffraction": _diffraction,
-}
-
-_LAMPS = "Lamps placed anew: see what Light this plate proposes."
-#: What to say where a judgement has no remedy to offer.
-_OTHERWISE = {
-    **dict.fromkeys(("key-side", "hardness", "colour", "ratio", "falloff"), _LAMPS),
-    **dict.fromkeys(("evenness", "screen-level", "spill", "screen-shadow"), _LAMPS),
-    "loan": "Another day, while the borrowed things are there.",
-    "flicker": "Lamps on direct current or high frequency.",
-    "sun": "Another day or another place: see its windows.",
-    "recording": "A mode with full chroma, or one twice as wide.",
-    "move": "A smaller camera move, or a body that goes as low as the move does.",
-    "passes": "Fewer focus passes, or a lens whose view changes less with focus.",
-    "skew": "A mode that reads out faster, or slower movement.",
-    "mains": "Lamps that draw less, or another circuit.",
-    "sweep": "A longer floor of the screen, or feet out of frame.",
-    "screen-colour": "Another screen, or other clothes.",
-}
+def _decided(table: Table, at: tuple[int, ...]) -> dict[str, Any]:
+    """What the plate of a place has to be told to be the candidate: the place leaves the focus open
+    and may have been worked out for another lens."""
+    setup, plate = table.space.setups[at[0]], table.plate
+    return {
+        "body_id": setup.body.id,
+        "mode_id": setup.mode.id,
+        "lens_id": setup.lens.id,
+        "focus_world_m": plate.focus_world_m,
+        "f_number": plate.f_number,
+        "focus_passes": plate.focus_passes,
+        **changes_of(table, at),
+    }

@@ -12,9 +12,12 @@ import numpy as np
 from ..angles import turn_deg
 from ..camera import Array
 from ..judging.evenness import judge_evenness
-from ..judging.key_light import at_direction, judge_falloff, judge_key_side, judge_ratio, stand_of
-from ..judging.key_quality import judge_colour, judge_hardness
+from ..judging.falloff import judge_falloff
+from ..judging.hardness import judge_hardness
+from ..judging.key_ratio import judge_ratio
+from ..judging.key_side import at_direction, judge_key_side, stand_of
 from ..judging.light import judge_light
+from ..judging.light_colour import judge_colour
 from ..judging.mains import judge_mains
 from ..judging.room import judge_room
 from ..judging.screen_level import judge_screen_level
@@ -113,7 +116,7 @@ def _score(case: Case) -> float:
     light = lighting(case)
     short = 8.0
     if light is not None and light.lux > 0:
-        needed = case.stage.lux_needed * 2.0**case.shot.key_level_stops
+        needed = case.stage.lux_needed
         short = math.log2(needed / light.lux)
     missing = 30.0 * min(max(short - 1.0, 0.0), 8.0) + 0.5 * min(abs(short), 8.0)
     return sum(100.0 if r == 2 else 10.0 if r == 1 else 0.0 for r in ranks) + missing

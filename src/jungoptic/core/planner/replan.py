@@ -60,13 +60,13 @@ def replan(
             used = uses(plate, without)
             if whole and not without:
                 table = Table(shot, plate, space_for(shot, plate, wishes, known), motion, columns)
-                before = verdict_in(table) or verdict_now(shot, plate, motion)
+                before = verdict_in(table) or verdict_now(shot, plate)
                 found = search(shot, plate, wishes, most=1, table=table)
                 yield _planned(shot_id, plate, used, before, found)
                 continue
-            before = verdict_now(shot, plate, motion)
+            before = verdict_now(shot, plate)
             if not used and not whole:
-                after = verdict_now(left, plate, motion) if for_all else before
+                after = verdict_now(left, plate) if for_all else before
                 yield Change(shot_id, plate.id, plate.name, used, before, after, None)
                 continue
             bare = _bare(plate, without)

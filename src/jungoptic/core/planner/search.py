@@ -7,19 +7,24 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..camera import Array
 from ..impossible import Impossible
-from ..judging import view
+from ..judging import worst_rank
+from ..judging.limits import PIXELS_HOLD_FROM
+from ..judging.rule import VERDICTS
+from ..judging.rules import name_of
 from ..plan.findings import Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..stage.case import Case
 from ..stage.motion import Motion
 from ..words.quantities import lux, percent, pixels, rate, scale, stop, stops
+from .axes import SETUP, along, at_index
 from .misses import BREAK, IMPOSSIBLE, Miss, near_misses
-from .names import name_of
-from .space import Space, Wishes, as_it_is, space_for
-from .table import SETUP, Rule, Table, along, at_index, changes_of
+from .space import Space, Wishes, space_for
+from .table import Ranked, Table, changes_of
 
 #: More candidates than this take more memory than one request may.
 MOST_CANDIDATES = 2_000_000
@@ -92,7 +97,7 @@ def search(
             f"searched at once ({MOST_CANDIDATES:,}). Keep the scale or thin out the kit."
         )
     table = table or Table(shot, plate, space, motion)
-    code = ranking(table.rules, space.shape)
+    code = ranking(table.rules, table.possible, space.shape)
     key = code + _score(table, wishes)
     flat = key.reshape(len(space.setups) * len(space.scales), -1)
     best = flat.argmin(axis=1)
@@ -107,19 +112,19 @@ def search(
     return Search(int(np.prod(space.shape)), tuple(r.key for r in table.rules), tuple(ways), misses)
 
 
-def ranking(rules: list[Rule], shape: tuple[int, ...]) -> Array:
-    """Broken and strained rules of every candidate in one number, `BREAK` and `STRAIN` each.
+def ranking(rules: list[Ranked], possible: NDArray[np.bool_], shape: tuple[int, ...]) -> Array:
+    """Broken and strained rules of every candidate in one number, `BREAK` and `STRAIN` each, and
+    `IMPOSSIBLE` for what cannot be built.
 
     Rules are added where they have the same axes, so that few sums span all of them.
     """
-    worth = np.zeros(13)
-    worth[[1, 2, 6, 12]] = STRAIN, BREAK, IMPOSSIBLE, 2.0 * IMPOSSIBLE
+    worth = np.array([0.0, STRAIN, BREAK])
     by_axes: dict[tuple[int, ...], Array] = {}
-    for rule in rules:
-        value = worth[rule.ranks]
+    for value in (worth[r.ranks.astype(np.int8)] for r in rules):
         axes = value.shape
         by_axes[axes] = by_axes[axes] + value if axes in by_axes else value
     total = np.zeros((1,) * len(shape))
+    by_axes[possible.shape] = by_axes.get(possible.shape, 0.0) + np.where(possible, 0.0, IMPOSSIBLE)
     for value in sorted(by_axes.values(), key=lambda v: v.size):
         total = total + value
     return np.broadcast_to(total, shape) if total.shape != shape else total
@@ -133,10 +138,10 @@ def _score(table: Table, wishes: Wishes) -> Array:
     with np.errstate(divide="ignore", invalid="ignore"):
         share = table.pixels / delivery.width_px
         thin = np.clip(np.log2(2.0 / share), 0.0, 4.0)
-        soft = np.clip(table.effective_stop * 2.44 * 550e-6 / table.coc_mm, 0.0, 3.0)
+        soft = np.clip(table.working_stop * 2.44 * 550e-6 / table.coc_mm, 0.0, 3.0)
     noise = np.clip(np.log2(table.iso / table.mode("base_iso")), 0.0, 8.0)
     quality = thin + soft + 0.6 * noise
-    quality = quality + 0.4 * (table.count - 1.0)
+    quality = quality + 0.4 * (table.passes - 1.0)
     # Changes: each decision that is not what the plate, or another plate of the shot, has now.
     used = {(p.body_id, p.lens_id) for p in table.shot.plates if p.id != plate.id}
     change = along(
@@ -151,9 +156,9 @@ def _score(table: Table, wishes: Wishes) -> Array:
     )
     change = change + (table.scale != plate.scale) * 4.0
     # Every pass is set, checked and joined again: a set-up of its own.
-    change = change + (table.count - 1.0) * 0.8
-    change = change + (table.shutter != plate.shutter_deg) * 0.3
-    small = np.abs(np.log2(table.stop / plate.f_number)) * 0.2
+    change = change + (table.passes - 1.0) * 0.8
+    change = change + (table.shutter_deg != plate.shutter_deg) * 0.3
+    small = np.abs(np.log2(table.f_number / plate.f_number)) * 0.2
     tiny = np.abs(np.log2(table.iso / plate.iso)) * 0.1
     # Light: a little for every doubling, more for what eats into the last stop to spare.
     per_light = 0.15 * np.clip(np.nan_to_num(_log_lux(table)), 0.0, 12.0)
@@ -165,7 +170,7 @@ def _score(table: Table, wishes: Wishes) -> Array:
 
 def _log_lux(table: Table) -> Array:
     """Doublings of the light needed above 100 lx, split so that logs are taken of short lists."""
-    stop = table.effective_stop * table.lens("t_over_f")
+    stop = table.working_stop * table.lens("t_over_f")
     with np.errstate(divide="ignore", invalid="ignore"):
         found: Array = (
             2.0 * np.log2(stop)
@@ -231,7 +236,7 @@ def _reasons(table: Table, way: Way) -> tuple[str, ...]:
     share = way.pixels_across / table.shot.delivery.width_px
     said.append(
         f"{pixels(way.pixels_across)} left across ({percent(share)})"
-        + ("" if share >= view.HOLDS_FROM else ", fewer than delivered")
+        + ("" if share >= PIXELS_HOLD_FROM else ", fewer than delivered")
         + f"; {stop(way.f_number)}"
         + (f", {way.passes} focus passes" if way.passes > 1 else "")
         + f", {rate(way.capture_fps)}, {scale(way.scale)}."
@@ -251,14 +256,14 @@ def _reasons(table: Table, way: Way) -> tuple[str, ...]:
     return tuple(said)
 
 
-def verdict_now(shot: Shot, plate: Plate, motion: Motion | None = None) -> Verdict | None:
-    """The verdict on the plate exactly as it is planned, by the same rules as `judging` but without
-    words; None while its kit is not chosen."""
-    space = as_it_is(shot, plate)
-    if space is None:
-        return None
-    table = Table(shot, plate, space, motion)
-    return _verdict(max(int(rule.ranks.max()) for rule in table.rules))
+def verdict_now(shot: Shot, plate: Plate) -> Verdict | None:
+    """The verdict on the plate exactly as it is planned, without words; None while its kit is not
+    chosen."""
+    try:
+        case = Case.of(shot, plate)
+    except Impossible:
+        return Verdict.BREAKS
+    return None if case is None else VERDICTS[worst_rank(replace(case, trial=True))]
 
 
 def verdict_in(table: Table) -> Verdict | None:
@@ -278,9 +283,6 @@ def verdict_in(table: Table) -> Verdict | None:
         space.isos.index(plate.iso),
         space.passes.index(plate.focus_passes),
     )
-    ranks = {rule.key: int(at_index(rule.ranks, index)) for rule in table.rules}
-    return None if ranks["impossible"] else _verdict(max(ranks.values()))
-
-
-def _verdict(worst: int) -> Verdict:
-    return Verdict.BREAKS if worst >= 2 else Verdict.STRAINS if worst == 1 else Verdict.HOLDS
+    if not at_index(table.possible, index):
+        return None
+    return VERDICTS[int(max(at_index(r.ranks, index) for r in table.rules))]

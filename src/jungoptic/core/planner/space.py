@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from ..judging.shutter import safe_angle
+from ..judging.flicker import safe_angle
 from ..plan.kit import Body, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -101,30 +101,6 @@ def space_for(
         stops=tuple(sorted({*STOPS, plate.f_number})),
         isos=_isos(shot, plate),
         passes=tuple(sorted({*range(1, MOST_PASSES + 1), plate.focus_passes})),
-    )
-
-
-def as_it_is(shot: Shot, plate: Plate) -> Space | None:
-    """The one candidate that the plate is now; None while its kit is not chosen."""
-    setup = next(
-        (
-            s
-            for s in setups(shot)
-            if (s.body.id, s.mode.id, s.lens.id) == (plate.body_id, plate.mode_id, plate.lens_id)
-        ),
-        None,
-    )
-    if setup is None:
-        return None
-    return Space(
-        (setup,),
-        (plate.scale,),
-        (1.0,),
-        (plate.shutter_deg,),
-        (plate.f_number,),
-        (plate.iso,),
-        (plate.focus_passes,),
-        plate.capture_fps,
     )
 
 

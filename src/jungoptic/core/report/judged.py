@@ -51,5 +51,5 @@ def judge_kit(shot: Shot, plate: Plate) -> Finding:
         sentence="Choose a body, a recording mode and a lens: then every number follows."
         if ways
         else "Nothing to film with yet: add a body with a recording mode and a lens to the kit.",
-        remedies=ways[:3],
+        remedies=ways,
     )

@@ -14,12 +14,7 @@ from ..plan.plate import PlacedLamp
 from ..plan.standins import outlines
 from ..stage.backing import backing
 from ..stage.case import Case
-from .screen_light import (
-    ScreenLight,
-    ScreenShadow,
-    screen_light,
-    screen_shadows,
-)
+from .screen_light import ScreenLight, ScreenShadow, screen_light, screen_shadows
 
 
 def sources(case: Case) -> tuple[Source, ...]:

@@ -62,7 +62,9 @@ def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NI
     back = abs(turn_deg(side)) <= BACK_TO_DEG
     bright = clear_sky_lux(up)
     # Glass, bellows and the ND already there are in what is needed; this comes on top.
-    nd = math.log2(bright / stage.lux_needed) + under_stops if bright > 0.0 else -math.inf
+    # Against a normal exposure: how far under it is asked for here.
+    normal = stage.lux_needed * 2.0**-case.shot.key_level_stops
+    nd = math.log2(bright / normal) + under_stops if bright > 0.0 else -math.inf
     share = sky_share(case)
     half = math.degrees(math.atan(stage.camera.sensor_height_mm / 2.0 / stage.pinhole_mm))
     out = max(stage.tilt_deg + half, 0.0)

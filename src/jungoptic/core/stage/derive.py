@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from .. import exposure, mirror, optics, scale
+from .. import exposure, mirror, optics, scale, thin_lens
 from ..camera import Camera
 from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
@@ -70,6 +70,7 @@ class Stage:
     effective_f_number: float
     light_stop: float
     airy_mm: float
+    #: Light at the action, at the level of the story's key against a normal exposure.
     lux_needed: float
     #: The camera as built, its picture cropped to the delivered view; stage metres.
     camera: Camera
@@ -122,7 +123,7 @@ def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float) -> float:
     """Focal length whose picture, focused at stage distance `focus_m`, fills the mode's width
     with exactly the world camera's view: 1/f = 1/P + 1/u, P the pinhole distance wanted."""
     pinhole = shot.world.focal_mm * mode.sensor_width_mm / shot.world.sensor_width_mm
-    return 1.0 / (1.0 / pinhole + (0.0 if math.isinf(focus_m) else 1.0 / (focus_m * 1000.0)))
+    return thin_lens.matching_focal(pinhole, focus_m * 1000.0)
 
 
 def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float:
@@ -263,7 +264,8 @@ def derive(
         effective_f_number=effective,
         light_stop=light_stop,
         airy_mm=optics.airy_disc_mm(effective),
-        lux_needed=exposure.illuminance_lux(light_stop, time_s, plate.iso),
+        lux_needed=exposure.illuminance_lux(light_stop, time_s, plate.iso)
+        * 2.0**shot.key_level_stops,
         camera=replace(
             camera, sensor_width_mm=used_width, sensor_height_mm=used_height, focal_mm=pinhole
         ),

@@ -196,7 +196,7 @@ def _time_and_light(case: Case) -> dict[str, Working]:
             "The frames of the story, filmed at the rate needed.",
         ),
         "lux_needed": Working(
-            "E = C T² / (t · ISO),  T = N (1 + m/P) · T/f · √2^ND",
+            "E = C T² / (t · ISO) · 2^K,  T = N (1 + m/P) · T/f · √2^ND",
             (
                 _q("C", "calibration", exposure.FLAT_RECEPTOR_LUX_S, "lx·s"),
                 _q("N", "stop", plate.f_number),
@@ -206,6 +206,7 @@ def _time_and_light(case: Case) -> dict[str, Working]:
                 _q("ND", "neutral density", plate.nd_stops, "stops"),
                 _q("t", "exposure time", stage.exposure_s, "s"),
                 _q("ISO", "sensitivity", plate.iso),
+                _q("K", "story's key against a normal exposure", shot.key_level_stops, "stops"),
             ),
             _q("E", "light needed", stage.lux_needed, "lx"),
             "ISO 2720, flat receptor; effective f-number: Ray, Applied Photographic Optics "

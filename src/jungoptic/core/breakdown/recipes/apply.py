@@ -201,7 +201,9 @@ def _best_kit(shot: Shot, one: Pass, fields: Values, things: tuple[StandIn, ...]
     known = {k: v for k, v in fields.items() if k in Plate.__dataclass_fields__}
     plate = Plate(id=one.key, **known)
     ways = kit_choices(
-        replace(shot, stand_ins=(*shot.stand_ins, *things), plates=(*shot.plates, plate)), plate
+        replace(shot, stand_ins=(*shot.stand_ins, *things), plates=(*shot.plates, plate)),
+        plate,
+        most=1,
     )
     return dict(ways[0].changes) if ways else {}
 

@@ -1,4 +1,4 @@
-"""Does the camera stand where the story needs it? Lens floor and mismatch in pixels."""
+"""Can the lens axis be as low as the scaled world camera asks?"""
 
 from __future__ import annotations
 
@@ -7,102 +7,23 @@ import math
 import numpy as np
 
 from ..matching import fit_similarity
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.plate import Plate
 from ..stage.case import Case
 from ..stage.derive import mirror_for
 from ..words.quantities import length, pixels, scale
+from .mismatch import drop_needed_m, judge_mismatch, let_down, match_verdict, too_high_m
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, verdict_of
 from .trying import best, remedy
-
-#: Mismatch up to three tolerances can often be hidden by movement or brevity (judgement).
-STRAINS_TO = 3.0
-
-
-def off_by(case: Case) -> str:
-    """How far apart the two pictures are, before and after the best reframe, in one sentence."""
-    plain, fitted = case.matched
-    return (
-        f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
-        f"reframe in post; worst at {case.shot.world_view.points.names[fitted.worst_index]}. "
-        f"Tolerance {pixels(case.tolerance.px)}."
-    )
-
-
-def _match_verdict(case: Case) -> Verdict | None:
-    """None where nothing is in view that could differ."""
-    _, fitted = case.matched
-    if fitted.worst_index < 0:
-        return None
-    return banded(fitted.max_px, case.tolerance.px, case.tolerance.px * STRAINS_TO)
-
-
-def judge_mismatch(case: Case) -> Finding | None:
-    """How far the stage camera as built puts things from where the world camera does."""
-    plain, fitted = case.matched
-    verdict = _match_verdict(case)
-    if verdict is None:
-        return None
-    view = case.shot.world_view
-    if plain.max_px < 0.05:
-        sentence = "Every point falls where the world camera puts it."
-    else:
-        sentence = off_by(case)
-    return Finding(
-        key="mismatch",
-        title="Match with the world camera",
-        verdict=verdict,
-        sentence=sentence,
-        workings=(
-            Working(
-                formula="|project(world camera, p) − project(stage camera, p / S)|, largest over "
-                "stand-ins, a 3 × 3 ground grid and 1.7 m figures, after the best scale, turn "
-                "and shift",
-                inputs=(
-                    Quantity("S", "scale", case.plate.scale, ""),
-                    Quantity("n", "points in frame", float(len(view.points.names)), ""),
-                    Quantity("h_w", "axis height derived", case.stage.ideal_axis_m * 1000, "mm"),
-                    Quantity("h_s", "axis height as built", case.stage.axis_m * 1000, "mm"),
-                    Quantity("t_w", "world tilt", case.shot.world.tilt_deg, "°"),
-                    Quantity("t_s", "tilt as built", case.stage.tilt_deg, "°"),
-                    Quantity("b", "set back", case.plate.setback_m * 1000, "mm"),
-                    Quantity("raw", "largest before the reframe", plain.max_px, "px"),
-                    Quantity("rms", "root mean square after it", fitted.rms_px, "px"),
-                ),
-                result=Quantity("max", "largest after the reframe", fitted.max_px, "px"),
-                source="Pinhole projection; least-squares similarity (Umeyama 1991).",
-            ),
-            case.tolerance.working,
-        ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _match_remedies(case, verdict),
-    )
-
-
-def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
-    back = {"axis_height_m": None, "tilt_deg": None, "setback_m": 0.0}
-    drop_m = _drop_needed(case)
-    ways = [remedy(case, judge_mismatch, before, back, "Put the camera back where it is derived.")]
-    if drop_m > 0:
-        words = f"Let the camera base sit {length(drop_m)} below this stage's ground."
-        ways.append(remedy(case, judge_mismatch, before, {**back, "drop_m": drop_m}, words))
-    return best(ways, most=2)
-
-
-def _drop_needed(case: Case) -> float:
-    """How far below this stage's ground the base must sit, rounded up to 5 mm."""
-    short_mm = case.choice.body.axis_height_mm - case.stage.ideal_axis_m * 1000.0
-    return max(0.0, math.ceil(short_mm / 5.0 - 1e-9) * 5.0 / 1000.0)
 
 
 def judge_floor(case: Case) -> Finding:
     """Whether the lens axis can be as low as the scaled world camera asks."""
     stage, plate = case.stage, case.plate
-    short = stage.floor_axis_m - stage.ideal_axis_m
-    buried = plate.table_m is not None and plate.drop_m > plate.table_m + 1e-9
-    holds = short <= 1e-6 and not buried
-    verdict = Verdict.HOLDS if holds else Verdict.BREAKS
-    if not holds and not buried:
-        # A little too high may not be seen; the pixels decide, not the millimetres.
-        seen = _match_verdict(_at_floor(case))
-        verdict = Verdict.STRAINS if seen is Verdict.HOLDS else Verdict.BREAKS
+    short, buried = too_high_m(case), buried_m(plate) > 0.0
+    verdict = verdict_of(measure(numbers_of(case)))
+    holds = verdict is Verdict.HOLDS
     by = "the mirror" if plate.mirror else "this body"
     if buried:
         sentence = (
@@ -119,9 +40,7 @@ def judge_floor(case: Case) -> Finding:
             f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground, but "
             f"{by} cannot go below {length(stage.floor_axis_m)}: {length(short)} too high."
         )
-    return Finding(
-        key="floor",
-        title="Lens floor",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence + _mirror_note(case),
         workings=(
@@ -156,7 +75,22 @@ def _mirror_note(case: Case) -> str:
     )
 
 
-def _at_floor(case: Case) -> Case:
+def buried_m(plate: Plate) -> float:
+    """How far below the floor the camera base would sit; 0 where it does not."""
+    return max(plate.drop_m - plate.table_m - 1e-9, 0.0) if plate.table_m is not None else 0.0
+
+
+def floor_rank(case: Case) -> int:
+    """A base below the floor breaks. A little too high may not be seen: the pixels decide, not the
+    millimetres."""
+    if buried_m(case.plate) > 0.0:
+        return 2
+    if too_high_m(case) <= 1e-6:
+        return 0
+    return 1 if match_verdict(at_floor(case)) is Verdict.HOLDS else 2
+
+
+def at_floor(case: Case) -> Case:
     if case.plate.axis_height_m is None:
         return case
     tried = case.tried({"axis_height_m": None})
@@ -174,7 +108,7 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     def flopped(tried: Case) -> str:
         return effect(tried) + _mirror_note(tried)
 
-    drop = _drop_needed(case)
+    drop = drop_needed_m(case)
     down = {"drop_m": drop, "axis_height_m": None}
     let_down = (
         "past the table's edge, or in a cut-out of its body's size."
@@ -236,14 +170,14 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
 def _overscan(case: Case, before: Verdict) -> Remedy | None:
     """Stay at the floor and move the picture in post: what it costs in overscan, and what is still
     off afterwards. Advice: nothing in the plan changes."""
-    at_floor = _at_floor(case)
+    lowest = at_floor(case)
     view = case.shot.world_view.world_px
-    rows = np.isfinite(view + at_floor.stage_pixels).all(axis=1)
+    rows = np.isfinite(view + lowest.stage_pixels).all(axis=1)
     if rows.sum() < 2:
         return None
-    _, turn = fit_similarity(at_floor.stage_pixels[rows], view[rows])
-    _, fitted = at_floor.matched
-    after = _match_verdict(at_floor)
+    _, turn = fit_similarity(lowest.stage_pixels[rows], view[rows])
+    _, fitted = lowest.matched
+    after = match_verdict(lowest)
     if after is None or after.rank >= before.rank:
         return None
     delivery = case.shot.delivery
@@ -259,3 +193,31 @@ def _overscan(case: Case, before: Verdict) -> Remedy | None:
         f"spare there ({enough}). Still off by {pixels(fitted.max_px)}.",
         verdict=after,
     )
+
+
+def measure(n: Numbers) -> Measured:
+    """How much too high the lens axis must stay, metres; a base below the floor breaks."""
+    short = n.of_place("too high", _short_m)
+    return Measured(n.of_place("floor", lambda case: float(floor_rank(case))), short)
+
+
+def _short_m(case: Case) -> float:
+    """How far the base sits in the floor, else how much too high the axis stays."""
+    return buried_m(case.plate) or too_high_m(case)
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """The base let down, or a mirror; a higher table where it is in the floor already."""
+    if buried_m(case.plate) > 0.0:
+        return f"A table {length(case.plate.drop_m)} high.", f"{length(short)} below the floor"
+    return let_down(case), f"{length(too_high_m(case))} too high"
+
+
+RULE = Rule(
+    key="floor",
+    title="Lens floor",
+    name="lens floor",
+    speak=judge_floor,
+    measure=measure,
+    takes=takes,
+)

@@ -1,0 +1,210 @@
+"""Is it sharp from the nearest to the farthest thing?"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .. import optics, thin_lens
+from ..impossible import Impossible
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..stage.case import Case
+from ..words.quantities import length, lux, pixels, scale, stop
+from .limits import DEPTH_STRAINS_TO
+from .numbers import numbers_of
+from .rule import Measured, Number, Numbers, Rule, ranked, verdict_of
+from .trying import best, remedy
+
+
+def delivered_px(case: Case, blur_mm: float) -> float:
+    """A blur disc on the sensor in delivered pixels."""
+    return blur_mm / case.stage.coc_mm * 2.0
+
+
+def judge_depth(case: Case) -> Finding | None:
+    """Whether depth of field covers the plate's nearest to farthest stand-in."""
+    stage = case.stage
+    if stage.near_m is None or stage.far_m is None:
+        return None
+    measured = measure(numbers_of(case))
+    assert measured is not None
+    if stage.near_m * 1000.0 <= stage.focal_mm:
+        return RULE.finding(
+            verdict=Verdict.BREAKS,
+            sentence=f"The nearest thing is {length(stage.near_m)} from the lens, inside its focal "
+            f"length of {stage.focal_mm:g} mm: nothing makes it sharp. Take a shorter lens, or "
+            "keep it farther away.",
+            workings=(coc_working(case),),
+        )
+    blur = float(measured.short) * case.relaxed * stage.coc_mm
+    verdict = verdict_of(measured)
+    reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
+    wanted = f"{length(stage.near_m)} to {length(stage.far_m)}"
+    over = f" over {len(stage.passes)} focus passes" if len(stage.passes) > 1 else ""
+    if verdict is Verdict.HOLDS:
+        sentence = (
+            f"At {stop(stage.plate.f_number)} it is sharp from {reach}{over}; it needs {wanted}."
+        )
+    else:
+        sentence = (
+            f"At {stop(stage.plate.f_number)} it is sharp from {reach}{over}, but it needs "
+            f"{wanted}: the worst end blurs over {pixels(delivered_px(case, blur))}."
+        )
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(_depth_working(case), coc_working(case)),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _depth_remedies(case, verdict),
+    )
+
+
+def _depth_working(case: Case) -> Working:
+    stage = case.stage
+    return Working(
+        formula="1/near, 1/far = 1/u ± c N (u − f) / (f² u)",
+        inputs=(
+            Quantity("f", "focal length", stage.focal_mm, "mm"),
+            Quantity("N", "f-number", stage.plate.f_number, ""),
+            Quantity("u", "object distance in focus", stage.passes[0].focus_m * 1000, "mm"),
+            Quantity("c", "largest unnoticed blur disc", stage.coc_mm, "mm"),
+            Quantity("far", "far limit", stage.depth_far_m * 1000, "mm"),
+        ),
+        result=Quantity("near", "near limit", stage.depth_near_m * 1000, "mm"),
+        source="Thin-lens equation, exact at close focus; any optics text (e.g. Hecht, ch. 5).",
+    )
+
+
+def coc_working(case: Case) -> Working:
+    stage = case.stage
+    used = stage.coc_mm * case.shot.delivery.width_px / 2.0
+    return Working(
+        formula="c = k · W_used / delivery width",
+        inputs=(
+            Quantity("k", "pixels nobody notices", 2.0, "px"),
+            Quantity("W_used", "sensor width used after the crop", used, "mm"),
+            Quantity("w", "delivery width", float(case.shot.delivery.width_px), "px"),
+        ),
+        result=Quantity("c", "largest unnoticed blur disc", stage.coc_mm, "mm"),
+        source="Derived from the delivery; k = 2 is a judgement.",
+    )
+
+
+def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+    stage, plate = case.stage, case.plate
+    assert stage.near_m is not None
+    assert stage.far_m is not None
+    ways: list[Remedy | None] = []
+    wanted = optics.next_stop_down(
+        optics.stop_needed(stage.focal_mm, stage.near_m, stage.far_m, stage.coc_mm)
+    )
+    if wanted <= stage.choice.lens.smallest_stop:
+        ways.append(
+            remedy(
+                case,
+                judge_depth,
+                before,
+                {"f_number": wanted, "focus_world_m": None, "focus_passes": 1},
+                f"Stop down to {stop(wanted)} and focus at the best distance.",
+                lambda t: (
+                    f"Sharp from {length(t.stage.depth_near_m)} to "
+                    f"{length(t.stage.depth_far_m)}; needs {lux(t.stage.lux_needed)} instead of "
+                    f"{lux(stage.lux_needed)}; diffraction disc "
+                    f"{pixels(delivered_px(t, t.stage.airy_mm))}."
+                ),
+            )
+        )
+    if plate.focus_world_m is not None:
+        ways.append(
+            remedy(
+                case,
+                judge_depth,
+                before,
+                {"focus_world_m": None},
+                "Focus at the best distance for this depth.",
+                lambda t: (
+                    f"Sharp from {length(t.stage.depth_near_m)} to {length(t.stage.depth_far_m)}."
+                ),
+            )
+        )
+    try:
+        count = len(
+            optics.focus_passes(
+                stage.focal_mm, plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
+            )
+        )
+    except Impossible:
+        count = 0
+    if 1 < count <= 8:
+        ways.append(
+            remedy(
+                case,
+                judge_depth,
+                before,
+                {"focus_passes": count},
+                f"Film {count} focus passes on one lock-off.",
+                lambda t: "Focus at " + ", ".join(length(p.focus_m) for p in t.stage.passes) + ".",
+            )
+        )
+    for denominator in (s for s in (24.0, 32.0, 48.0) if s > plate.scale > 1):
+        # A smaller reproduction on the sensor is the only other way to gain depth.
+        ways.append(
+            remedy(
+                case,
+                judge_depth,
+                before,
+                {"scale": denominator},
+                f"Build at {scale(denominator)} instead of {scale(plate.scale)}.",
+                lambda t: f"Needs {length(t.stage.near_m or 0)} to {length(t.stage.far_m or 0)}.",
+            )
+        )
+    return best(ways)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """The blur disc of the worst end over the allowed one; None where nothing must be sharp.
+
+    One pass: the disc at either end, for any focus. Several that are enough leave the same disc at
+    the ends of each, tanh(span / 2n) / k; too few are spread evenly in dioptres, and the nearest
+    end of the nearest is the worst.
+    """
+    if np.isnan(n.near_m).all():
+        return None
+    focal, near, far = n.focal_mm, n.near_m * 1000.0, n.far_m * 1000.0
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+
+        def disc(at: Number, focus_m: Number) -> Number:
+            return thin_lens.blur_disc(focal, n.f_number, focus_m * 1000.0, at) / n.coc_mm
+
+        single = np.maximum(disc(near, n.focus_m), disc(far, n.focus_m))
+        k = thin_lens.spread(focal, n.f_number, n.coc_mm)
+        span = np.log((1.0 - focal / far) / (1.0 - focal / near))
+        even = np.tanh(span / (2.0 * n.passes_needed)) / k
+        several = np.where(n.passes_needed <= n.passes, even, disc(near, n.first_focus_m))
+        ratio = np.where(n.passes <= 1.0, single, several)
+        # Nothing makes sharp what stands inside the focal length.
+        ratio = np.where(near <= focal, np.inf, ratio) / n.relaxed
+    return Measured(ranked(ratio, 1.001, DEPTH_STRAINS_TO), ratio)
+
+
+def takes(case: Case, short: float) -> tuple[str, str]:
+    """As many focus passes as cover it."""
+    stage = case.stage
+    assert stage.near_m is not None
+    assert stage.far_m is not None
+    wanted = optics.focus_passes(
+        stage.focal_mm, stage.plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
+    )
+    return (
+        f"{len(wanted)} focus passes on one lock-off.",
+        f"worst end blurs {short:.1f} times too far",
+    )
+
+
+RULE = Rule(
+    key="depth",
+    title="Depth of field",
+    name="depth of field",
+    speak=judge_depth,
+    axes=frozenset({"passes", "scale", "setup", "stop"}),
+    measure=measure,
+    takes=takes,
+)

@@ -1,0 +1,84 @@
+"""Is the shadow side as dark against the key as in the story?"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..stage.case import Case
+from ..words.quantities import stops
+from .lamps import key_of
+from .limits import RATIO_HOLDS, RATIO_STRAINS
+from .rule import Rule
+from .trying import remedy, sought
+
+
+def judge_ratio(case: Case) -> Finding | None:
+    """Whether the shadow side is as deep as the story's."""
+    found, wanted = key_of(case), case.shot.key_ratio_stops
+    if found is None or wanted is None:
+        return None
+    light, key = found
+    have = math.inf if light.ratio_stops is None else light.ratio_stops
+    verdict = banded(abs(have - wanted) / case.relaxed, RATIO_HOLDS, RATIO_STRAINS)
+    if math.isinf(have):
+        verdict = Verdict.STRAINS
+        sentence = (
+            "No lamp fills the shadow side: it gets what the walls throw back, which nobody has "
+            f"measured. The story wants it {stops(wanted)} under the key side."
+        )
+    else:
+        sentence = (
+            f"The shadow side lies {stops(have)} under the key side; the story wants "
+            f"{stops(wanted)}."
+        )
+
+    def ways() -> list[Remedy | None]:
+        fills = {x.number for x in light.lamps if x.role == "fill"}
+        if not fills or wanted <= 0.01:
+            return []
+        # (key + fill) / fill = 2^wanted gives the fill that is needed.
+        needed = key.face_lux / (2.0**wanted - 1.0)
+        factor = needed / max(light.shadow_side_lux, 1e-9)
+        changed = tuple(
+            replace(x, level=round(min(x.level * factor, 1.0), 3)) if i in fills else x
+            for i, x in enumerate(case.plate.lamps)
+        )
+        highest = max(case.plate.lamps[i].level for i in fills)
+        return [
+            remedy(
+                case,
+                judge_ratio,
+                verdict,
+                {"lamps": changed},
+                f"Set the fill to {min(highest * factor, 1.0) * 100:.0f} %.",
+            )
+        ]
+
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="r = log₂((key + fill) / fill)",
+                inputs=(
+                    Quantity("key", "key, face on", key.face_lux, "lx"),
+                    Quantity("fill", "on the shadow side", light.shadow_side_lux, "lx"),
+                ),
+                result=Quantity("r", "ratio", have, "stops"),
+                source="Lighting ratio (key plus fill to fill), common practice; the limits of "
+                "0.5 and 1.5 stops are judgement.",
+            ),
+        ),
+        remedies=sought(case, verdict, ways),
+    )
+
+
+RULE = Rule(
+    key="ratio",
+    title="Key to fill",
+    name="key to fill",
+    speak=judge_ratio,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

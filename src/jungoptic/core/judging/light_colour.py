@@ -1,0 +1,122 @@
+"""Is the light as warm or cold as the story's?"""
+
+from __future__ import annotations
+
+from ..light import mired_shift
+from ..lighting.gels import gel_for, gel_of, kelvin
+from ..lighting.stage_light import LampLight, colour_off_mired
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.plate import DAYLIGHT_K
+from ..stage.case import Case
+from ..words.quantities import stops
+from .lamps import key_of, with_lamp
+from .limits import LIGHT_COLOUR_HOLDS, LIGHT_COLOUR_STRAINS
+from .rule import Rule
+from .trying import remedy, sought
+
+
+def judge_colour(case: Case) -> Finding | None:
+    """Whether the key has the colour of the story's, and the fill does not fight it."""
+    found = key_of(case)
+    if found is None:
+        return None
+    light, key = found
+    off = colour_off_mired(case.shot, case.plate, key.temperature_k)
+    fills = [x for x in light.lamps if x.role == "fill" and x.face_lux > 0.05 * key.face_lux]
+    odd = max(
+        fills, key=lambda x: abs(mired_shift(key.temperature_k, x.temperature_k)), default=None
+    )
+    mixed = 0.0 if odd is None else abs(mired_shift(key.temperature_k, odd.temperature_k))
+    if off is None and odd is None:
+        return None
+    story_told, off = off is not None, off or 0.0
+    verdict = banded(abs(off) / case.relaxed, LIGHT_COLOUR_HOLDS, LIGHT_COLOUR_STRAINS)
+    cooler = "bluer" if off < 0 else "warmer"
+    story_k = case.shot.key_temperature_k or DAYLIGHT_K
+    sentence = f"{key.name} shines at {key.temperature_k:.0f} K"
+    if not story_told:
+        sentence += "."
+    elif verdict is Verdict.HOLDS:
+        sentence += f" to a camera balanced to {case.plate.white_k:.0f} K: the story's colour."
+    else:
+        sentence += (
+            f" to a camera balanced to {case.plate.white_k:.0f} K: {abs(off):.0f} mired {cooler}."
+        )
+    if odd is not None and mixed <= LIGHT_COLOUR_HOLDS:
+        sentence += " The fill agrees."
+    if odd is not None and mixed > LIGHT_COLOUR_HOLDS:
+        verdict = max(verdict, Verdict.STRAINS, key=lambda v: v.rank)
+        sentence += (
+            f" {odd.name} fills at {odd.temperature_k:.0f} K, {mixed:.0f} mired away: no balance "
+            "suits both."
+        )
+
+    def ways() -> list[Remedy | None]:
+        found: list[Remedy | None] = []
+        if abs(off) > LIGHT_COLOUR_HOLDS:
+            white = kelvin(1e6 / key.temperature_k - mired_shift(DAYLIGHT_K, story_k))
+            if 2000.0 <= white <= 12_000.0:
+                found.append(
+                    remedy(
+                        case,
+                        judge_colour,
+                        verdict,
+                        {"white_k": float(round(white, -1))},
+                        f"Balance the camera to {round(white, -1):.0f} K.",
+                    )
+                )
+            found.append(_gelled(case, key, kelvin(1e6 / key.temperature_k - off), verdict))
+        if odd is not None and mixed > LIGHT_COLOUR_HOLDS:
+            found.append(_gelled(case, odd, key.temperature_k, verdict))
+        return found
+
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="off = (10⁶/T − 10⁶/W) − (10⁶/K − 10⁶/5600)",
+                inputs=(
+                    Quantity("T", "key with its gel", key.temperature_k, "K"),
+                    Quantity("W", "camera balanced to", case.plate.white_k, "K"),
+                    Quantity("K", "story's key, to a daylight camera", story_k, "K"),
+                ),
+                result=Quantity("off", "colour off", off, "mired"),
+                source="Mired shift (reciprocal megakelvin; any handbook of cinematography); the "
+                "limits of 15 and 45 mired are judgement.",
+            ),
+        ),
+        remedies=sought(case, verdict, ways),
+    )
+
+
+def _gelled(
+    case: Case,
+    lamp: LampLight,
+    wanted_k: float,
+    verdict: Verdict,
+) -> Remedy | None:
+    """One lamp with the gel that brings it nearest to a colour."""
+    model = case.shot.kit.lamp(case.plate.lamps[lamp.number].lamp_id)
+    if model is None:
+        return None
+    gel = gel_for(model.temperature_k, wanted_k)
+    worn = gel_of(case.plate.lamps[lamp.number].gel)
+    if gel.key == worn.key:
+        return None
+    if gel.key:
+        way = f"{gel.name[0].upper()}{gel.name[1:]} on {lamp.name}, {gel.mired:+.0f} mired, "
+        way += f"{stops(gel.loss_stops)} of light."
+    else:
+        way = f"Take the {worn.name} off {lamp.name}."
+    changes = {"lamps": with_lamp(case, lamp.number, gel=gel.key)}
+    return remedy(case, judge_colour, verdict, changes, way)
+
+
+RULE = Rule(
+    key="colour",
+    title="Light colour",
+    name="light colour",
+    speak=judge_colour,
+    otherwise="Lamps placed anew: see what Light this plate proposes.",
+)

@@ -1,0 +1,83 @@
+"""The numbers of one plate as the rules measure them, read off its stage."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from functools import cached_property
+
+from .. import thin_lens
+from ..lighting.lamps import light_there
+from ..lighting.on_stage import lighting
+from ..stage.case import Case
+from .fastest import fastest
+from .rule import Chosen
+
+#: This many stops under is as good as no light at all.
+DARK = 40.0
+
+
+class OnePlate:
+    """See `rule.Numbers`: every number is a single one."""
+
+    def __init__(self, case: Case) -> None:
+        stage, plate = case.stage, case.plate
+        self.case, self.shot, self.plate = case, case.shot, plate
+        self.relaxed = case.relaxed
+        self.crop_across, self.crop_down = stage.crop_across, stage.crop_down
+        self.pixels = stage.pixels_across
+        self.focal_mm, self.coc_mm = stage.focal_mm, stage.coc_mm
+        self.f_number, self.working_stop = plate.f_number, stage.effective_f_number
+        self.sensor_to_pupil_m = stage.sensor_to_pupil_m
+        self.near_m = math.nan if stage.near_m is None else stage.near_m
+        self.far_m = math.nan if stage.far_m is None else stage.far_m
+        self.focus_m = stage.focus_m
+        self.first_focus_m = min(p.focus_m for p in stage.passes)
+        self.last_focus_m = max(p.focus_m for p in stage.passes)
+        self.passes = float(plate.focus_passes)
+        self.needed_fps, self.capture_fps = stage.needed_fps, stage.capture_fps
+        self.rate_decided = plate.capture_fps is not None
+        self.shutter_deg, self.exposure_s = plate.shutter_deg, stage.exposure_s
+
+    def of_setup(self, name: str, of: Callable[[Chosen], float]) -> float:
+        """A number of the body, mode and lens in hand."""
+        return of(self.case.choice)
+
+    def of_place(self, name: str, of: Callable[[Case], float]) -> float:
+        """A number of where the camera stands."""
+        return of(self.case)
+
+    @property
+    def tolerance_px(self) -> float:
+        """Mismatch nobody notices."""
+        return self.case.tolerance.px
+
+    @cached_property
+    def passes_needed(self) -> float:
+        """Fewest passes that cover what must be sharp."""
+        near, far = self.near_m * 1000.0, self.far_m * 1000.0
+        if self.passes <= 1.0 or not near > self.focal_mm:
+            return 1.0
+        span = math.log((1.0 - self.focal_mm / far) / (1.0 - self.focal_mm / near))
+        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm)
+        return float(thin_lens.passes_needed(span, k))
+
+    @cached_property
+    def stops_short(self) -> float:
+        """Stops of light missing; NaN where nothing is known of the light there is."""
+        found = light_there(self.shot, self.plate, self.case.depth_m, lighting(self.case))
+        if found is None:
+            return math.nan
+        # A lamp that faces away leaves next to nothing; how much less than that says nothing.
+        return min(math.log2(self.case.stage.lux_needed / found[0]), DARK)
+
+    @cached_property
+    def fastest(self) -> tuple[float, float] | None:
+        """The fastest thing: pixels a played frame, and how wide it appears."""
+        quick = fastest(self.case)
+        return None if quick is None else (quick.step_px, quick.width_px)
+
+
+def numbers_of(case: Case) -> OnePlate:
+    """The numbers of a case, worked out once."""
+    return case.once("numbers", lambda: OnePlate(case))

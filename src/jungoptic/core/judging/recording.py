@@ -1,0 +1,89 @@
+"""Does the mode keep colour edges as fine as the delivered picture?"""
+
+from __future__ import annotations
+
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
+from ..stage.case import Case
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
+from .trying import remedy, sought
+
+
+def judge_recording(case: Case) -> Finding | None:
+    """Whether the mode keeps colour edges as fine as the delivered picture."""
+    measured = measure(numbers_of(case))
+    if measured is None:
+        return None
+    mode, delivered = case.choice.mode, case.shot.delivery.width_px
+    pitch = float(measured.short) + PITCH_HOLDS
+    verdict = verdict_of(measured)
+    bits = (
+        "" if mode.bit_depth >= 10 else " At 8 bits light the screen well and grade after keying."
+    )
+    sentence = (
+        f"{mode.name} keeps one colour sample in {pitch:.1f} delivered pixels"
+        + (
+            ": edges stay as fine as the picture."
+            if verdict is Verdict.HOLDS
+            else ": fine hair goes."
+        )
+        + bits
+    )
+
+    def ways() -> list[Remedy | None]:
+        found: list[Remedy | None] = []
+        for body in case.shot.kit.bodies:
+            for other in body.modes:
+                if other.id != mode.id:
+                    found.append(
+                        remedy(
+                            case,
+                            judge_recording,
+                            verdict,
+                            {"body_id": body.id, "mode_id": other.id},
+                            f"Record with {body.name}, {other.name}.",
+                        )
+                    )
+        return found
+
+    step = CHROMA_STEP[mode.subsampling]
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="pitch = samples per chroma sample · delivered / recorded",
+                inputs=(
+                    Quantity("n", f"{mode.subsampling}, across or down", float(max(step)), ""),
+                    Quantity("W", "delivered across", float(delivered), "px"),
+                    Quantity(
+                        "R", "recorded across the delivered view", case.stage.pixels_across, "px"
+                    ),
+                ),
+                result=Quantity("p", "chroma pitch", pitch, "px"),
+                source="Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
+            ),
+        ),
+        remedies=sought(case, verdict, ways),
+    )
+
+
+def measure(n: Numbers) -> Measured | None:
+    """Delivered pixels to one colour sample; None without a screen."""
+    if n.plate.kind != "screen":
+        return None
+    step = n.of_setup("chroma step", lambda s: float(max(CHROMA_STEP[s.mode.subsampling])))
+    pitch = step * n.shot.delivery.width_px / n.pixels
+    return Measured(ranked(pitch, PITCH_HOLDS, PITCH_STRAINS), pitch - PITCH_HOLDS)
+
+
+RULE = Rule(
+    key="recording",
+    title="Recording",
+    name="recording for a key",
+    speak=judge_recording,
+    axes=frozenset({"scale", "setup"}),
+    measure=measure,
+    otherwise="A mode with full chroma, or one twice as wide.",
+)

@@ -1,0 +1,97 @@
+"""Are the rows read fast enough for what moves?"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.plate import TIMELESS
+from ..stage.case import Case
+from .fastest import fastest
+from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
+from .trying import best, remedy
+
+
+def lean_deg(case: Case) -> float | None:
+    """Lean of an upright thing by rolling shutter, in degrees; None while the readout is unknown or
+    nothing moves."""
+    measured = measure(numbers_of(case))
+    if measured is None or case.choice.mode.readout_ms is None:
+        return None
+    return float(measured.short) * case.relaxed
+
+
+def judge_skew(case: Case) -> Finding | None:
+    """Whether the rows are read fast enough for what moves."""
+    measured, quick, lean = measure(numbers_of(case)), fastest(case), lean_deg(case)
+    if measured is None or quick is None or lean is None:
+        return None
+    mode, verdict = case.choice.mode, verdict_of(measured)
+    sentence = (
+        f"Read row by row in {mode.readout_ms:.3g} ms, uprights of {quick.stand_in.name} lean "
+        f"{lean:.2f}° at its fastest; other plates and the world do not."
+    )
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="lean = atan(readout · rows used · speed / picture height)",
+                inputs=(
+                    Quantity("r", "readout of all rows", mode.readout_ms or 0.0, "ms"),
+                    Quantity("rows", "share of the rows used", case.stage.crop_down, ""),
+                    Quantity("v", "speed", quick.step_px * case.stage.needed_fps, "px/s"),
+                    Quantity("h", "picture height", float(case.shot.delivery.height_px), "px"),
+                ),
+                result=Quantity("lean", "lean of an upright", lean, "°"),
+                source="Geometry of a readout that takes time.",
+            ),
+        ),
+        remedies=() if case.trial or verdict is Verdict.HOLDS else _skew_remedies(case, verdict),
+    )
+
+
+def _skew_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+    ways: list[Remedy | None] = []
+    now = case.choice.mode.readout_ms or 0.0
+    for body in case.shot.kit.bodies:
+        for mode in body.modes:
+            if mode.readout_ms is not None and mode.readout_ms < now:
+                ways.append(
+                    remedy(
+                        case,
+                        judge_skew,
+                        before,
+                        {"body_id": body.id, "mode_id": mode.id},
+                        f"Film it with {body.name}, {mode.name}.",
+                    )
+                )
+    return best(ways, most=2)
+
+
+def measure(n: Numbers) -> Measured | None:
+    """Degrees of lean; None while no readout is known or nothing moves.
+
+    skew = readout * share of the rows * image speed on set, over the height. A readout that is not
+    known counts as none.
+    """
+    readout_ms = n.of_setup("readout", lambda s: s.mode.readout_ms or 0.0)
+    if n.fastest is None or n.plate.kind in TIMELESS or not np.any(readout_ms):
+        return None
+    speed = n.fastest[0] * n.needed_fps
+    skew = readout_ms / 1000.0 * np.minimum(n.crop_down, 1.0) * speed
+    lean = np.degrees(np.arctan(skew / n.shot.delivery.height_px)) / n.relaxed
+    return Measured(ranked(lean, LEAN_HOLDS_DEG, LEAN_STRAINS_DEG), lean)
+
+
+RULE = Rule(
+    key="skew",
+    title="Rolling shutter",
+    name="rolling shutter",
+    speak=judge_skew,
+    axes=frozenset({"scale", "setup"}),
+    measure=measure,
+    otherwise="A mode that reads out faster, or slower movement.",
+)

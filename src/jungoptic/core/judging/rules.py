@@ -1,0 +1,84 @@
+"""Every rule there is, in the order in which a supervisor asks."""
+
+from __future__ import annotations
+
+from . import (
+    backing,
+    blur,
+    breathing,
+    close_focus,
+    depth,
+    diffraction,
+    evenness,
+    falloff,
+    flicker,
+    floor,
+    hardness,
+    key_ratio,
+    key_side,
+    light,
+    light_colour,
+    loan,
+    mains,
+    mismatch,
+    move,
+    rate,
+    recording,
+    rolling_shutter,
+    room,
+    screen_colour,
+    screen_level,
+    screen_shadow,
+    spill,
+    strobing,
+    sunlight,
+    sweep,
+    view,
+)
+from .rule import Rule
+
+RULES: tuple[Rule, ...] = (
+    view.RULE,
+    floor.RULE,
+    mismatch.RULE,
+    move.RULE,
+    close_focus.RULE,
+    depth.RULE,
+    breathing.RULE,
+    diffraction.RULE,
+    rate.RULE,
+    blur.RULE,
+    strobing.RULE,
+    rolling_shutter.RULE,
+    light.RULE,
+    key_side.RULE,
+    hardness.RULE,
+    light_colour.RULE,
+    key_ratio.RULE,
+    falloff.RULE,
+    sunlight.RULE,
+    flicker.RULE,
+    mains.RULE,
+    backing.RULE,
+    evenness.RULE,
+    screen_level.RULE,
+    spill.RULE,
+    screen_shadow.RULE,
+    sweep.RULE,
+    screen_colour.RULE,
+    recording.RULE,
+    room.RULE,
+    loan.RULE,
+)
+BY_KEY = {rule.key: rule for rule in RULES}
+#: Rules that are measured in numbers, for one plate or for every candidate at once.
+MEASURED = tuple(rule for rule in RULES if rule.measure is not None)
+#: Rules whose answer hangs on where the camera stands and how large the set is, but on no number of
+#: the exposure: they are asked once for each place.
+OF_A_PLACE = tuple(rule for rule in RULES if rule.measure is None)
+
+
+def name_of(key: str) -> str:
+    """What a person calls a rule, or a judgement made elsewhere."""
+    rule = BY_KEY.get(key)
+    return key.replace("-", " ").replace("_", " ") if rule is None else rule.name

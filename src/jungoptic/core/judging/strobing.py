@@ -1,0 +1,74 @@
+"""Does the fastest thing seem to jump from frame to frame?"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..stage.case import Case
+from ..words.quantities import percent, pixels
+from .fastest import fastest
+from .limits import GAP_TO_WIDTH
+from .numbers import numbers_of
+from .rule import Measured, Numbers, Rule, ranked, verdict_of
+from .smear import smear_ratio
+
+
+def judge_step(case: Case) -> Finding | None:
+    """Whether the fastest thing seems to jump from frame to frame; None when nothing moves."""
+    quick = fastest(case)
+    measured = measure(numbers_of(case))
+    if quick is None or measured is None:
+        return None
+    world_blur = quick.step_px * case.shot.world.shutter_deg / 360.0
+    blur = world_blur * smear_ratio(numbers_of(case))
+    widths = float(measured.short)
+    verdict = verdict_of(measured)
+    sentence = (
+        f"{quick.stand_in.name} goes {pixels(quick.step_px)} from frame to frame at its fastest "
+        f"(frame {quick.frame}), {percent(quick.step_px / max(quick.width_px, 1e-9))} of its width"
+        + (
+            "."
+            if verdict is Verdict.HOLDS
+            else ": it seems to jump. Slow it down, let more blur join the steps, or let the eye "
+            "follow it."
+        )
+    )
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="gap = step − blur, as a part of the width of the thing",
+                inputs=(
+                    Quantity("step", "movement per played frame", quick.step_px, "px"),
+                    Quantity("b", "blur in this plate", blur, "px"),
+                    Quantity("w", "width of the thing in the picture", quick.width_px, "px"),
+                ),
+                result=Quantity("g", "gap in widths", widths, ""),
+                source="Kinematics; half a width is a judgement.",
+            ),
+        ),
+    )
+
+
+def measure(n: Numbers) -> Measured | None:
+    """The gap between the smears of the fastest thing, in its widths; None when nothing moves."""
+    if n.fastest is None:
+        return None
+    step, width = n.fastest
+    blur = step * n.shot.world.shutter_deg / 360.0 * smear_ratio(n)
+    gap = np.maximum(step - blur, 0.0) / width if width > 0.0 else np.inf + 0.0 * blur
+    return Measured(ranked(gap / n.relaxed, GAP_TO_WIDTH, math.inf), gap)
+
+
+RULE = Rule(
+    key="step",
+    title="Strobing",
+    name="strobing",
+    speak=judge_step,
+    axes=frozenset({"scale", "setup", "shutter", "slowdown"}),
+    measure=measure,
+)

@@ -1,0 +1,87 @@
+"""Is there a floor of the screen under feet that are in frame?"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..stage.backing import backing
+from ..stage.case import Case
+from ..words.quantities import length
+from .rule import Rule
+from .trying import remedy, sought
+
+#: The sweep reaches this far before the feet (judgement).
+SWEEP_MARGIN_M = 0.3
+
+
+def judge_sweep(case: Case) -> Finding | None:
+    """Feet in the picture need the screen under them."""
+    screen, plate = backing(case), case.plate
+    if screen is None or plate.screen_width_m <= 0.0:
+        return None
+    delivery = case.shot.delivery
+    feet = [s for s in case.shot.stand_ins_of(plate) if s.kind == "figure"]
+    if not feet:
+        return None
+    at = plate.on_stage(np.array([(s.x_m, s.y_m, s.z_m) for s in feet]))
+    seen = case.stage.camera.project(at, delivery.width_px, delivery.height_px)
+    with np.errstate(invalid="ignore"):
+        shown = (
+            (seen[:, 0] >= 0)
+            & (seen[:, 0] <= delivery.width_px)
+            & (seen[:, 1] >= 0)
+            & (seen[:, 1] <= delivery.height_px)
+        )
+    if not shown.any():
+        return None
+    nearest = float(at[shown, 1].min())
+    needed = round(screen.distance_m - nearest + SWEEP_MARGIN_M, 2)
+    short = needed - plate.screen_sweep_m
+    verdict = Verdict.HOLDS if short <= 1e-9 else Verdict.STRAINS
+    if verdict is Verdict.HOLDS:
+        sentence = (
+            f"Feet are in the picture and stand on the screen's sweep ({length(needed)} needed)."
+        )
+    else:
+        sentence = (
+            f"Feet are in the picture: run the screen {length(needed)} forward over the floor "
+            f"({length(plate.screen_sweep_m)} now), or cut the feet out by hand."
+        )
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="sweep = screen distance − nearest foot + 300 mm",
+                inputs=(
+                    Quantity("d", "screen distance", screen.distance_m, "m"),
+                    Quantity("y", "nearest foot in the picture", nearest, "m"),
+                ),
+                result=Quantity("s", "sweep needed", needed, "m"),
+                source="Geometry; feet in frame need a floor sweep (common practice).",
+            ),
+        ),
+        remedies=sought(
+            case,
+            verdict,
+            lambda: [
+                remedy(
+                    case,
+                    judge_sweep,
+                    verdict,
+                    {"screen_sweep_m": needed},
+                    f"Lay {length(needed)} of it on the floor, without a crease at the turn.",
+                )
+            ],
+        ),
+    )
+
+
+RULE = Rule(
+    key="sweep",
+    title="Floor",
+    name="floor of the screen",
+    speak=judge_sweep,
+    otherwise="A longer floor of the screen, or feet out of frame.",
+)

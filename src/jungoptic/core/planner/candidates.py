@@ -1,0 +1,300 @@
+"""The numbers of every candidate at once: arrays that span only the axes they need."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .. import exposure, thin_lens
+from ..camera import Array
+from ..plan.mirrored import seen_by
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.case import Case
+from ..stage.motion import Motion, image_motion
+from ..stage.tolerance import allowed, relaxed
+from .axes import ISO, PASSES, SCALE, SETUP, SHUTTER, SLOW, STOP, along
+from .places import Places
+from .space import Setup, Space
+
+
+def _or_nan(value: float | None) -> float:
+    return math.nan if value is None else value
+
+
+class Candidates:
+    """The candidates of `space` for `plate`, as the rules measure them: see `rule.Numbers`."""
+
+    def __init__(
+        self,
+        shot: Shot,
+        plate: Plate,
+        space: Space,
+        motion: Motion | None = None,
+        columns: dict[str, Array] | None = None,
+    ) -> None:
+        #: Numbers of the setups by name: shared by tables that have the same ones.
+        self._columns: dict[str, Array] = {} if columns is None else columns
+        self.shot = shot = seen_by(shot, plate)
+        self.plate = plate
+        self.space = space
+        self.motion = image_motion(shot, plate) if motion is None else motion
+        self.relaxed = relaxed(shot)
+        self.tolerance_px = allowed(shot, self.motion).px
+        self.places = Places(shot, plate, space, self.motion)
+
+    # --- lists along the axes ------------------------------------------------------------------
+
+    @cached_property
+    def scale(self) -> Array:
+        """Scale denominators."""
+        return along(SCALE, self.space.scales)
+
+    @cached_property
+    def f_number(self) -> Array:
+        """f-numbers."""
+        return along(STOP, self.space.stops)
+
+    @cached_property
+    def shutter_deg(self) -> Array:
+        """Shutter angles, degrees."""
+        return along(SHUTTER, self.space.shutters)
+
+    @cached_property
+    def iso(self) -> Array:
+        """ISO values."""
+        return along(ISO, self.space.isos)
+
+    @cached_property
+    def passes(self) -> Array:
+        """Focus passes asked for."""
+        return along(PASSES, self.space.passes)
+
+    # --- where the camera stands ---------------------------------------------------------------
+
+    def of_place(self, name: str, of: Callable[[Case], float]) -> Array:
+        """A number of where the camera stands, asked once for each place."""
+        return self.places.laid_out(lambda place: of(place.case))
+
+    def of_setup(self, name: str, of: Callable[[Setup], float]) -> Array:
+        """A number of every setup; laid out once for all plates that share the setups."""
+        if name not in self._columns:
+            self._columns[name] = along(SETUP, [of(s) for s in self.space.setups])
+        return self._columns[name]
+
+    # --- optics --------------------------------------------------------------------------------
+
+    @cached_property
+    def near_m(self) -> Array:
+        """Nearest distance that must be sharp; NaN when nothing must."""
+        return self.of_place("near", lambda case: _or_nan(case.stage.near_m))
+
+    @cached_property
+    def far_m(self) -> Array:
+        """Farthest distance that must be sharp."""
+        return self.of_place("far", lambda case: _or_nan(case.stage.far_m))
+
+    @cached_property
+    def focus_m(self) -> Array:
+        """Object distance in focus with one pass; inf when nothing must be sharp."""
+        if self.plate.focus_world_m is not None:
+            return self.plate.focus_world_m / self.scale
+        near, far = self.near_m, self.far_m
+        with np.errstate(invalid="ignore"):
+            best = 2.0 * near * far / (near + far)
+        return np.where(np.isfinite(near), best, np.inf)
+
+    @cached_property
+    def focal_mm(self) -> Array:
+        """Focal length in use: a zoom takes the one that matches, or the one decided."""
+        low, high = self.lens("focal_min_mm"), self.lens("focal_max_mm")
+        world = self.shot.world
+        pinhole = world.focal_mm * self.mode("sensor_width_mm") / world.sensor_width_mm
+        wanted: Array = thin_lens.matching_focal(pinhole, self.focus_m * 1000.0)
+        if self.plate.focal_mm:
+            wanted = np.full_like(wanted, self.plate.focal_mm)
+        return np.clip(wanted, low, high)
+
+    def mode(self, name: str) -> Array:
+        """A number of every setup's mode."""
+        return self.of_setup(f"mode {name}", lambda s: float(getattr(s.mode, name)))
+
+    def lens(self, name: str) -> Array:
+        """A number of every setup's lens."""
+        return self.of_setup(f"lens {name}", lambda s: float(getattr(s.lens, name)))
+
+    @cached_property
+    def magnification(self) -> Array:
+        """Image over object size at the focus; NaN inside the focal length."""
+        u = self.focus_m * 1000.0
+        with np.errstate(divide="ignore", invalid="ignore"):
+            return np.where(u > self.focal_mm, thin_lens.magnification(self.focal_mm, u), np.nan)
+
+    @cached_property
+    def pinhole_mm(self) -> Array:
+        """Image distance f (1 + m)."""
+        return self.focal_mm * (1.0 + self.magnification)
+
+    @cached_property
+    def crop_across(self) -> Array:
+        """Part of the mode's width that the delivered view takes."""
+        world = self.shot.world
+        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
+        return used / self.mode("sensor_width_mm")
+
+    @cached_property
+    def crop_down(self) -> Array:
+        """Part of the mode's height that it takes."""
+        world = self.shot.world
+        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
+        return used / self.shot.delivery.aspect / self.mode("sensor_height_mm")
+
+    @cached_property
+    def pixels(self) -> Array:
+        """Pixels left across the delivered frame."""
+        return self.mode("width_px") * np.minimum(self.crop_across, 1.0)
+
+    @cached_property
+    def coc_mm(self) -> Array:
+        """Largest unnoticed blur disc at the sensor."""
+        world = self.shot.world
+        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
+        return 2.0 * used / self.shot.delivery.width_px
+
+    @cached_property
+    def working_stop(self) -> Array:
+        """Working f-number close up."""
+        return thin_lens.working_stop(self.f_number, self.magnification, self.lens("pupil_ratio"))
+
+    @cached_property
+    def sensor_to_pupil_m(self) -> Array:
+        """From the sensor mark to the entrance pupil."""
+        known = self.of_setup(
+            "sensor to pupil",
+            lambda s: (
+                math.nan
+                if s.lens.pupil_from_mount_mm is None
+                else s.body.flange_mm + s.lens.pupil_from_mount_mm
+            ),
+        )
+        found: Array = np.where(np.isnan(known), self.pinhole_mm, known) / 1000.0
+        return found
+
+    @cached_property
+    def passes_needed(self) -> Array:
+        """Fewest passes that cover what must be sharp, at each stop."""
+        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            return thin_lens.passes_needed(self._span, k)
+
+    @cached_property
+    def _q_near(self) -> Array:
+        with np.errstate(invalid="ignore"):
+            found: Array = 1.0 - self.focal_mm / (self.near_m * 1000.0)
+        return found
+
+    @cached_property
+    def _span(self) -> Array:
+        with np.errstate(divide="ignore", invalid="ignore"):
+            q_far = 1.0 - self.focal_mm / (self.far_m * 1000.0)
+            found: Array = np.log(q_far / self._q_near)
+        return found
+
+    @property
+    def first_focus_m(self) -> Array:
+        """Focus of the nearest pass."""
+        return self._pass_focus_m[0]
+
+    @property
+    def last_focus_m(self) -> Array:
+        """Focus of the farthest pass."""
+        return self._pass_focus_m[1]
+
+    @cached_property
+    def _pass_focus_m(self) -> tuple[Array, Array]:
+        """Focus of the nearest and of the farthest pass."""
+        single = self.passes <= 1.0
+        with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+            covered = self.passes_needed <= self.passes
+            ratio = np.exp(self._span / self.passes_needed)
+            q_first = self._q_near * (1.0 + ratio) / 2.0
+            q_last = q_first * ratio ** (self.passes_needed - 1.0)
+            lens_m = self.focal_mm / 1000.0
+            near_d, far_d = 1.0 / self.near_m, 1.0 / self.far_m
+            half = (far_d - near_d) * 0.5 / self.passes
+            first = np.where(covered, lens_m / (1.0 - q_first), 1.0 / (near_d + half))
+            last = np.where(covered, lens_m / (1.0 - q_last), 1.0 / (far_d - half))
+        nothing = np.isnan(self.near_m)
+        return (
+            np.where(single | nothing, self.focus_m, first),
+            np.where(single | nothing, self.focus_m, last),
+        )
+
+    # --- time and light ------------------------------------------------------------------------
+
+    @cached_property
+    def needed_fps(self) -> Array:
+        """Rate that the motion asks for."""
+        fps = self.shot.delivery.fps
+        if self.plate.motion == "gravity":
+            found: Array = fps * np.sqrt(self.scale)
+            return found
+        return np.full_like(self.scale, fps)
+
+    @cached_property
+    def capture_fps(self) -> Array:
+        """Rate recorded: as needed up to the mode's fastest, or slower to save light."""
+        if self.space.capture_fps is not None:
+            return np.full_like(self.needed_fps, self.space.capture_fps)
+        derived = np.minimum(self.needed_fps, self.mode("max_fps"))
+        found: Array = derived * along(SLOW, self.space.slowdowns)
+        return found
+
+    @cached_property
+    def rate_decided(self) -> NDArray[np.bool_]:
+        """Whether the rate is somebody's choice rather than what follows."""
+        slowed = along(SLOW, self.space.slowdowns) != 1.0
+        return slowed if self.space.capture_fps is None else np.ones_like(slowed)
+
+    @cached_property
+    def fastest(self) -> tuple[float, float] | None:
+        """The fastest thing: pixels a played frame, and how wide it appears."""
+        if self.motion.still:
+            return None
+        at = int(np.argmax(self.motion.fastest_px))
+        return float(self.motion.fastest_px[at]), float(self.motion.widths_px[at])
+
+    @cached_property
+    def exposure_s(self) -> Array:
+        """Exposure time of a frame."""
+        return self.shutter_deg / 360.0 / self.capture_fps
+
+    @cached_property
+    def lux_needed(self) -> Array:
+        """Light for the level of the story's key against a normal exposure (ISO 2720)."""
+        darker = self.plate.nd_stops + self.shot.key_level_stops
+        stop = self.working_stop * self.lens("t_over_f") * 2.0 ** (darker / 2.0)
+        # Split so that only the last product spans all the axes.
+        per_stop = exposure.FLAT_RECEPTOR_LUX_S * stop * stop
+        found: Array = per_stop / self.exposure_s / self.iso
+        return found
+
+    @cached_property
+    def stops_short(self) -> Array:
+        """Stops of light missing (negative: to spare); NaN where nothing is known."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            there = np.log2(self.places.laid_out(lambda place: place.lux))
+            stop = self.working_stop * self.lens("t_over_f")
+            needed = (
+                math.log2(exposure.FLAT_RECEPTOR_LUX_S)
+                + 2.0 * np.log2(stop)
+                + self.plate.nd_stops
+                + self.shot.key_level_stops
+                - there
+            )
+        found: Array = needed + (-np.log2(self.exposure_s)) + (-np.log2(self.iso))
+        return found

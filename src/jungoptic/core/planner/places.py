@@ -1,0 +1,116 @@
+"""Where the camera stands: one place for all setups that reach as low at a scale."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from ..camera import Array
+from ..impossible import Impossible
+from ..judging.rule import Rule
+from ..lighting.lamps import light_there
+from ..lighting.on_stage import lighting
+from ..lighting.stage_light import StageLight
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.case import Case
+from ..stage.derive import Choice, depth_range_m, derive, floor_axis_m
+from ..stage.motion import Motion
+from .axes import square
+from .space import Setup, Space
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where the camera stands: shared by all lenses that reach as low."""
+
+    case: Case
+    lux: float
+    #: Ranks of the rules that hang on the place alone, by their key.
+    _ranks: dict[str, float]
+
+    def spoken(self, rule: Rule) -> float:
+        """The rank of a rule that hangs on the place alone; NaN where it says nothing."""
+        if rule.key not in self._ranks:
+            found = rule.speak(self.case)
+            self._ranks[rule.key] = math.nan if found is None else float(found.verdict.rank)
+        return self._ranks[rule.key]
+
+
+class Places:
+    """The places of every setup at every scale of a search."""
+
+    def __init__(self, shot: Shot, plate: Plate, space: Space, motion: Motion) -> None:
+        self.shot, self.plate, self.space, self.motion = shot, plate, space, motion
+        self._known: dict[tuple[float, float], Place | None] = {}
+        self._at_scale: dict[float, Plate] = {}
+        self._lit: dict[float, tuple[StageLight | None, dict[str, float]]] = {}
+
+    def at(self, setup: Setup, scale: float) -> Place | None:
+        """The place for a setup at a scale; None where its optics are impossible there."""
+        tried = self._at_scale.get(scale)
+        if tried is None:
+            tried = self._at_scale[scale] = replace(self.plate, scale=scale)
+        floor = floor_axis_m(self.shot, tried, Choice(setup.body, setup.mode, setup.lens))
+        ideal = (self.shot.world.height_m - tried.ground_m) / scale
+        if self.shot.move.still and floor <= ideal:
+            # Whatever reaches lower than it must stands in the same place.
+            floor = -math.inf
+        key = (round(floor, 9), scale)
+        if key not in self._known:
+            self._known[key] = self._make(tried, setup)
+        return self._known[key]
+
+    def _make(self, plate: Plate, setup: Setup) -> Place | None:
+        # The place does not ask for focus: a lens that cannot focus there is judged for itself.
+        plate = replace(
+            plate,
+            body_id=setup.body.id,
+            mode_id=setup.mode.id,
+            lens_id=setup.lens.id,
+            focus_passes=1,
+            focus_world_m=1e6,
+            f_number=max(plate.f_number, setup.lens.widest_stop),
+        )
+        try:
+            stage = derive(self.shot, plate, Choice(setup.body, setup.mode, setup.lens))
+        except Impossible:
+            return None
+        near_far = depth_range_m(self.shot, plate, stage.camera)
+        near, far = near_far if near_far is not None else (math.nan, math.nan)
+        stage = replace(stage, near_m=None if near_far is None else near, far_m=far)
+        case = Case(self.shot, plate, stage, True, {plate.id: self.motion})
+        light, ranks = self._lit_at(case)
+        depth = 0.0 if near_far is None else far - near
+        found = light_there(self.shot, plate, depth, light)
+        return Place(case, math.nan if found is None else found[0], ranks)
+
+    def _lit_at(self, case: Case) -> tuple[StageLight | None, dict[str, float]]:
+        """The light of a place, and where the ranks of rules that hang on it are kept. Without a
+        screen both hang on its scale: the lamps stand where they stand, and the set between them
+        shrinks or grows."""
+        scale = case.plate.scale
+        if self.plate.kind == "screen":
+            return lighting(case), {}
+        if scale not in self._lit:
+            self._lit[scale] = lighting(case), {}
+        return self._lit[scale]
+
+    @cached_property
+    def rows(self) -> list[list[Place | None]]:
+        """Places by setup and scale."""
+        return [[self.at(s, scale) for scale in self.space.scales] for s in self.space.setups]
+
+    def laid_out(self, of: Callable[[Place], float]) -> Array:
+        """A number of every place, by setup and scale; NaN where none can be."""
+        # Several setups share a place: it is asked once.
+        known: dict[int, float] = {}
+        rows = []
+        for row in self.rows:
+            for place in row:
+                if place is not None and id(place) not in known:
+                    known[id(place)] = of(place)
+            rows.append([math.nan if p is None else known[id(p)] for p in row])
+        return square(rows)
