@@ -7,6 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..camera import Array
 from ..impossible import Impossible
 from ..judging.rule import Rule
@@ -99,18 +102,27 @@ class Places:
         return self._lit[scale]
 
     @cached_property
-    def rows(self) -> list[list[Place | None]]:
-        """Places by setup and scale."""
-        return [[self.at(s, scale) for scale in self.space.scales] for s in self.space.setups]
+    def _laid(self) -> tuple[list[Place], NDArray[np.intp]]:
+        """Every place once, and which of them each setup has at each scale (-1: none)."""
+        places: list[Place] = []
+        numbers: dict[int, int] = {}
+        rows = []
+        for setup in self.space.setups:
+            row = []
+            for scale in self.space.scales:
+                place = self.at(setup, scale)
+                if place is None:
+                    row.append(-1)
+                    continue
+                if id(place) not in numbers:
+                    numbers[id(place)] = len(places)
+                    places.append(place)
+                row.append(numbers[id(place)])
+            rows.append(row)
+        return places, np.array(rows, dtype=np.intp)
 
     def laid_out(self, of: Callable[[Place], float]) -> Array:
-        """A number of every place, by setup and scale; NaN where none can be."""
-        # Several setups share a place: it is asked once.
-        known: dict[int, float] = {}
-        rows = []
-        for row in self.rows:
-            for place in row:
-                if place is not None and id(place) not in known:
-                    known[id(place)] = of(place)
-            rows.append([math.nan if p is None else known[id(p)] for p in row])
-        return square(rows)
+        """A number of every place, by setup and scale; NaN where none can be. Several setups share
+        a place, which is asked once."""
+        places, which = self._laid
+        return square(np.array([*(of(place) for place in places), math.nan])[which])
