@@ -3,7 +3,6 @@ person may decide brings the computation down, and a scaled stage shows the same
 
 from __future__ import annotations
 
-import datetime
 import math
 from dataclasses import replace
 
@@ -109,11 +108,7 @@ class TestRemedies:
                 if not remedy.changes:
                     continue
                 assert remedy.verdict.rank < finding.verdict.rank
-                changes = dict(remedy.changes)
-                day = changes.get("film_on")
-                if isinstance(day, str):
-                    changes["film_on"] = datetime.date.fromisoformat(day)
-                plate = replace(case.plate, **changes)
+                plate = replace(case.plate, **remedy.changes)
                 tried = Case.of(replace(shot, plates=(plate,)), plate)
                 assert tried is not None
                 after = {f.key: f for f in judge_plate(replace(tried, trial=True))}

@@ -14,7 +14,8 @@ from jungoptic.core.breakdown.advisor import AS_IT_IS, OWNED, SUBJECTS, Facts, r
 from jungoptic.core.breakdown.economy import economy
 from jungoptic.core.breakdown.recipes import BOOK, BY_KEY
 from jungoptic.core.cost import effort
-from jungoptic.core.cost.effort import Hours, Job, pace, roto_keys, shot_effort, what_if
+from jungoptic.core.cost.effort import Hours, Job, roto_keys, shot_effort, what_if
+from jungoptic.core.cost.pace import pace
 from jungoptic.core.cost.work import Work
 from jungoptic.core.stage.coverage import coverage
 

@@ -367,7 +367,7 @@ class TestLoans:
         case = Case.of(replace(late, kit=Kit((CINEMA,), (self.LENT,))), late.plates[0])
         assert case is not None
         loan = next(f for f in judge_plate(case) if f.key == "loan")
-        assert loan.remedies[0].changes == {"film_on": "2026-11-29"}
+        assert loan.remedies[0].changes == {"film_on": datetime.date(2026, 11, 29)}
         assert loan.sentence.endswith("this plate is filmed on 5 December.")
         # In another year the day alone would be read wrongly.
         case = Case.of(

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core import exposure, haze, light, moves, scale, stopmotion, sun, timelapse
+from jungoptic.core.counting import frames_in
 
 
 class TestExposure:
@@ -162,3 +163,13 @@ class TestMoves:
             wanted += increment
             taken += steps * step
             assert abs(wanted - taken) <= step / 2 + 1e-6
+
+
+class TestFrames:
+    @pytest.mark.parametrize(
+        ("seconds", "fps", "frames"),
+        # Half a frame goes up, as in the browser: 2.5 s at 25 fps are 62.5.
+        [(2.5, 25, 63), (4, 24, 96), (0.5, 25, 13), (0.001, 24, 1), (3.02, 50, 151)],
+    )
+    def test_frames_of_a_shot(self, seconds, fps, frames):
+        assert frames_in(seconds, fps) == frames

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from jungoptic.web.kit.models import Body, Lens, Mode
+from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.productions.models import JournalEntry
 from tests.conftest import new_id
 
@@ -18,6 +19,19 @@ def test_a_body_with_its_modes(stage):
     (mine,) = [b for b in kit["bodies"] if b["id"] == body["id"]]
     assert [m["id"] for m in mine["modes"]] == [mode["id"]]
     assert mode["subsampling"] == "4:2:0"
+
+
+def test_long_gop_is_what_the_mode_says_and_not_read_out_of_a_name(stage):
+    told = {**MODE, "codec": "no-gop intra"}
+    body = stage.api.post(f"{stage.path}/bodies", BODY).json()
+    for long_gop in (False, True):
+        answer = stage.api.post(
+            f"{stage.path}/bodies/{body['id']}/modes", {**told, "long_gop": long_gop}
+        )
+        assert answer.status_code == 200
+        plan = load(plan_json(stage.shot))
+        (mine,) = [b for b in plan.kit.bodies if b.id == body["id"]]
+        assert mine.modes[-1].long_gop is long_gop
 
 
 def test_lenses_come_shortest_first(stage):

@@ -84,6 +84,8 @@ class Camera:
 
         A point at or behind the camera gives NaN; a point outside the picture gives pixels
         outside 0..width, 0..height.
+
+        Raises Impossible unless picture width and picture height are above zero.
         """
         positive("picture width", width_px)
         positive("picture height", height_px)
@@ -94,7 +96,10 @@ class Camera:
         return self.focal_mm / self.sensor_width_mm * width_px
 
     def scaled(self, scale: float) -> Camera:
-        """The camera with the same view of a world shrunk by `scale`: position divided by it."""
+        """The camera with the same view of a world shrunk by `scale`: position divided by it.
+
+        Raises Impossible unless scale is above zero.
+        """
         positive("scale", scale)
         x, y, z = self.position_m
         return replace(self, position_m=(x / scale, y / scale, z / scale))

@@ -17,6 +17,8 @@ def illuminance_lux(
     """Illuminance for a normal exposure, E = C N^2 / (t ISO), in lux. Source: ISO 2720.
 
     `f_number` is what passes light: the T-stop, or the effective f-number close up.
+
+    Raises Impossible unless f-number, exposure time, ISO and calibration are above zero.
     """
     positive("f-number", f_number)
     positive("exposure time", exposure_s)
@@ -26,7 +28,10 @@ def illuminance_lux(
 
 
 def exposure_s(fps: float, shutter_deg: float) -> float:
-    """Exposure time of one frame in seconds, (angle / 360) / fps; angle in 0..360 degrees."""
+    """Exposure time of one frame in seconds, (angle / 360) / fps; angle in 0..360 degrees.
+
+    Raises Impossible unless rate and angle are above zero, the angle 360 at most.
+    """
     positive("frame rate", fps)
     positive("shutter angle", shutter_deg)
     if shutter_deg > 360.0:
@@ -46,6 +51,9 @@ def light_stop(
     """The stop that governs light: f-number with bellows, glass loss and ND folded in.
 
     N (1 + m/P) * (T/f) * 2^(nd/2). Depth of field keeps using the plain f-number.
+
+    Raises Impossible unless f-number, T/f ratio and pupil ratio are above zero and
+    magnification and ND are zero or more.
     """
     positive("f-number", f_number)
     positive("T/f ratio", t_over_f)
@@ -56,7 +64,10 @@ def light_stop(
 
 
 def stops_between(have: float, need: float) -> float:
-    """log2(have / need): positive when there is more than needed."""
+    """log2(have / need): positive when there is more than needed.
+
+    Raises Impossible unless light there is and light needed are above zero.
+    """
     return math.log2(positive("light there is", have) / positive("light needed", need))
 
 

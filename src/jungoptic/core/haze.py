@@ -9,7 +9,10 @@ from .impossible import Impossible
 
 
 def extinction_per_m(visibility_m: float, contrast: float = 0.02) -> float:
-    """How fast air of that visibility takes contrast away, per metre: b = -ln(contrast) / V."""
+    """How fast air of that visibility takes contrast away, per metre: b = -ln(contrast) / V.
+
+    Raises Impossible unless the visibility is above zero and the contrast between 0 and 1.
+    """
     positive("visibility", visibility_m)
     if not 0.0 < contrast < 1.0:
         raise Impossible(f"contrast must lie between 0 and 1, not {contrast!r}.", "contrast")
@@ -21,6 +24,8 @@ def transmission(distance_m: float, visibility_m: float, contrast: float = 0.02)
 
     T = exp(-b d), b = -ln(contrast) / V. 2 % contrast gives b = 3.912 / V; the meteorological
     convention of 5 % gives 2.996 / V (WMO No. 8, from memory). Overlay opacity is 1 - T.
+
+    Raises Impossible unless distance is zero or more.
     """
     not_negative("distance", distance_m)
     return math.exp(-extinction_per_m(visibility_m, contrast) * distance_m)

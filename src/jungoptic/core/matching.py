@@ -94,6 +94,8 @@ def mismatch(
     The stage camera sees the points shrunk by `scale`. With `fit`, after the best 2-D
     similarity that a compositor could apply to the stage picture. Points behind either camera
     are left out; points outside the picture are not.
+
+    Raises Impossible unless scale is above zero.
     """
     positive("scale", scale)
     points = np.asarray(points_m, dtype=np.float64)

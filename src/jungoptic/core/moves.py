@@ -37,6 +37,8 @@ def quantise(increments: Iterable[float], step: float) -> list[int]:
 
     The remainder is carried, so the running total is never off by more than half a step,
     however long the move. Summed as exact fractions: no rounding error accumulates either.
+
+    Raises Impossible unless the step is above zero and every increment finite.
     """
     unit = Fraction(positive("step", step))
     wanted, taken, steps = Fraction(0), 0, []

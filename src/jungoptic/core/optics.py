@@ -103,7 +103,11 @@ def sensor_distance_m(focal_mm: float, object_distance_m: float) -> float:
 
 
 def effective_f_number(f_number: float, magnification: float, pupil_ratio: float = 1.0) -> float:
-    """Working f-number N (1 + m / P) of a lens focused at magnification m with pupil ratio P."""
+    """Working f-number N (1 + m / P) of a lens focused at magnification m with pupil ratio P.
+
+    Raises Impossible unless f-number and pupil ratio are above zero and magnification is zero
+    or more.
+    """
     positive("f-number", f_number)
     not_negative("magnification", magnification)
     positive("pupil ratio", pupil_ratio)
@@ -111,7 +115,10 @@ def effective_f_number(f_number: float, magnification: float, pupil_ratio: float
 
 
 def hyperfocal_m(focal_mm: float, f_number: float, coc_mm: float) -> float:
-    """Hyperfocal distance f^2 / (N c) + f, in metres."""
+    """Hyperfocal distance f^2 / (N c) + f, in metres.
+
+    Raises Impossible unless focal length, f-number and circle of confusion are above zero.
+    """
     positive("focal length", focal_mm)
     positive("f-number", f_number)
     positive("circle of confusion", coc_mm)
@@ -125,6 +132,9 @@ def depth_of_field(
 
     1/near and 1/far = 1/u +- c N (u - f) / (f^2 u); `far_m` is inf past the hyperfocal distance.
     Exact at close focus, not the far-field approximation.
+
+    Raises Impossible unless f-number and disc are above zero and the focus lies beyond the
+    focal length.
     """
     u_mm = _beyond_focal(focal_mm, object_distance_m)
     positive("f-number", f_number)
@@ -145,6 +155,9 @@ def blur_disc_mm(
     """Diameter at the sensor of the defocus disc of a point at `object_distance_m`.
 
     (f^2 / N) |x - u| / (x (u - f)) with focus u and point x; both may be infinite.
+
+    Raises Impossible unless f-number and distance are above zero and the focus lies beyond the
+    focal length.
     """
     u_mm = _beyond_focal(focal_mm, focus_m)
     positive("f-number", f_number)
@@ -160,6 +173,8 @@ def airy_disc_mm(f_number: float, wavelength_nm: float = MID_VISIBLE_NM) -> floa
     """Diameter of the Airy disc to its first dark ring, 2.44 lambda N, in mm.
 
     `f_number` is the effective one. Source: Born & Wolf, Principles of Optics.
+
+    Raises Impossible unless f-number and wavelength are above zero.
     """
     positive("f-number", f_number)
     positive("wavelength", wavelength_nm)
@@ -177,6 +192,8 @@ def coc_from_delivery_mm(
     """Largest unnoticed blur disc at the sensor: `pixels` delivered pixels wide.
 
     k = 2 is a judgement: below two pixels a disc cannot be told from a point.
+
+    Raises Impossible unless sensor width used, delivery width and pixels are above zero.
     """
     positive("sensor width used", sensor_width_used_mm)
     positive("delivery width", delivery_width_px)
@@ -188,6 +205,8 @@ def best_focus_m(near_m: float, far_m: float) -> float:
     """Focus distance with equal blur at `near_m` and `far_m`: their harmonic mean.
 
     Follows from `blur_disc_mm`; `far_m` may be infinite.
+
+    Raises Impossible unless the near distance is above zero and the far one no nearer.
     """
     positive("near distance", near_m)
     if not far_m >= near_m:
@@ -196,7 +215,11 @@ def best_focus_m(near_m: float, far_m: float) -> float:
 
 
 def stop_needed(focal_mm: float, near_m: float, far_m: float, coc_mm: float) -> float:
-    """Smallest f-number whose depth, focused at `best_focus_m`, covers near..far exactly."""
+    """Smallest f-number whose depth, focused at `best_focus_m`, covers near..far exactly.
+
+    Raises Impossible unless the near distance lies beyond the focal length, the far one no
+    nearer, and the disc is above zero.
+    """
     near_mm = _beyond_focal(focal_mm, near_m)
     positive("circle of confusion", coc_mm)
     focus_mm = best_focus_m(near_m, far_m) * 1000.0

@@ -116,6 +116,18 @@
                     onlive={(value) => mode.set('codec', value)}
                     oncommit={() => void mode.commit()}
                   />
+                  <label class="flex items-center gap-2 self-end pb-1 text-sm">
+                    <input
+                      type="checkbox"
+                      checked={mode.draft.long_gop ?? false}
+                      disabled={!kit.editable}
+                      onchange={(event) => {
+                        mode.set('long_gop', event.currentTarget.checked);
+                        void mode.commit();
+                      }}
+                    />
+                    Long-GOP: frames are told by their neighbours
+                  </label>
                   <ChoiceField
                     label="Chroma subsampling"
                     value={mode.draft.subsampling ?? '4:2:0'}

@@ -201,6 +201,7 @@ export class KitBook {
             name: `${format.name}, ${format.width_px} × ${format.height_px}`,
             min_fps: 24,
             max_fps: 60,
+            long_gop: false,
             codec: '',
             bit_depth: 8,
             subsampling: '4:2:0',

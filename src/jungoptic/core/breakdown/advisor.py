@@ -11,7 +11,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from ..cost.effort import Hours, Job, ShotEffort, paced, shot_effort
+from ..cost.effort import Hours, Job, ShotEffort, shot_effort
+from ..cost.pace import paced
 from ..impossible import Impossible
 from .recipes import BOOK
 from .recipes.apply import in_order

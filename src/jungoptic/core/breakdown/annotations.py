@@ -198,6 +198,8 @@ def judge_still(
     With `planned`, the picture is the shot's own Frame and its stand-ins are held against the
     matte lines too; a hold-out mark with a stand-in's name makes it planned. Otherwise the first
     mark with distance and height gives the camera.
+
+    Raises Impossible unless picture width and picture height are above zero.
     """
     positive("picture width", width_px)
     positive("picture height", height_px)

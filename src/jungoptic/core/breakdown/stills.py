@@ -33,6 +33,8 @@ def camera_from_thing(mark: Drawn, width_px: float, height_px: float) -> Still |
     The thing's drawn height gives the angle of view: f_px = h_px · D / H, for a camera held about
     level and the horizon near the middle. None when the mark says neither. Source: similar
     triangles.
+
+    Raises Impossible unless height and distance are above zero.
     """
     if mark.distance_m is None or mark.height_m is None or len(mark.points) < 2:
         return None

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..checks_on_input import positive
-from ..plan.findings import Quantity, Working
+from ..counting import frames_in
 from ..plan.plate import PlateKind
 from .work import Cut, Work
 
@@ -105,8 +105,6 @@ TABLE: tuple[Rate, ...] = (
     Rate("layer", "Fit a layer: place, colour, edge, grain", "post", "layer", 18, 35, 65),
 )
 BY_KEY = {rate.key: rate for rate in TABLE}
-#: How many logged results count as much as the default (judgement).
-PRIOR = 4.0
 
 
 @dataclass(frozen=True)
@@ -203,7 +201,7 @@ def roto_keys(frames: int, every: int, keying: Keying) -> tuple[int, int]:
 
 def frames_of(job: Job) -> int:
     """Frames of the plate on the screen, at least one."""
-    return max(round(job.seconds * job.fps), 1)
+    return frames_in(job.seconds, job.fps)
 
 
 def estimate(job: Job, shares_lock: bool = False) -> Estimate:
@@ -263,7 +261,7 @@ def shot_effort(jobs: Sequence[Job], name: str = "The shot as a whole") -> ShotE
 
 
 @dataclass(frozen=True)
-class Way:
+class Separation:
     """One way of separating a plate, with what it costs."""
 
     cut: Cut
@@ -281,70 +279,12 @@ WAYS: tuple[tuple[Cut, PlateKind, str, str], ...] = (
 )
 
 
-def what_if(job: Job) -> tuple[Way, ...]:
+def what_if(job: Job) -> tuple[Separation, ...]:
     """The same plate separated in each way, each with its own set-up: cheapest in all first."""
     found = []
     for cut, kind, name, remark in WAYS:
         shapes = max(job.work.shapes, 1)
         other = replace(job, kind=kind, work=replace(job.work, cut=cut, shapes=shapes))
         cost = estimate(other)
-        found.append(Way(cut, name, cost.set, cost.post, remark))
+        found.append(Separation(cut, name, cost.set, cost.post, remark))
     return tuple(sorted(found, key=lambda w: w.set.likely + w.post.likely))
-
-
-@dataclass(frozen=True)
-class Pace:
-    """How this production's hours compare with the table: `factor` 1.2 is a fifth slower.
-
-    `n` logged results; `mean` their own mean ratio; `working` shows the way.
-    """
-
-    phase: Phase
-    n: int
-    mean: float
-    factor: float
-    working: Working
-
-
-def pace(phase: Phase, logged: Sequence[tuple[float, float]]) -> Pace:
-    """The pace from pairs (estimated, actual) hours of finished work.
-
-    The mean of the logarithms of actual / estimated is pulled towards zero by n / (n + 4), so one
-    bad day does not double every estimate. Pairs that are not positive are left out. Source:
-    shrinkage of a mean towards a prior (James and Stein 1961; any text on empirical Bayes); the
-    weight of four is judgement.
-    """
-    logs = [math.log(actual / guess) for guess, actual in logged if guess > 0 and actual > 0]
-    n = len(logs)
-    mean = sum(logs) / n if n else 0.0
-    factor = math.exp(n / (n + PRIOR) * mean)
-    return Pace(
-        phase,
-        n,
-        math.exp(mean),
-        factor,
-        Working(
-            formula="exp( n / (n + k) · mean of ln(actual / estimated) )",
-            inputs=(
-                Quantity("n", "finished pieces logged", float(n), ""),
-                Quantity("k", "weight of the table", PRIOR, ""),
-                Quantity("r", "their mean ratio", math.exp(mean), ""),
-            ),
-            result=Quantity("p", "pace", factor, ""),
-            source="Shrinkage of a mean towards a prior (James and Stein 1961); k is judgement.",
-        ),
-    )
-
-
-def paced(effort: ShotEffort, set_factor: float, post_factor: float) -> ShotEffort:
-    """The same estimates at the production's own pace."""
-    factors = {"set": set_factor, "post": post_factor}
-    return ShotEffort(
-        tuple(
-            replace(
-                part,
-                lines=tuple(replace(x, hours=x.hours.times(factors[x.phase])) for x in part.lines),
-            )
-            for part in effort.parts
-        )
-    )

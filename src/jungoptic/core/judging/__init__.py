@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from ..plan.findings import Finding, worst_first
 from ..stage.case import Case
-from .numbers import numbers_of
+from .numbers import asked
 from .rules import MEASURED, OF_A_PLACE, RULES
 
 __all__ = ["RULES", "Case", "judge_plate", "worst_rank"]
@@ -22,7 +22,6 @@ def judge_plate(case: Case) -> list[Finding]:
 
 def worst_rank(case: Case) -> int:
     """The worst rank of all rules, without a word."""
-    numbers = numbers_of(case)
-    measured = (rule.rank(numbers) or 0 for rule in MEASURED)
+    measured = (asked(rule.rank, case) or 0 for rule in MEASURED)
     spoken = (0 if f is None else f.verdict.rank for f in (r.speak(case) for r in OF_A_PLACE))
     return max(*measured, *spoken)

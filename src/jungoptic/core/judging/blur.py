@@ -10,7 +10,7 @@ from ..stage.case import Case
 from ..words.quantities import degrees, pixels, shutter
 from .fastest import fastest
 from .limits import BLUR_HOLDS_TO, BLUR_SEEN_PX, BLUR_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .smear import smear_ratio
 from .trying import best, remedy, sentence_of
@@ -19,7 +19,7 @@ from .trying import best, remedy, sentence_of
 def judge_blur(case: Case) -> Finding | None:
     """Whether moving things smear as they do in the world camera; None when nothing moves."""
     quick = fastest(case)
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if quick is None or measured is None:
         return None
     world_px = quick.step_px * case.shot.world.shutter_deg / 360.0

@@ -9,7 +9,7 @@ from ..plan.findings import Finding, Quantity, Working
 from ..stage.case import Case
 from ..words.quantities import percent, pixels
 from .limits import PASSES_STRAIN_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
 
@@ -26,7 +26,7 @@ def enlargements(case: Case) -> list[float]:
 
 def judge_passes(case: Case) -> Finding | None:
     """The change of scale between focus passes and what it costs; None for a single pass."""
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if measured is None or len(case.stage.passes) < 2:
         return None
     scales = enlargements(case)

@@ -7,7 +7,7 @@ import math
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, pixels, scale
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -17,7 +17,7 @@ def judge_close_focus(case: Case) -> Finding:
     stage = case.stage
     limit = stage.choice.lens.close_focus_m
     nearest = min(p.focus_m for p in stage.passes) + stage.sensor_to_pupil_m
-    verdict = verdict_of(measure(numbers_of(case)))
+    verdict = verdict_of(asked(measure, case))
     sentence = (
         f"Focus is {length(nearest)} from the sensor mark; the lens reaches down to "
         f"{length(limit)}."

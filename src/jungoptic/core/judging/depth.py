@@ -10,7 +10,7 @@ from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, lux, pixels, scale, stop
 from .limits import DEPTH_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Number, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -25,7 +25,7 @@ def judge_depth(case: Case) -> Finding | None:
     stage = case.stage
     if stage.near_m is None or stage.far_m is None:
         return None
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     assert measured is not None
     if stage.near_m * 1000.0 <= stage.focal_mm:
         return RULE.finding(
@@ -125,14 +125,7 @@ def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 ),
             )
         )
-    try:
-        count = len(
-            optics.focus_passes(
-                stage.focal_mm, plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
-            )
-        )
-    except Impossible:
-        count = 0
+    count = _passes_wanted(case)
     if 1 < count <= 8:
         ways.append(
             remedy(
@@ -185,18 +178,27 @@ def measure(n: Numbers) -> Measured | None:
     return Measured(ranked(ratio, 1.001, DEPTH_STRAINS_TO), ratio)
 
 
-def takes(case: Case, short: float) -> tuple[str, str]:
-    """As many focus passes as cover it."""
+def takes(case: Case, short: float) -> tuple[str, str] | None:
+    """As many focus passes as cover it, where passes can."""
+    count = _passes_wanted(case)
+    if not count:
+        return None
+    return f"{count} focus passes on one lock-off.", f"worst end blurs {short:.1f} times too far"
+
+
+def _passes_wanted(case: Case) -> int:
+    """Fewest focus passes that cover what must be sharp; 0 where none can."""
     stage = case.stage
-    assert stage.near_m is not None
-    assert stage.far_m is not None
-    wanted = optics.focus_passes(
-        stage.focal_mm, stage.plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
-    )
-    return (
-        f"{len(wanted)} focus passes on one lock-off.",
-        f"worst end blurs {short:.1f} times too far",
-    )
+    if stage.near_m is None or stage.far_m is None:
+        return 0
+    try:
+        return len(
+            optics.focus_passes(
+                stage.focal_mm, stage.plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
+            )
+        )
+    except Impossible:
+        return 0
 
 
 RULE = Rule(

@@ -9,7 +9,7 @@ from ..thin_lens import MID_VISIBLE_NM
 from ..words.quantities import pixels, stop
 from .depth import delivered_px, judge_depth
 from .limits import AIRY_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -17,7 +17,7 @@ from .trying import best, remedy
 def judge_diffraction(case: Case) -> Finding:
     """Whether the Airy disc at the working stop stays inside the allowed blur disc."""
     stage = case.stage
-    verdict = verdict_of(measure(numbers_of(case)))
+    verdict = verdict_of(asked(measure, case))
     disc = pixels(delivered_px(case, stage.airy_mm))
     sentence = (
         f"At {stop(stage.plate.f_number)} (working {stop(stage.effective_f_number)}) a point "

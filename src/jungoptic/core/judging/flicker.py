@@ -12,7 +12,7 @@ from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words.quantities import degrees, shutter
 from .limits import MANY_PULSES, PULSE_HOLDS, PULSE_STRAINS
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, N, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -37,7 +37,7 @@ def judge_flicker(case: Case) -> Finding | None:
     mains."""
     room = case.shot.kit.room(case.plate.room_id)
     names = pulsing_lamps(case.shot, case.plate)
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if measured is None or room is None or room.mains_hz is None:
         return None
     time_s = case.stage.exposure_s

@@ -13,7 +13,7 @@ from ..stage.case import Case
 from ..stage.derive import mirror_for
 from ..words.quantities import length, pixels, scale
 from .mismatch import drop_needed_m, judge_mismatch, let_down, match_verdict, too_high_m
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, verdict_of
 from .trying import best, remedy
 
@@ -22,7 +22,7 @@ def judge_floor(case: Case) -> Finding:
     """Whether the lens axis can be as low as the scaled world camera asks."""
     stage, plate = case.stage, case.plate
     short, buried = too_high_m(case), buried_m(plate) > 0.0
-    verdict = verdict_of(measure(numbers_of(case)))
+    verdict = verdict_of(asked(measure, case))
     holds = verdict is Verdict.HOLDS
     by = "the mirror" if plate.mirror else "this body"
     if buried:

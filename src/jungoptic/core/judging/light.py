@@ -14,7 +14,7 @@ from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import about, lux, stop, stops
 from .limits import LIGHT_HOLDS_TO, LIGHT_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -28,7 +28,7 @@ def judge_light(case: Case) -> Finding | None:
         return None
     level, where = found
     under = case.shot.key_level_stops
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     assert measured is not None
     needed, margin, verdict = stage.lux_needed, -float(measured.short), verdict_of(measured)
     sentence = f"Needs {lux(needed)}, there is {lux(level)} {where}: " + (

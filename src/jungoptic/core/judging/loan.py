@@ -9,7 +9,7 @@ from ..plan.kit import Loan
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, verdict_of
 
 
@@ -65,7 +65,7 @@ def judge_loan(case: Case) -> Finding | None:
     day = case.plate.film_on
     limited = [(name, loan) for name, loan in things if loan.first or loan.last]
     missing = [(n, loan) for n, loan in limited if day is not None and not loan.covers(day)]
-    verdict = verdict_of(measure(numbers_of(case)))
+    verdict = verdict_of(asked(measure, case))
     written = _written([loan for _, loan in limited], day)
     if day is not None and missing:
         name, loan = missing[0]
@@ -104,7 +104,7 @@ def _remedies(limited: list[tuple[str, Loan]], written: str) -> tuple[Remedy, ..
             sentence=f"Film it on {day:{written}}.",
             effect="Everything borrowed is there then.",
             verdict=Verdict.HOLDS,
-            changes={"film_on": day.isoformat()},
+            changes={"film_on": day},
         ),
     )
 

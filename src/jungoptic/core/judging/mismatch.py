@@ -10,7 +10,7 @@ from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, pixels
 from .limits import MISMATCH_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -40,7 +40,7 @@ def fitted_px(case: Case) -> float:
 
 def match_verdict(case: Case) -> Verdict | None:
     """None where nothing is in view that could differ."""
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     return None if measured is None or math.isnan(measured.short) else verdict_of(measured)
 
 

@@ -18,7 +18,7 @@ from ..stage.derive import pupil_to_front_m
 from ..stage.motion import frame_at, frame_parts, velocities
 from ..words.quantities import length, pixels, seconds
 from .limits import LENS_CLEAR_M, MISMATCH_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
 
@@ -141,7 +141,7 @@ def judge_move(case: Case) -> Finding | None:
     near = int(steps.clear_m.argmin())
     off = int(steps.off_px.argmax())
     floor_short = stage.floor_axis_m - float(steps.axis_m[low])
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     assert measured is not None
     tolerance = case.tolerance.px
     departs = banded(float(steps.off_px[off]), tolerance, tolerance * MISMATCH_STRAINS_TO)

@@ -11,7 +11,7 @@ from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..words.quantities import percent, rate, scale
 from .limits import RATE_HOLDS_TO, RATE_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -20,7 +20,7 @@ def judge_rate(case: Case) -> Finding | None:
     """Whether the mode records the rate that the motion at this scale needs; None where frames
     are taken one by one."""
     stage, plate = case.stage, case.plate
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if measured is None:
         return None
     mode = stage.choice.mode

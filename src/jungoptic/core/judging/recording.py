@@ -5,14 +5,14 @@ from __future__ import annotations
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
 from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
 from ..stage.case import Case
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import remedy, sought
 
 
 def judge_recording(case: Case) -> Finding | None:
     """Whether the mode keeps colour edges as fine as the delivered picture."""
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if measured is None:
         return None
     mode, delivered = case.choice.mode, case.shot.delivery.width_px

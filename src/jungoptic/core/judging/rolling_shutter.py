@@ -9,7 +9,7 @@ from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from .fastest import fastest
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -17,7 +17,7 @@ from .trying import best, remedy
 def lean_deg(case: Case) -> float | None:
     """Lean of an upright thing by rolling shutter, in degrees; None while the readout is unknown or
     nothing moves."""
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if measured is None or case.choice.mode.readout_ms is None:
         return None
     return float(measured.short) * case.relaxed
@@ -25,7 +25,7 @@ def lean_deg(case: Case) -> float | None:
 
 def judge_skew(case: Case) -> Finding | None:
     """Whether the rows are read fast enough for what moves."""
-    measured, quick, lean = measure(numbers_of(case)), fastest(case), lean_deg(case)
+    measured, quick, lean = asked(measure, case), fastest(case), lean_deg(case)
     if measured is None or quick is None or lean is None:
         return None
     mode, verdict = case.choice.mode, verdict_of(measured)

@@ -11,7 +11,7 @@ from ..stage.case import Case
 from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
 from .limits import ROOM_STRAINS_TO_M
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -21,7 +21,7 @@ def judge_room(case: Case) -> Finding | None:
     fit = room_fit(case)
     if fit is None:
         return None
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     assert measured is not None
     verdict = verdict_of(measured)
     return RULE.finding(

@@ -11,7 +11,7 @@ from ..stage.case import Case
 from ..words.quantities import percent, pixels
 from .fastest import fastest
 from .limits import GAP_TO_WIDTH
-from .numbers import numbers_of
+from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .smear import smear_ratio
 
@@ -19,7 +19,7 @@ from .smear import smear_ratio
 def judge_step(case: Case) -> Finding | None:
     """Whether the fastest thing seems to jump from frame to frame; None when nothing moves."""
     quick = fastest(case)
-    measured = measure(numbers_of(case))
+    measured = asked(measure, case)
     if quick is None or measured is None:
         return None
     world_blur = quick.step_px * case.shot.world.shutter_deg / 360.0

@@ -12,7 +12,7 @@ from ..stage.case import Case
 from ..stage.derive import matching_focal_mm
 from ..words.quantities import percent, pixels
 from .limits import PIXELS_HOLD_FROM, PIXELS_STRAIN_FROM, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO
-from .numbers import numbers_of
+from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .trying import best, remedy
 
@@ -23,7 +23,7 @@ def judge_view(case: Case) -> Finding:
     kept = 1.0 + 2.0 * case.shot.padding
     crop = max(stage.crop_across, stage.crop_down) * kept
     share = stage.pixels_across / delivery.width_px
-    verdict = verdict_of(measure(numbers_of(case)))
+    verdict = verdict_of(asked(measure, case))
     if crop > VIEW_COVERED_TO:
         side = "width" if stage.crop_across >= stage.crop_down else "height"
         sentence = (

@@ -12,6 +12,7 @@ import numpy as np
 
 from ..camera import Array
 from ..checks_on_input import positive
+from ..counting import frames_in
 from ..impossible import Impossible
 from ..plan.cue import Cue
 
@@ -61,7 +62,7 @@ def curve(cue: Cue, seconds: float, fps: float) -> Curve:
         raise Impossible("The dimmer runs from low to high, both between 0 and 1.", "low")
     if seconds > 600.0:
         raise Impossible("A cue lasts at most ten minutes.", "seconds")
-    n = max(round(seconds * fps), 1)
+    n = frames_in(seconds, fps)
     times = np.arange(n) / fps
     end = cue.at_s + cue.lasts_s if cue.lasts_s > 0.0 else math.inf
     inside = (times >= cue.at_s - 1e-9) & (times < end - 1e-9)

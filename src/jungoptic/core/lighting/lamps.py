@@ -22,6 +22,9 @@ def lux_from(lux_at_1m: float, size_m: float, distance_m: float, level: float = 
     and the inverse square beyond five diameters within 1 %. Source: radiative transfer of a disc
     (any illumination text, e.g. Moon, The Scientific Basis of Illuminating Engineering, from
     memory). `level` is the dimmer, 0..1.
+
+    Raises Impossible unless light at 1 m and lamp distance are above zero and lamp size is zero
+    or more.
     """
     positive("light at 1 m", lux_at_1m)
     positive("lamp distance", distance_m)

@@ -44,7 +44,10 @@ class MainsLoad:
 
 
 def amperes(watts: float, volts: float) -> float:
-    """Current, W / V; lamps with poor power factors draw more (their label says)."""
+    """Current, W / V; lamps with poor power factors draw more (their label says).
+
+    Raises Impossible unless mains voltage is above zero.
+    """
     return watts / positive("mains voltage", volts)
 
 

@@ -12,6 +12,7 @@ import numpy as np
 
 from ..camera import Array
 from ..checks_on_input import finite, not_negative, positive
+from ..counting import frames_in
 from ..impossible import Impossible
 from ..slices import slices_of
 from .kit import Kit
@@ -93,7 +94,7 @@ class Shot:
     @property
     def frames(self) -> int:
         """How many delivered frames the shot has, at least one."""
-        return max(1, round(self.screen_time_s * self.delivery.fps))
+        return frames_in(self.screen_time_s, self.delivery.fps)
 
     @cached_property
     def world_view(self) -> WorldView:

@@ -86,6 +86,8 @@ def search(
     The best of every setup and scale is kept, fewest rules broken first, then fewest strained, then
     by `wishes`. Without any candidate the lists are empty. A `table` made before spares its rules
     being asked again.
+
+    Raises Impossible for a kit with more candidates than `MOST_CANDIDATES`.
     """
     wishes = wishes or Wishes()
     space = table.space if table is not None else space or space_for(shot, plate, wishes)

@@ -38,14 +38,20 @@ def chroma_pitch_px(
     subsampling: str, recorded_px: float, delivered_px: float
 ) -> tuple[float, float]:
     """Distance between chroma samples (across, down) in delivered pixels, where `recorded_px`
-    become `delivered_px` across. 4:2:0 at twice the delivered width keeps every pixel's colour."""
+    become `delivered_px` across. 4:2:0 at twice the delivered width keeps every pixel's colour.
+
+    Raises Impossible unless delivered width and recorded width are above zero.
+    """
     across, down = CHROMA_STEP[subsampling]
     part = positive("delivered width", delivered_px) / positive("recorded width", recorded_px)
     return across * part, down * part
 
 
 def storage_gb(bitrate_mbps: float, seconds: float) -> float:
-    """Decimal gigabytes of `seconds` at `bitrate_mbps` megabits a second: Mb/s x s / 8000."""
+    """Decimal gigabytes of `seconds` at `bitrate_mbps` megabits a second: Mb/s x s / 8000.
+
+    Raises Impossible unless bit rate is above zero and duration is zero or more.
+    """
     return positive("bit rate", bitrate_mbps) * not_negative("duration", seconds) / 8000.0
 
 

@@ -54,7 +54,10 @@ class NightPlan:
 
 
 def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NIGHT_K) -> NightPlan:
-    """The plan for the case's stage under the sun where the story has its moon."""
+    """The plan for the case's stage under the sun where the story has its moon.
+
+    Raises Impossible unless white balance is above zero.
+    """
     shot, stage = case.shot, case.stage
     positive("white balance", white_k)
     up = 35.0 if shot.key_elevation_deg is None else shot.key_elevation_deg

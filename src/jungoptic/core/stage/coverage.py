@@ -48,7 +48,10 @@ def at_distance(
     camera: Camera, pixels: Array, distance_m: float, width_px: float, height_px: float
 ) -> Array:
     """World points (n, 3) that picture points (n, 2) show on the upright plane `distance_m` ahead
-    of the camera (along y). Points whose ray never gets there are NaN."""
+    of the camera (along y). Points whose ray never gets there are NaN.
+
+    Raises Impossible unless distance is above zero.
+    """
     positive("distance", distance_m)
     seen = rays(camera, pixels, width_px, height_px)
     with np.errstate(divide="ignore", invalid="ignore"):

@@ -13,7 +13,7 @@ from django.db.models import Count, Prefetch, Q
 from jungoptic.core.breakdown import continuity
 from jungoptic.core.breakdown.progress import PlateState
 from jungoptic.core.cards.hazards import cautions_for
-from jungoptic.core.cost import effort
+from jungoptic.core.cost import effort, pace
 from jungoptic.core.cost.work import Work
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan.cue import Cue
@@ -123,14 +123,14 @@ class Loaded:
     production: Production
     shots: list[Shot]
     raw: dict[uuid.UUID, effort.ShotEffort]
-    set_pace: effort.Pace
-    post_pace: effort.Pace
+    set_pace: pace.Pace
+    post_pace: pace.Pace
     threads: list[Thread] = field(default_factory=list)
     kept: list[KeptThread] = field(default_factory=list)
 
     def effort_of(self, shot: Shot) -> effort.ShotEffort:
         """The shot's hours at the production's own pace."""
-        return effort.paced(self.raw[shot.pk], self.set_pace.factor, self.post_pace.factor)
+        return pace.paced(self.raw[shot.pk], self.set_pace.factor, self.post_pace.factor)
 
     def hours_of(self, shot: Shot) -> tuple[effort.Hours, effort.Hours]:
         """The shot's hours on set and in post at the production's own pace, without their lines."""
@@ -208,8 +208,8 @@ def load_breakdown(production: Production) -> Loaded:
         production,
         shots,
         raw,
-        effort.pace("set", pairs["set"]),
-        effort.pace("post", pairs["post"]),
+        pace.pace("set", pairs["set"]),
+        pace.pace("post", pairs["post"]),
         list(Thread.objects.filter(production=production).prefetch_related("shots")),
         list(KeptThread.objects.filter(thread__production=production)),
     )

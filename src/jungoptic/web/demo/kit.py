@@ -55,6 +55,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
                 "min_fps": 24.0,
                 "max_fps": 30.0,
                 "codec": "long-GOP",
+                "long_gop": True,
                 **FULL_FRAME_ISO,
             },
             {
@@ -67,6 +68,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
                 "min_fps": 24.0,
                 "max_fps": 120.0,
                 "codec": "long-GOP",
+                "long_gop": True,
                 **FULL_FRAME_ISO,
             },
         ),

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import opentimelineio as otio
 
+from jungoptic.core.counting import frames_in
+
 from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused
@@ -118,7 +120,7 @@ def timeline_of(production: Production, shots: list[Shot]) -> str:
     timeline.tracks.append(track)
     fps = production.playback_fps
     for shot in shots:
-        frames = max(round(shot.screen_time_s * fps), 1)
+        frames = frames_in(shot.screen_time_s, fps)
         track.append(
             otio.schema.Clip(
                 name=shot.edit_name or shot.number,

@@ -43,7 +43,8 @@ class BodyFields(LoanFields):
 
 
 class ModeFields(Fields):
-    """A recording mode: the sensor area it uses, its pixels, rates, coding and ISO."""
+    """A recording mode: the sensor area it uses, its pixels, rates, coding and ISO. `long_gop`:
+    frames are told by their neighbours."""
 
     name: Name
     sensor_width_mm: bounded(1, 100)
@@ -60,6 +61,7 @@ class ModeFields(Fields):
     max_iso: bounded(1, 1_000_000)
     readout_ms: bounded(0, 1000) | None = None
     bitrate_mbps: bounded(0.1, 100_000) | None = None
+    long_gop: bool = False
 
 
 class LensFields(LoanFields):

@@ -67,6 +67,7 @@ class Mode(Record):
     max_iso = models.FloatField()
     readout_ms = models.FloatField(null=True, default=None)
     bitrate_mbps = models.FloatField(null=True, default=None)
+    long_gop = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["created_at", "id"]

@@ -201,12 +201,7 @@ def _body(body: PlanBody) -> core.Body:
         stabiliser=body.stabiliser,
         remote=body.remote,
         modes=tuple(
-            core.Mode(
-                id=str(m.id),
-                **m.model_dump(exclude={"id", "codec"}),
-                long_gop="gop" in m.codec.lower(),
-            )
-            for m in body.modes
+            core.Mode(id=str(m.id), **m.model_dump(exclude={"id", "codec"})) for m in body.modes
         ),
     )
 
