@@ -24,7 +24,7 @@ from jungoptic.core.lockoff.rigs.kinds import KINDS
 from jungoptic.core.lockoff.rigs.seen import chosen, left_of, rigs_of, wire_px, working_load_kg
 from jungoptic.core.lockoff.rigs.spin import spin
 from jungoptic.core.lockoff.roto import interval_for, roto_plan
-from jungoptic.core.lockoff.tracked import apart, marker_plan
+from jungoptic.core.lockoff.tracked import colour_difference, marker_plan
 from jungoptic.core.plan import Delivery, Move, Plate
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
@@ -491,9 +491,9 @@ class TestMarkers:
         _, pale = self.plan(Markers("wall", colour=(45, 165, 75), surface=(40, 170, 70)))
         assert pale is not None
         assert pale.apart_lab < 30
-        assert apart(pale.best_rgb, (40, 170, 70)) > 60
+        assert colour_difference(pale.best_rgb, (40, 170, 70)) > 60
         # CIELAB of white against black is 100 (CIE 15).
-        assert apart((255, 255, 255), (0, 0, 0)) == pytest.approx(100.0, abs=0.01)
+        assert colour_difference((255, 255, 255), (0, 0, 0)) == pytest.approx(100.0, abs=0.01)
 
     def test_a_card_has_its_corners_and_edges(self):
         _, plan = self.plan(Markers("wall", insert=True))

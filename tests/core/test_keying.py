@@ -336,4 +336,4 @@ def test_screens_are_told_apart_from_one_another():
     by_colour = [c for c in colours.SCREENS if c in colours.BY_COLOUR]
     for one_screen, other in itertools.combinations(by_colour, 2):
         swatch = Swatch("s", "prop", *colours.SCREENS[other])
-        assert colours.apart(swatch, one_screen).score > 0.9
+        assert colours.separation(swatch, one_screen).score > 0.9

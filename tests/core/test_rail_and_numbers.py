@@ -233,20 +233,20 @@ class TestNotation:
         ],
     )  # fmt: skip
     def test_stops_in_thirds(self, stop, shown):
-        with say.said_in(say.Notation(stop="thirds")):
+        with say.written_in(say.Notation(stop="thirds")):
             assert say.stop(stop) == shown
         assert say.stop(stop) == f"f/{stop:.3g}"
 
     def test_foot_candles(self):
         # 1 fc is 10.764 lx: one lumen on a square foot.
-        with say.said_in(say.Notation(light="footcandles")):
+        with say.written_in(say.Notation(light="footcandles")):
             assert say.lux(1076.39) == "100 fc"
             assert say.lux(50) == "4.6 fc"
         assert say.lux(1076.39) == "1,080 lx"
 
     def test_it_lasts_for_its_block_only_even_when_something_fails(self):
         def fail() -> None:
-            with say.said_in(say.Notation(length="feet")):
+            with say.written_in(say.Notation(length="feet")):
                 assert say.length(1.6764) == "5' 6\""
                 raise RuntimeError
 
@@ -256,7 +256,7 @@ class TestNotation:
 
     def test_findings_and_cards_are_worded_in_it(self):
         shot = one(MILL, plate_lamps=(placed(),), plate_table_m=0.8, move=Move(right_m=2.0))
-        with say.said_in(say.Notation("feet", "footcandles", "thirds")):
+        with say.written_in(say.Notation("feet", "footcandles", "thirds")):
             found = plate_report(shot, shot.plates[0])
             lines = {line.label: line.value for line in card_lines(case_of(shot), found)}
         floor = next(f for f in found.findings if f.key == "floor")

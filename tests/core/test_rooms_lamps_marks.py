@@ -21,7 +21,7 @@ from jungoptic.core.report.shot_report import report
 from jungoptic.core.stage.marks import eyelines, eyes_m, fixed_points, marks, place_from_tapes
 from jungoptic.core.stage.rooms import room_fit
 from jungoptic.core.study.detail import details
-from jungoptic.core.study.set_extent import set_cover
+from jungoptic.core.study.set_extent import set_extent
 
 from .examples import ANSA, MILL, STAND_INS
 from .stages import FULL, GARAGE, TUBES, case_of, findings, one, placed
@@ -278,7 +278,7 @@ class TestSetCover:
         # The card's outline in the picture, clipped to the padded frame, as shapely has it.
         card = StandIn("c", "Backing", "card", 1.0, 10.0, 0.0, 4.0, 3.0, 0.0, 0.0, "mill")
         shot = one(MILL, stand_ins=(card,), padding=0.1, plate_drop_m=0.05)
-        found = set_cover(case_of(shot))
+        found = set_extent(case_of(shot))
         camera = shot.world.camera(shot.delivery)
         corners = camera.project(measured_points(card).points, 1920, 804)[[0, 1, 3, 2]]
         frame = box(-192, -80.4, 2112, 884.4)
@@ -290,16 +290,16 @@ class TestSetCover:
     def test_how_wide_a_backing_must_be(self):
         card = StandIn("c", "Backing", "card", 0.0, 10.0, 0.0, 4.0, 3.0, 0.0, 0.0, "ansa")
         level = one(ANSA, stand_ins=(card,), plate_kind="live", tilt_deg=0.0)
-        needed = set_cover(case_of(level)).surfaces[0]
+        needed = set_extent(case_of(level)).surfaces[0]
         # Width over distance as sensor width over focal length, from the lens's own pupil.
         assert needed.needed_width_m == pytest.approx(10 * 24.9 / 32, rel=1e-6)
         tracked = replace(level, move=replace(level.move, right_m=2.0))
-        wider = set_cover(case_of(tracked)).surfaces[0]
+        wider = set_extent(case_of(tracked)).surfaces[0]
         assert wider.needed_width_m == pytest.approx(needed.needed_width_m + 2.0, rel=1e-6)
 
     def test_a_wall_that_fills_everything_leaves_nothing_bare(self):
         wall = StandIn("w", "Wall", "card", 0.0, 8.0, -9.0, 40.0, 40.0, 0.0, 0.0, "mill")
-        found = set_cover(case_of(one(MILL, stand_ins=(wall,), plate_drop_m=0.05)))
+        found = set_extent(case_of(one(MILL, stand_ins=(wall,), plate_drop_m=0.05)))
         assert found.bare == 0.0
         assert "fills the frame" in found.advice
 

@@ -14,7 +14,7 @@ from icalendar import Calendar
 from PIL import Image
 
 from jungoptic.core.sun import sun_position
-from jungoptic.core.words.quantities import Notation, said_in
+from jungoptic.core.words.quantities import Notation, written_in
 from jungoptic.web.kit.models import Lamp, Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot
@@ -343,7 +343,7 @@ def test_no_body_brings_it_down(lit, what, field, value):
 
 
 def test_dates_of_the_strip_are_days_of_the_place(lit):
-    with said_in(Notation()):
+    with written_in(Notation()):
         sky = ask(lit, "sky", date="2026-06-20", days=3, room_id=str(lit.yard.pk)).json()
     assert sky["windows"]["first"] == "2026-06-20"
     assert datetime.date.fromisoformat(sky["day"]["date"]) == datetime.date(2026, 6, 20)

@@ -261,7 +261,7 @@ def shot_effort(jobs: Sequence[Job], name: str = "The shot as a whole") -> ShotE
 
 
 @dataclass(frozen=True)
-class Separation:
+class CutCost:
     """One way of separating a plate, with what it costs."""
 
     cut: Cut
@@ -279,12 +279,12 @@ WAYS: tuple[tuple[Cut, PlateKind, str, str], ...] = (
 )
 
 
-def what_if(job: Job) -> tuple[Separation, ...]:
+def what_if(job: Job) -> tuple[CutCost, ...]:
     """The same plate separated in each way, each with its own set-up: cheapest in all first."""
     found = []
     for cut, kind, name, remark in WAYS:
         shapes = max(job.work.shapes, 1)
         other = replace(job, kind=kind, work=replace(job.work, cut=cut, shapes=shapes))
         cost = estimate(other)
-        found.append(Separation(cut, name, cost.set, cost.post, remark))
+        found.append(CutCost(cut, name, cost.set, cost.post, remark))
     return tuple(sorted(found, key=lambda w: w.set.likely + w.post.likely))

@@ -13,7 +13,7 @@ from ..stage.case import Case
 from ..words.quantities import length, lux, stops
 from .limits import EVEN_HOLDS, EVEN_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_evenness(case: Case) -> Finding | None:
@@ -47,7 +47,7 @@ def judge_evenness(case: Case) -> Finding | None:
                 "common practice.",
             ),
         ),
-        remedies=sought(case, verdict, lambda: _evener(case, verdict)),
+        remedies=ways_out(case, verdict, lambda: _evener(case, verdict)),
     )
 
 

@@ -11,7 +11,7 @@ from ..words.quantities import length, stops
 from .lamps import farther, key_of, left
 from .limits import FALLOFF_HOLDS, FALLOFF_STRAINS
 from .rule import Rule
-from .trying import sought
+from .trying import ways_out
 
 
 def judge_falloff(case: Case) -> Finding | None:
@@ -63,7 +63,7 @@ def judge_falloff(case: Case) -> Finding | None:
                 "judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

@@ -14,7 +14,7 @@ from ..words.quantities import length
 from .lamps import farther, key_of, left, with_lamp
 from .limits import HARD_HOLDS, HARD_STRAINS
 from .rule import Rule
-from .trying import remedy, sentence_of, sought
+from .trying import remedy, sentence_of, ways_out
 
 
 def judge_hardness(case: Case) -> Finding | None:
@@ -80,7 +80,7 @@ def judge_hardness(case: Case) -> Finding | None:
                 "times are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

@@ -11,7 +11,7 @@ from ..words.quantities import stops
 from .lamps import key_of
 from .limits import RATIO_HOLDS, RATIO_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_ratio(case: Case) -> Finding | None:
@@ -71,7 +71,7 @@ def judge_ratio(case: Case) -> Finding | None:
                 "0.5 and 1.5 stops are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

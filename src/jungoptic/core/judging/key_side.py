@@ -14,7 +14,7 @@ from ..words.quantities import degrees, length
 from .lamps import NEAREST_M, along, key_of, with_lamp
 from .limits import NEAR_TO_DEG, SAME_TO_DEG
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def side(from_deg: float) -> str:
@@ -95,7 +95,7 @@ def judge_key_side(case: Case) -> Finding | None:
                 source="Spherical law of cosines; the limits of 20° and 45° are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

@@ -12,7 +12,7 @@ from ..words.quantities import stops
 from .lamps import key_of, with_lamp
 from .limits import LIGHT_COLOUR_HOLDS, LIGHT_COLOUR_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_colour(case: Case) -> Finding | None:
@@ -86,7 +86,7 @@ def judge_colour(case: Case) -> Finding | None:
                 "limits of 15 and 45 mired are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

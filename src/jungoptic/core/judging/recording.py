@@ -7,7 +7,7 @@ from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
 from ..stage.case import Case
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_recording(case: Case) -> Finding | None:
@@ -65,7 +65,7 @@ def judge_recording(case: Case) -> Finding | None:
                 source="Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..screens.colours import NAMES, apart, choose
+from ..screens.colours import NAMES, choose, separation
 from ..stage.case import Case
 from .limits import SCREEN_COLOUR_HOLDS, SCREEN_COLOUR_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_screen_colour(case: Case) -> Finding | None:
@@ -15,7 +15,7 @@ def judge_screen_colour(case: Case) -> Finding | None:
     plate = case.plate
     if plate.kind != "screen" or not plate.swatches:
         return None
-    each = [apart(s, plate.screen_colour) for s in plate.swatches]
+    each = [separation(s, plate.screen_colour) for s in plate.swatches]
     worst = min(each, key=lambda a: a.score)
     verdict = banded(-worst.score, -SCREEN_COLOUR_HOLDS, -SCREEN_COLOUR_STRAINS)
     name = NAMES[plate.screen_colour]
@@ -62,7 +62,7 @@ def judge_screen_colour(case: Case) -> Finding | None:
                 source="CIELAB (CIE 15) and Y'CbCr (ITU-R BT.709); the limits are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

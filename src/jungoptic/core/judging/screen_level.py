@@ -12,7 +12,7 @@ from ..stage.case import Case
 from ..words.quantities import lux, stops
 from .limits import LEVEL_HIGH, LEVEL_LOW, LEVEL_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_screen_level(case: Case) -> Finding | None:
@@ -79,7 +79,7 @@ def judge_screen_level(case: Case) -> Finding | None:
                 source="0 to 1 stop under the key is common practice.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

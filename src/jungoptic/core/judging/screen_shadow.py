@@ -12,7 +12,7 @@ from ..words.quantities import length, stops
 from .lamps import with_lamp
 from .limits import SHADOW_HOLDS, SHADOW_STRAINS
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 
 def judge_screen_shadow(case: Case) -> Finding | None:
@@ -78,7 +78,7 @@ def judge_screen_shadow(case: Case) -> Finding | None:
                 source="Central projection of the action from each lamp; limits are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

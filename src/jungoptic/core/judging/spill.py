@@ -15,7 +15,7 @@ from ..words.quantities import length, lux, percent
 from .limits import SPILL_HOLDS, SPILL_STRAINS
 from .rule import Rule
 from .screen_level import judge_screen_level
-from .trying import remedy, sentence_of, sought
+from .trying import remedy, sentence_of, ways_out
 
 
 def judge_spill(case: Case) -> Finding | None:
@@ -89,7 +89,7 @@ def judge_spill(case: Case) -> Finding | None:
                 "reflectances and limits are judgement.",
             ),
         ),
-        remedies=sought(case, verdict, ways),
+        remedies=ways_out(case, verdict, ways),
     )
 
 

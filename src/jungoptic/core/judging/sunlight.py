@@ -13,7 +13,7 @@ from ..stage.case import Case
 from ..words.quantities import degrees
 from .limits import SUN_HOLDS_MIN, SUN_STRAINS_MIN
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 #: How many days ahead a better day is sought.
 AHEAD_DAYS = 120
@@ -90,7 +90,7 @@ def judge_sunlight(case: Case) -> Finding | None:
                 "judgement.",
             ),
         ),
-        remedies=sought(case, verdict, lambda: _ways(case, room, verdict)),
+        remedies=ways_out(case, verdict, lambda: _ways(case, room, verdict)),
     )
 
 

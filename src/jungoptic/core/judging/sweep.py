@@ -9,7 +9,7 @@ from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length
 from .rule import Rule
-from .trying import remedy, sought
+from .trying import remedy, ways_out
 
 #: The sweep reaches this far before the feet (judgement).
 SWEEP_MARGIN_M = 0.3
@@ -62,7 +62,7 @@ def judge_sweep(case: Case) -> Finding | None:
                 source="Geometry; feet in frame need a floor sweep (common practice).",
             ),
         ),
-        remedies=sought(
+        remedies=ways_out(
             case,
             verdict,
             lambda: [

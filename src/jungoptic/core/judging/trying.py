@@ -37,7 +37,7 @@ def sentence_of(judge: Judge, case: Case) -> str:
     return "" if found is None else found.sentence
 
 
-def sought(
+def ways_out(
     case: Case, verdict: Verdict, ways: Callable[[], list[Remedy | None]]
 ) -> tuple[Remedy, ...]:
     """The best of what `ways` finds, which is asked only where something must be done and nothing

@@ -125,7 +125,7 @@ def _through(case: Case, surface: StandIn, places: Array, size_m: float) -> tupl
     return np.where(inside[:, :, None], pixels, np.nan), sizes
 
 
-def apart(a: tuple[int, ...], b: tuple[int, ...]) -> float:
+def colour_difference(a: tuple[int, ...], b: tuple[int, ...]) -> float:
     """Colour difference Delta E*ab (CIE 15)."""
     (r, g, blue), (u, v, w) = a, b
     return math.dist(lab((r, g, blue)), lab((u, v, w)))
@@ -157,7 +157,7 @@ def marker_plan(case: Case, markers: Markers | None = None) -> MarkerPlan | None
         smallest = float(np.nanmin(sizes)) if np.isfinite(sizes).any() else 0.0
         largest = float(np.nanmax(sizes)) if np.isfinite(sizes).any() else 0.0
     need_mm = math.ceil(markers.size_mm * LEAST_PX / smallest) if smallest > 0 else markers.size_mm
-    name, rgb = max(TAPES, key=lambda t: apart(t[1], markers.surface))
+    name, rgb = max(TAPES, key=lambda t: colour_difference(t[1], markers.surface))
     first = [
         (round(float(x), 1), round(float(y), 1), round(float(s), 1))
         for (x, y), s in zip(px[0], sizes[0], strict=True)
@@ -172,7 +172,7 @@ def marker_plan(case: Case, markers: Markers | None = None) -> MarkerPlan | None
         round(largest, 2),
         int(good[worst]),
         1 + round(float(parts[worst]) * (case.shot.frames - 1)),
-        round(apart(markers.colour, markers.surface), 1),
+        round(colour_difference(markers.colour, markers.surface), 1),
         float(need_mm),
         None if markers.insert else _spacing(case, surface, max(size_m, need_mm / 1000.0)),
         name,

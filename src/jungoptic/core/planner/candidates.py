@@ -18,7 +18,7 @@ from ..stage.case import Case
 from ..stage.motion import Motion, image_motion
 from ..stage.tolerance import allowed, relaxed
 from .axes import ISO, PASSES, SCALE, SETUP, SHUTTER, SLOW, STOP, along
-from .places import Places
+from .places import Positions
 from .space import Setup, Space
 
 
@@ -45,7 +45,7 @@ class Candidates:
         self.motion = image_motion(shot, plate) if motion is None else motion
         self.relaxed = relaxed(shot)
         self.tolerance_px = allowed(shot, self.motion).px
-        self.places = Places(shot, plate, space, self.motion)
+        self.places = Positions(shot, plate, space, self.motion)
 
     # --- lists along the axes ------------------------------------------------------------------
 

@@ -26,7 +26,7 @@ from .space import Setup, Space
 
 
 @dataclass(frozen=True)
-class Place:
+class Position:
     """Where the camera stands: shared by all lenses that reach as low."""
 
     case: Case
@@ -42,16 +42,16 @@ class Place:
         return self._ranks[rule.key]
 
 
-class Places:
+class Positions:
     """The places of every setup at every scale of a search."""
 
     def __init__(self, shot: Shot, plate: Plate, space: Space, motion: Motion) -> None:
         self.shot, self.plate, self.space, self.motion = shot, plate, space, motion
-        self._known: dict[tuple[float, float], Place | None] = {}
+        self._known: dict[tuple[float, float], Position | None] = {}
         self._at_scale: dict[float, Plate] = {}
         self._lit: dict[float, tuple[StageLight | None, dict[str, float]]] = {}
 
-    def at(self, setup: Setup, scale: float) -> Place | None:
+    def at(self, setup: Setup, scale: float) -> Position | None:
         """The place for a setup at a scale; None where its optics are impossible there."""
         tried = self._at_scale.get(scale)
         if tried is None:
@@ -66,7 +66,7 @@ class Places:
             self._known[key] = self._make(tried, setup)
         return self._known[key]
 
-    def _make(self, plate: Plate, setup: Setup) -> Place | None:
+    def _make(self, plate: Plate, setup: Setup) -> Position | None:
         # The place does not ask for focus: a lens that cannot focus there is judged for itself.
         plate = replace(
             plate,
@@ -88,7 +88,7 @@ class Places:
         light, ranks = self._lit_at(case)
         depth = 0.0 if near_far is None else far - near
         found = light_there(self.shot, plate, depth, light)
-        return Place(case, math.nan if found is None else found[0], ranks)
+        return Position(case, math.nan if found is None else found[0], ranks)
 
     def _lit_at(self, case: Case) -> tuple[StageLight | None, dict[str, float]]:
         """The light of a place, and where the ranks of rules that hang on it are kept. Without a
@@ -102,9 +102,9 @@ class Places:
         return self._lit[scale]
 
     @cached_property
-    def _laid(self) -> tuple[list[Place], NDArray[np.intp]]:
+    def _laid(self) -> tuple[list[Position], NDArray[np.intp]]:
         """Every place once, and which of them each setup has at each scale (-1: none)."""
-        places: list[Place] = []
+        places: list[Position] = []
         numbers: dict[int, int] = {}
         rows = []
         for setup in self.space.setups:
@@ -121,7 +121,7 @@ class Places:
             rows.append(row)
         return places, np.array(rows, dtype=np.intp)
 
-    def laid_out(self, of: Callable[[Place], float]) -> Array:
+    def laid_out(self, of: Callable[[Position], float]) -> Array:
         """A number of every place, by setup and scale; NaN where none can be. Several setups share
         a place, which is asked once."""
         places, which = self._laid

@@ -17,7 +17,7 @@ from ..judging.rule import Measured, Rule
 from ..judging.rules import RULES
 from .axes import at_index
 from .candidates import Candidates
-from .places import Place
+from .places import Position
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ class Table(Candidates):
         found = []
         for rule in RULES:
             if rule.measure is None:
-                ranks = self.places.laid_out(partial(Place.spoken, rule=rule))
+                ranks = self.places.laid_out(partial(Position.spoken, rule=rule))
                 if np.isnan(ranks).all():
                     continue
                 ranks = np.nan_to_num(ranks)

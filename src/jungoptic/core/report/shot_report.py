@@ -35,7 +35,7 @@ from ..study.air import Air, Smoke, air_of, smoke_for
 from ..study.detail import Detail, details
 from ..study.screen_study import ScreenStudy, screen_study
 from ..study.sensitivity import Sensitivity, sensitivities
-from ..study.set_extent import SetCover, set_cover
+from ..study.set_extent import SetExtent, set_extent
 from ..study.workings import stage_workings, study_workings
 from ..words.drawing import Drawing, share_distances
 from ..words.outlines import Outline, Picture, Whisker
@@ -50,7 +50,7 @@ class Study:
     """What is worth knowing about one plate beyond its numbers."""
 
     sensitivities: tuple[Sensitivity, ...]
-    cover: SetCover
+    cover: SetExtent
     details: tuple[Detail, ...]
     eyelines: tuple[Eyeline, ...]
     fixed: tuple[FixedPoint, FixedPoint]
@@ -178,7 +178,7 @@ def study(case: Case) -> Study:
     """Sensitivities, set coverage, detail, eyelines and the ends of the tape of one plate."""
     return Study(
         sensitivities(case),
-        set_cover(case),
+        set_extent(case),
         details(case),
         eyelines(case),
         fixed_points(case),

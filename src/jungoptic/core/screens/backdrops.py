@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..cost.effort import Hours, Job, Separation, estimate, line, what_if
+from ..cost.effort import CutCost, Hours, Job, estimate, line, what_if
 
 
 @dataclass(frozen=True)
@@ -42,5 +42,5 @@ def backdrops(job: Job) -> tuple[Backdrop, ...]:
     return tuple(sorted(ways, key=lambda w: w.set.likely + w.post.likely))
 
 
-def _of(way: Separation) -> Backdrop:
+def _of(way: CutCost) -> Backdrop:
     return Backdrop(way.cut, way.name, way.set, way.post, way.remark)

@@ -74,7 +74,7 @@ def ycbcr(rgb: tuple[T, T, T], matrix: Matrix = "709") -> tuple[T, T, T]:
 
 
 @dataclass(frozen=True)
-class Apart:
+class Separation:
     """One swatch against one screen: `lab` is Delta E*ab, `chroma` the distance in Cb and Cr,
     `luma` in Y'. `score` is 1 where it keys cleanly, 0 where it does not; `why` warns."""
 
@@ -97,7 +97,7 @@ class ScreenChoice:
     rgb: tuple[int, int, int]
     score: float
     reason: str
-    apart: tuple[Apart, ...]
+    apart: tuple[Separation, ...]
 
 
 def _ramp(value: float, hard: float, clean: float) -> float:
@@ -105,7 +105,7 @@ def _ramp(value: float, hard: float, clean: float) -> float:
 
 
 @lru_cache(maxsize=1024)
-def apart(swatch: Swatch, screen: ScreenColour, rgb: Rgb | None = None) -> Apart:
+def separation(swatch: Swatch, screen: ScreenColour, rgb: Rgb | None = None) -> Separation:
     """How a swatch separates from a screen (`rgb`: as that screen really looks). By colour: the
     worse of the eye's and the codec's distance. By brightness: the distance in luma."""
     own = (float(swatch.red), float(swatch.green), float(swatch.blue))
@@ -123,7 +123,9 @@ def apart(swatch: Swatch, screen: ScreenColour, rgb: Rgb | None = None) -> Apart
         if score < 0.99:
             why = f"{swatch.name} is nearly as {'dark' if screen == 'black' else 'bright'} as the "
             why += NAMES[screen]
-    return _of_its_kind(Apart(swatch.name, swatch.kind, delta, chroma, luma, score, why), screen)
+    return _of_its_kind(
+        Separation(swatch.name, swatch.kind, delta, chroma, luma, score, why), screen
+    )
 
 
 #: What a kind of thing does to a key, whatever its colour: most that its score can be, and why
@@ -147,12 +149,12 @@ KIND_RULES: dict[SwatchKind, dict[str, tuple[float, str]]] = {
 }
 
 
-def _of_its_kind(found: Apart, screen: ScreenColour) -> Apart:
+def _of_its_kind(found: Separation, screen: ScreenColour) -> Separation:
     way = "colour" if screen in BY_COLOUR else "dark" if screen == "black" else "bright"
     rule = KIND_RULES.get(found.kind, {}).get(way)
     if rule is None or found.score <= rule[0]:
         return found
-    return Apart(
+    return Separation(
         found.swatch,
         found.kind,
         found.lab,
@@ -171,7 +173,9 @@ def choose(swatches: Sequence[Swatch]) -> tuple[ScreenChoice, ...]:
         return ()
     found = []
     for screen, name in NAMES.items():
-        each = tuple(sorted((apart(s, screen) for s in swatches), key=lambda a: (a.score, a.lab)))
+        each = tuple(
+            sorted((separation(s, screen) for s in swatches), key=lambda a: (a.score, a.lab))
+        )
         worst = each[0]
         reason = worst.why or (
             f"the nearest colour is {worst.swatch}, {worst.lab:.0f} ΔE away: it keys cleanly"

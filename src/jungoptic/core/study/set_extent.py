@@ -39,7 +39,7 @@ class Surface:
 
 
 @dataclass(frozen=True)
-class SetCover:
+class SetExtent:
     """The set against the frame. The parts (0..1 of the padded frame, at its worst) that show
     neither set nor screen: in all, and in the left, right, upper and lower half."""
 
@@ -65,7 +65,7 @@ def _cameras(case: Case) -> list[Camera]:
     return [move.moved(wide, float(p), case.plate.scale) for p in parts]
 
 
-def set_cover(case: Case) -> SetCover:
+def set_extent(case: Case) -> SetExtent:
     """What the set of this plate has to cover and what it leaves bare. Ray geometry."""
     plate = case.plate
     cameras = _cameras(case)
@@ -84,7 +84,7 @@ def set_cover(case: Case) -> SetCover:
     empty = [~np.logical_or.reduce(h, axis=0) for h in hits]
     worst = max(empty, key=lambda e: float(e.mean()))
     half_w, half_h = ACROSS // 2, DOWN // 2
-    return SetCover(
+    return SetExtent(
         tuple(surfaces),
         float(worst.mean()),
         float(worst[:, :half_w].mean()),

@@ -1,7 +1,7 @@
 """The one way to say a quantity to a person on the Python side: sentences, the PDF, the CSV.
 
-The numbers themselves are SI everywhere. `said_in` chooses the notation for what is worded inside
-its block, and for that block only: a crew that works in feet reads feet.
+The numbers themselves are SI everywhere. `written_in` chooses the notation for what is worded
+inside its block, and for that block only: a crew that works in feet reads feet.
 """
 
 from __future__ import annotations
@@ -36,7 +36,7 @@ _notation: ContextVar[Notation] = ContextVar("notation", default=METRIC)
 
 
 @contextmanager
-def said_in(notation: Notation) -> Iterator[None]:
+def written_in(notation: Notation) -> Iterator[None]:
     """Word everything inside the block in this notation."""
     token = _notation.set(notation)
     try:

@@ -59,7 +59,7 @@ class Question(Plan):
 def calculate_shot(request: HttpRequest, payload: Question) -> Any:
     """Derive and judge every plate of a shot. Nothing is stored."""
     selected = None if payload.selected is None else str(payload.selected)
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         return shot_answer(
             report(
                 to_core(payload),
@@ -120,7 +120,7 @@ class PlannerQuestion(PlateQuestion):
 def plan_plate(request: HttpRequest, payload: PlannerQuestion) -> Any:
     """Search the kit of the plan for ways to film one plate. Nothing is stored."""
     shot, plate = payload.shot_and_plate()
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         return planner.search(shot, plate, planner.Wishes(**payload.wishes.model_dump()), most=8)
 
 
@@ -150,7 +150,7 @@ def compare(request: HttpRequest, payload: Compared) -> Any:
     """The same plate decided in several ways. Nothing is stored."""
     shot, plate = payload.shot_and_plate()
     answers = []
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         for changes in payload.candidates:
             tried = _changed(payload, changes)
             others = tuple(tried if p.id == plate.id else p for p in shot.plates)
@@ -205,7 +205,7 @@ class WithoutQuestion(Plan):
 @router.post("/replan", response=list[ChangeOut])
 def replan_shot(request: HttpRequest, payload: WithoutQuestion) -> Any:
     """Follow one shot to a kit without some things. Nothing is stored."""
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         return changes_out(
             planner.replan([("", to_core(payload))], payload.taken.ids, payload.taken.whole)
         )
@@ -216,7 +216,7 @@ def study_tricks(request: HttpRequest, payload: PlateQuestion) -> Any:
     """What one plate shares, how it is split, cast, rigged, cut, tracked and timed. Nothing is
     stored."""
     shot, plate = payload.shot_and_plate()
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         return HttpResponse(
             _TRICKS.dump_json(tricks(case_or_refused(shot, plate))), content_type="application/json"
         )

@@ -36,7 +36,7 @@ def print_bench(
     chosen = next((p for p in plan.plates if p.id == str(plate)), None)
     if chosen is None:
         raise Refused("plate", "There is no such plate in this shot.")
-    with say.said_in(notation.core()):
+    with say.written_in(notation.core()):
         pages = bench_document(plan, chosen, str(shot), at)
     response = HttpResponse(pages.write_pdf(), content_type="application/pdf")
     response["Content-Disposition"] = 'inline; filename="bench.pdf"'

@@ -51,7 +51,7 @@ PLATE = "/{uuid:production_id}/shots/{uuid:pk}/plates/{uuid:plate_id}"
 def propose_light(request: HttpRequest, payload: PlateQuestion) -> Any:
     """Places for the lamps owned that give the story's light on one plate. Nothing is stored."""
     shot, plate = payload.shot_and_plate()
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         return list(light_plate(case_or_refused(shot, plate)))
 
 
@@ -200,7 +200,7 @@ def look_at_sky(request: HttpRequest, payload: SkyQuestion) -> Any:
         raise Refused("date", f"{error}") from error
     noon = datetime.datetime.combine(payload.date, datetime.time(12), zone_of(room))
     offset = noon.utcoffset() or datetime.timedelta()
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         try:
             case = Case.of(shot, plate)
         except Impossible:

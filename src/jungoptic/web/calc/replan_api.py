@@ -55,7 +55,7 @@ def replan_production(
     shots = list(rows.prefetch_related("plates__use", "stand_ins", with_takes()))
     named = {str(s.pk): s for s in shots}
     kit = kit_out(production)
-    with say.said_in(payload.notation.core()):
+    with say.written_in(payload.notation.core()):
         found = changes_out(
             planner.replan(
                 ((pk, load(plan_json(shot, kit=kit))) for pk, shot in named.items()),

@@ -45,7 +45,7 @@ def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCa
     case = Case.of(core_shot, core_plate)
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens before issuing a card.")
-    with say.said_in(notation):
+    with say.written_in(notation):
         report = plate_report(core_shot, core_plate, selected=True)
         lines = card_lines(case, report)
         marks = [asdict(mark) for mark in (*report.marks, *trick_marks(case))]

@@ -34,7 +34,7 @@ def _turned(degrees: float) -> str:
 
 def card_document(card: SetCard) -> Any:
     """The laid-out pages of an issued card, in the notation it was issued in."""
-    with say.said_in(say.Notation(**card.content.get("notation", {}))):
+    with say.written_in(say.Notation(**card.content.get("notation", {}))):
         return _laid_out(card)
 
 
