@@ -28,6 +28,11 @@ def pytest_terminal_summary(terminalreporter: Any) -> None:
             terminalreporter.line(nodeid)
 
 
+def sent(answer: Any) -> bytes:
+    """What a streamed answer sends, to its end: Django's client closes the file only then."""
+    return b"".join(answer.streaming_content)
+
+
 class Api:
     """A signed-in (or not) client that speaks JSON and keeps paths short."""
 
@@ -38,7 +43,10 @@ class Api:
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         data = {} if body is None else {"data": body, "content_type": "application/json"}
-        return getattr(self.client, method)(f"/api{path}", **data)
+        answer = getattr(self.client, method)(f"/api{path}", **data)
+        if answer.streaming:
+            answer.streaming_content = [sent(answer)]
+        return answer
 
     def get(self, path: str) -> Any:
         return self.call("get", path)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -164,3 +165,34 @@ def test_a_card_tells_each_group_in_one_piece():
     case = case_of(one(ANSA, plate_lamps=(PlacedLamp("panel", 1.0, 14.0, 2.0),)))
     groups = [line.group for line in card_lines(case, plate_report(case.shot, case.plate))]
     assert len({g for g, _ in itertools.groupby(groups)}) == len(list(itertools.groupby(groups)))
+
+
+class TestWhichLampPlays:
+    A, B = (PlacedLamp("panel", x, 1.0, 0.5, key=key) for x, key in ((0.4, "a"), (-0.4, "b")))
+
+    def on(self, lamps: tuple[PlacedLamp, ...], cue: Cue) -> str:
+        """What the card says the cue plays on."""
+        found = one(MILL, plate_lamps=lamps, plate_cue=cue)
+        case = case_of(found)
+        lines = card_lines(case, plate_report(found, found.plates[0]))
+        return next(x.detail for x in lines if x.label == "Interactive light").split(",")[0]
+
+    def test_it_stays_the_same_when_others_come_and_go(self):
+        cue = Cue("fire", lamp=1, lamp_key="b")
+        other = PlacedLamp("fresnel", 0.0, 2.0, 1.0, key="c")
+        for lamps, number in (((self.A, self.B), 1), ((self.B,), 0), ((other, self.A, self.B), 2)):
+            plate = one(MILL, plate_lamps=lamps, plate_cue=cue).plates[0]
+            assert plate.played_lamp == number
+            assert plate.lamps[number] is self.B
+
+    def test_a_lamp_that_is_gone_is_not_another(self):
+        plate = one(MILL, plate_lamps=(self.A,), plate_cue=Cue("fire", lamp_key="b")).plates[0]
+        assert plate.played_lamp is None
+        assert self.on((self.A,), Cue("fire", lamp_key="b")) == "on a lamp"
+
+    def test_a_cue_from_before_lamps_had_names_plays_by_number(self):
+        old = tuple(replace(lamp, key="") for lamp in (self.A, self.B))
+        plate = one(MILL, plate_lamps=old, plate_cue=Cue("fire", lamp=1)).plates[0]
+        assert plate.played_lamp == 1
+        gone = one(MILL, plate_lamps=old[:1], plate_cue=Cue("fire", lamp=1)).plates[0]
+        assert gone.played_lamp is None

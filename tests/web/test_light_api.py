@@ -92,6 +92,7 @@ class TestKept:
             "gel": "blue-4",
             "size_m": 0.025,
             "upright": False,
+            "key": "lamp-by-the-door",
         }
         sent = {
             "lamps": [lamp],
@@ -100,7 +101,7 @@ class TestKept:
             "screen_sweep_m": 2.0,
             "heading_deg": 120.0,
             "swatches": [{"name": "Coat", "kind": "wardrobe", "red": 9, "green": 90, "blue": 50}],
-            "cue": {**CUE, "at_s": 0.5, "lasts_s": 0},
+            "cue": {**CUE, "at_s": 0.5, "lasts_s": 0, "lamp_key": "lamp-by-the-door"},
         }
         answer = lit.api.patch(f"{lit.path}/plates/{lit.plate.pk}", {"revision": 1, **sent})
         assert answer.status_code == 200, answer.content

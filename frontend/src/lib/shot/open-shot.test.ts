@@ -236,6 +236,7 @@ describe('what moves together', () => {
       level: 1,
       gel: '' as const,
       upright: true,
+      key: '',
     });
     bench.change(plate(), 'lamps', [lamp(0), lamp(2)], 'Place lamps');
     bench.drags.moveLamp(plate(), 1, 0.12345678, 0.5, -0.25);

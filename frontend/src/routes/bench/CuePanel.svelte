@@ -45,6 +45,24 @@
   const seconds = $derived(Math.min(bench.shot.draft.screen_time_s ?? 4, 600));
   const fps = $derived(Math.min(bench.shot.draft.playback_fps ?? 24, 240));
 
+  /** The number of the lamp that plays; -1 when it is gone. */
+  const played = $derived(
+    cue?.lamp_key
+      ? (record.draft.lamps ?? []).findIndex((lamp) => lamp.key === cue.lamp_key)
+      : (cue?.lamp ?? 0),
+  );
+
+  /** Play on a lamp, under a name that stays with it when others come and go. */
+  function playOn(index: number) {
+    const lamps = $state.snapshot(record.draft.lamps ?? []) as Schemas['LampPlace'][];
+    const key = lamps[index]?.key || crypto.randomUUID();
+    const changes = {
+      lamps: lamps.map((lamp, i) => (i === index ? { ...lamp, key } : lamp)),
+      cue: { ...($state.snapshot(cue) as Cue), lamp: index, lamp_key: key },
+    };
+    bench.decide(record, changes, 'Interactive light');
+  }
+
   let asked = 0;
   $effect(() => {
     if (!cue) {
@@ -74,6 +92,7 @@
   const FIRST: Cue = {
     kind: 'fire',
     lamp: 0,
+    lamp_key: '',
     low: 0.2,
     high: 1,
     per_s: 1.5,
@@ -161,12 +180,11 @@
       {#if lampNames.length}
         <ChoiceField
           label="On lamp"
-          value={String(cue.lamp ?? 0)}
+          value={played === -1 ? '' : String(played)}
           options={lampNames}
           disabled={!bench.editable}
           onchange={(value) => {
-            live({ lamp: Number(value ?? 0) });
-            bench.commit(record, 'Interactive light');
+            if (value !== null && value !== '') playOn(Number(value));
           }}
         />
       {/if}

@@ -56,6 +56,7 @@
     const round = (v: number) => Math.round(v * 100) / 100;
     const next: Lamp = {
       lamp_id: id,
+      key: crypto.randomUUID(),
       x_m: round(aside * Math.max(0.5 * away, 0.3)),
       y_m: round(away),
       z_m: round(Math.max(0.6 * away, 0.5)),

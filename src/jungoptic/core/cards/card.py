@@ -145,8 +145,8 @@ def _light(case: Case) -> list[CardLine]:
         ahead = f"{say.length(abs(placed.y_m))} {'ahead' if placed.y_m >= 0 else 'behind'}"
         lines.append(CardLine("Light", called, ahead, ", ".join(words)))
     if plate.cue is not None:
-        names = lamp_names(case.shot, plate)
-        on = names[plate.cue.lamp] if plate.cue.lamp < len(names) else None
+        played = plate.played_lamp
+        on = None if played is None else lamp_names(case.shot, plate)[played]
         told = curve(plate.cue, min(case.shot.screen_time_s, 600.0), case.shot.delivery.fps)
         lines.append(
             CardLine(

@@ -18,9 +18,10 @@ CUE_NAMES: dict[CueKind, str] = {
 
 @dataclass(frozen=True)
 class Cue:
-    """A pattern for one lamp (its number on the stage). `low` and `high` are dimmer levels 0..1;
-    `per_s` how lively: flickers, strokes, passings a second; `at_s` when it begins, `lasts_s` how
-    long (0: to the end)."""
+    """A pattern for one lamp: the one placed under the name `lamp_key`, or the one of that number
+    on the stage where none is named (as it was told before lamps had names). `low` and `high` are
+    dimmer levels 0..1; `per_s` how lively: flickers, strokes, passings a second; `at_s` when it
+    begins, `lasts_s` how long (0: to the end)."""
 
     kind: CueKind
     lamp: int = 0
@@ -30,3 +31,4 @@ class Cue:
     at_s: float = 0.0
     lasts_s: float = 0.0
     seed: int = 1
+    lamp_key: str = ""

@@ -43,7 +43,7 @@ class PlacedLamp:
     """A lamp on this stage, stage metres; `level` is its dimmer (0..1). It is aimed at the action
     unless `aim_*` says where. `gel` names one of `lighting.gels`. `size_m`: what shines instead of
     the lamp itself, the opening in a black card or a frame of diffusion before it. `upright`: its
-    longer side stands."""
+    longer side stands; `key`: its name on this stage, which stays when lamps come and go."""
 
     lamp_id: str
     x_m: float
@@ -56,6 +56,7 @@ class PlacedLamp:
     gel: str = ""
     size_m: float | None = None
     upright: bool = True
+    key: str = ""
 
     @property
     def at(self) -> tuple[float, float, float]:
@@ -166,6 +167,16 @@ class Plate:
     crowd: Crowd | None = None
     markers: Markers | None = None
     ramp: tuple[RampKey, ...] = ()
+
+    @property
+    def played_lamp(self) -> int | None:
+        """The number of the lamp that plays the cue; None without a cue, or when it is gone."""
+        if self.cue is None:
+            return None
+        if self.cue.lamp_key:
+            keys = [lamp.key for lamp in self.lamps]
+            return keys.index(self.cue.lamp_key) if self.cue.lamp_key in keys else None
+        return self.cue.lamp if self.cue.lamp < len(self.lamps) else None
 
     def on_stage(self, points_m: Array) -> Array:
         """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""

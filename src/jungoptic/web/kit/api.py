@@ -53,7 +53,7 @@ class ModeFields(Fields):
     height_px: whole(16, 32768)
     min_fps: bounded(0.01, 100_000)
     max_fps: bounded(0.01, 100_000)
-    codec: ShortText = ""
+    codec: Annotated[str, Field(max_length=60)] = ""
     bit_depth: whole(8, 16) = 8
     subsampling: Literal["4:4:4", "4:2:2", "4:2:0"] = "4:2:0"
     base_iso: bounded(1, 1_000_000)

@@ -93,6 +93,10 @@ class ShotFields(Fields):
     beats: Annotated[list[BeatFields], Field(max_length=60)] = []
 
 
+#: What a lamp is called on its stage, so that it is known again when others come and go.
+LampKey = Annotated[str, Field(max_length=36, pattern=r"^[0-9a-z-]*$")]
+
+
 class LampPlace(Fields):
     """A lamp on a stage, stage metres; `level` is its dimmer. Aimed at the action unless `aim_*`
     says where; `size_m`: an opening or a frame before it; `upright`: its longer side stands."""
@@ -108,6 +112,7 @@ class LampPlace(Fields):
     gel: GelKey = ""
     size_m: bounded(0.001, 20) | None = None
     upright: bool = True
+    key: LampKey = ""
 
     @field_serializer("lamp_id")
     def _as_text(self, lamp_id: uuid.UUID) -> str:
@@ -126,7 +131,8 @@ class SwatchFields(Fields):
 
 
 class CueFields(Fields):
-    """Interactive light of one lamp, by its number on the stage from 0; see `core.lighting.cue`."""
+    """Interactive light of one lamp, by its key or else by its number on the stage, from 0; see
+    `core.lighting.cue`."""
 
     kind: CueKind
     lamp: whole(0, 23) = 0
@@ -136,6 +142,7 @@ class CueFields(Fields):
     at_s: bounded(0, 600) = 0.0
     lasts_s: bounded(0, 600) = 0.0
     seed: whole(0, 1_000_000) = 1
+    lamp_key: LampKey = ""
 
     @model_validator(mode="after")
     def _upwards(self) -> CueFields:
