@@ -16,9 +16,6 @@ from ..screens.screen_light import ScreenLight, ScreenShadow
 from ..stage.backing import Backing, backing
 from ..stage.case import Case
 
-#: A blur disc wider than this hides creases and weave, delivered pixels (judgement).
-TEXTURE_GONE_PX = 6.0
-
 
 @dataclass(frozen=True)
 class ScreenStudy:
