@@ -60,6 +60,22 @@ def from_table(found: Shot) -> dict[str, int]:
     return {r.key: int(r.ranks.max()) for r in Table(found, plate, space).rules}
 
 
+def candidate(plate: Plate, space: Space, index: tuple[int, ...]) -> Plate:
+    """The plate planned as one candidate of a search, at its own rate."""
+    setup = space.setups[index[0]]
+    return replace(
+        plate,
+        body_id=setup.body.id,
+        mode_id=setup.mode.id,
+        lens_id=setup.lens.id,
+        scale=space.scales[index[1]],
+        shutter_deg=space.shutters[index[3]],
+        f_number=space.stops[index[4]],
+        iso=space.isos[index[5]],
+        focus_passes=space.passes[index[6]],
+    )
+
+
 ZOOM = replace(prime(24), id="zoom", name="Zoom", focal_min_mm=24.0, focal_max_mm=70.0)
 PUPIL = replace(prime(28), id="pupil", length_mm=72.0, pupil_from_mount_mm=40.0)
 MANY = replace(FULL, lenses=(*KIT.lenses, ZOOM, PUPIL))
@@ -167,18 +183,7 @@ class TestTableAgainstJudgements:
         )
         table = Table(found, plate, space)
         for index in itertools.product(*(range(n) for n in space.shape)):
-            setup = space.setups[index[0]]
-            tried = replace(
-                plate,
-                body_id=setup.body.id,
-                mode_id=setup.mode.id,
-                lens_id=setup.lens.id,
-                scale=space.scales[index[1]],
-                shutter_deg=space.shutters[index[3]],
-                f_number=space.stops[index[4]],
-                iso=space.isos[index[5]],
-                focus_passes=space.passes[index[6]],
-            )
+            setup, tried = space.setups[index[0]], candidate(plate, space, index)
             want = judged(replace(found, plates=(tried,)))
             got = {r.key: int(at_index(r.ranks, index)) for r in table.rules}
             # A search may not propose an ISO that the mode does not have; nothing else differs.
@@ -214,18 +219,8 @@ class TestSearch:
         )
         fewest = (99, 99)
         for index in np.ndindex(space.shape):
-            setup = space.setups[index[0]]
-            slow = space.slowdowns[index[2]]
-            tried = replace(
-                plate,
-                body_id=setup.body.id,
-                mode_id=setup.mode.id,
-                lens_id=setup.lens.id,
-                shutter_deg=space.shutters[index[3]],
-                f_number=space.stops[index[4]],
-                iso=space.isos[index[5]],
-                focus_passes=space.passes[index[6]],
-            )
+            setup, slow = space.setups[index[0]], space.slowdowns[index[2]]
+            tried = candidate(plate, space, index)
             if not setup.mode.min_iso <= tried.iso <= setup.mode.max_iso:
                 continue
             if slow != 1.0:

@@ -50,8 +50,14 @@ def spread(focal: N, f_number: N, coc: N) -> N:
     return coc * f_number / focal
 
 
+def depth_span(focal: N, near: N, far: N) -> N:
+    """How much focus passes have to cover: log(q far / q near), q = 1 - f / x."""
+    found: N = np.log((1.0 - focal / far) / (1.0 - focal / near))
+    return found
+
+
 def passes_needed(span: N, k: N) -> N:
-    """Fewest focus passes whose depths cover a `span` = log(q far / q near). One pass reaches
+    """Fewest focus passes whose depths cover a `depth_span`. One pass reaches
     log((1 + k) / (1 - k)), and everything from k = 1 on."""
     narrow = np.minimum(k, 1.0 - 1e-16)
     one = np.where(k < 1.0, np.log((1.0 + k) / (1.0 - narrow)), np.inf)

@@ -169,7 +169,7 @@ def measure(n: Numbers) -> Measured | None:
 
         single = np.maximum(disc(near, n.focus_m), disc(far, n.focus_m))
         k = thin_lens.spread(focal, n.f_number, n.coc_mm)
-        span = np.log((1.0 - focal / far) / (1.0 - focal / near))
+        span = thin_lens.depth_span(focal, near, far)
         even = np.tanh(span / (2.0 * n.passes_needed)) / k
         several = np.where(n.passes_needed <= n.passes, even, disc(near, n.first_focus_m))
         ratio = np.where(n.passes <= 1.0, single, several)

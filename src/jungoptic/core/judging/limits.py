@@ -55,7 +55,7 @@ HARD_STRAINS = 2.0
 LIGHT_COLOUR_HOLDS = 15.0
 LIGHT_COLOUR_STRAINS = 45.0
 
-#: Scores of `keying.colours` that key cleanly, and with work.
+#: Scores of `screens.colours` that key cleanly, and with work.
 SCREEN_COLOUR_HOLDS, SCREEN_COLOUR_STRAINS = 0.75, 0.3
 
 #: Fewer recorded pixels than delivered ones soften the picture. Down to 85 % is hard to see, and

@@ -74,7 +74,7 @@ class OnePlate:
         near, far = self.near_m * 1000.0, self.far_m * 1000.0
         if self.passes <= 1.0 or not near > self.focal_mm:
             return 1.0
-        span = math.log((1.0 - self.focal_mm / far) / (1.0 - self.focal_mm / near))
+        span = thin_lens.depth_span(self.focal_mm, near, far)
         k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm)
         return float(thin_lens.passes_needed(span, k))
 

@@ -110,7 +110,7 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
 def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     """Pixels across that `mode` with `lens` would leave after the crop; 0 if it sees too little.
 
-    The closed form of what `staging.derive` works out, cheap enough to try the whole kit.
+    The closed form of what `stage.derive` works out, cheap enough to try the whole kit.
     """
     world, focus_mm = case.shot.world, case.stage.focus_m * 1000.0
     wanted = matching_focal_mm(case.shot, mode, case.stage.focus_m)

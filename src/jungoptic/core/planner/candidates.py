@@ -200,9 +200,8 @@ class Candidates:
     @cached_property
     def _span(self) -> Array:
         with np.errstate(divide="ignore", invalid="ignore"):
-            q_far = 1.0 - self.focal_mm / (self.far_m * 1000.0)
-            found: Array = np.log(q_far / self._q_near)
-        return found
+            near, far = self.near_m * 1000.0, self.far_m * 1000.0
+            return thin_lens.depth_span(self.focal_mm, near, far)
 
     @property
     def first_focus_m(self) -> Array:

@@ -58,7 +58,7 @@ class Shot(Record):
     move_ease = models.CharField(max_length=4, default="both")
     padding = models.FloatField(default=0.0)
     visibility_m = models.FloatField(null=True, default=None)
-    #: What the advisor was told, as `core.advisor.Facts`.
+    #: What the advisor was told, as `core.breakdown.advisor.Facts`.
     facts = models.JSONField(null=True, default=None)
     #: Dividers, reframe and beats, as `trick_fields`.
     splits = models.JSONField(default=list, blank=True)
