@@ -17,7 +17,7 @@ from jungoptic.web.productions.models import Membership
 from jungoptic.web.takes.models import SetCard
 
 from .conftest import open_shot, saved
-from .test_bench import finding
+from .test_bench import finding, ways_out
 
 
 def open_room(page: Page, title: str, plate: str, section: str = "") -> None:
@@ -47,7 +47,7 @@ def test_the_elbow_over_the_line_is_seen_and_mended(desk: Page):
     expect(desk.locator('[data-mark="reach"]').first).to_be_attached()
     expect(desk.get_by_test_id("strip-marks").locator("tbody tr")).to_have_count(6)
 
-    remedies = finding(desk, "split").get_by_role("listitem")
+    remedies = ways_out(desk, "split").get_by_role("listitem")
     remedies.filter(has_text="to the right").get_by_role("button", name="Do this").click()
     expect(finding(desk, "split")).not_to_have_attribute("data-verdict", "breaks")
     saved(desk)
@@ -56,7 +56,7 @@ def test_the_elbow_over_the_line_is_seen_and_mended(desk: Page):
     expect(finding(desk, "split")).to_have_attribute("data-verdict", "breaks")
 
     # The line itself moves as well: by a remedy of the shot, and by hand.
-    remedies = finding(desk, "split").get_by_role("listitem")
+    remedies = ways_out(desk, "split").get_by_role("listitem")
     remedies.filter(has_text="Move the line").get_by_role("button", name="Do this").click()
     expect(finding(desk, "split")).not_to_have_attribute("data-verdict", "breaks")
     saved(desk)
@@ -115,7 +115,7 @@ def test_what_is_thrown_and_the_line_that_runs_ahead(desk: Page):
     for frame in (25, 14):
         desk.get_by_role("button", name=f"Remove the key at frame {frame}").click()
     expect(finding(desk, "throw")).to_have_attribute("data-verdict", "breaks")
-    finding(desk, "throw").get_by_role("button", name="Do this").first.click()
+    ways_out(desk, "throw").get_by_role("button", name="Do this").first.click()
     expect(finding(desk, "throw")).to_have_attribute("data-verdict", "holds")
     saved(desk)
 
@@ -133,7 +133,7 @@ def test_one_camera_for_the_whole_lock_off_and_takes_that_are_orphaned(desk: Pag
     desk.get_by_role("button", name=re.compile("^Half A")).click()
     expect(finding(desk, "lock")).to_have_attribute("data-verdict", "breaks")
     expect(finding(desk, "lock")).to_contain_text("no longer fit")
-    finding(desk, "lock").get_by_role("button", name="Do this").click()
+    ways_out(desk, "lock").get_by_role("button", name="Do this").click()
     expect(finding(desk, "lock")).to_have_attribute("data-verdict", "holds")
     saved(desk)
     assert set(shot.plates.values_list("f_number", flat=True)) == {5.6}
@@ -188,7 +188,7 @@ def test_the_thread_before_a_face_and_the_rigs_side_by_side(desk: Page):
         expect(row).to_contain_text(f"{want[kind].thick_px:.1f} px")
         expect(row).to_contain_text(f"{want[kind].hours.likely:.1f} h")
     expect(desk.locator('[data-mark="rig"]')).to_be_attached()
-    finding(desk, "rig").get_by_role("button", name="Do this").first.click()
+    ways_out(desk, "rig").get_by_role("button", name="Do this").first.click()
     expect(finding(desk, "rig")).to_have_attribute("data-verdict", "holds")
     weight = desk.get_by_label("Weighs, kg")
     weight.fill("2")

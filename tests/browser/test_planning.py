@@ -13,7 +13,7 @@ from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 
 from .conftest import open_shot, saved
-from .test_bench import drag, finding
+from .test_bench import drag, finding, ways_out
 
 
 def core_shot(number: str):
@@ -191,7 +191,7 @@ class TestStage:
         room = finding(mill, "room")
         expect(room).to_have_attribute("data-verdict", "breaks")
         expect(room).to_contain_text("too short")
-        room.get_by_text("Film it in the Yard").wait_for()
+        ways_out(mill, "room").get_by_text("Film it in the Yard").wait_for()
         room.get_by_role("button", name="Do this").first.click()
         expect(finding(mill, "room")).to_have_attribute("data-verdict", "holds")
         saved(mill)

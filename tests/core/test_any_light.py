@@ -140,6 +140,6 @@ def test_proposals_only_use_what_is_owned(found):
     for way in light_plate(case):
         for lamp in found.kit.lamps:
             assert sum(p.lamp_id == lamp.id for p in way.lamps) <= lamp.count
-        tried = replace(case, plate=replace(case.plate, lamps=way.lamps), trial=True)
+        tried = replace(case, plate=replace(case.plate, lamps=way.lamps))
         ranks = [f.verdict.rank for f in judge_plate(tried) if f.key in {"light", "key-side"}]
         assert all(r <= way.verdict.rank for r in ranks)

@@ -111,7 +111,7 @@ class TestRemedies:
                 plate = replace(case.plate, **remedy.changes)
                 tried = Case.of(replace(shot, plates=(plate,)), plate)
                 assert tried is not None
-                after = {f.key: f for f in judge_plate(replace(tried, trial=True))}
+                after = {f.key: f for f in judge_plate(replace(tried))}
                 given_up = after.get(finding.key)
                 # A rule that has nothing to say any more holds.
                 assert (given_up.verdict if given_up else Verdict.HOLDS) is remedy.verdict
@@ -119,7 +119,7 @@ class TestRemedies:
     @given(plans())
     @MANY
     def test_every_finding_can_be_checked_by_hand(self, shot):
-        for finding in judge_plate(replace(cased(shot), trial=True)):
+        for finding in judge_plate(replace(cased(shot))):
             assert finding.sentence.endswith(".")
             assert "nan" not in finding.sentence
             for working in finding.workings:

@@ -139,7 +139,7 @@ def test_every_plate_is_answered_and_every_remedy_keeps_its_word(found):
             for remedy in finding.remedies:
                 if not (remedy.changes or remedy.shot or remedy.things):
                     continue
-                tried = replace(case_of(applied(found, plate.id, remedy), plate.id), trial=True)
+                tried = replace(case_of(applied(found, plate.id, remedy), plate.id))
                 after = next((f for f in judge_joins(tried) if f.key == finding.key), None)
                 got = Verdict.HOLDS if after is None else after.verdict
                 assert got is remedy.verdict, (finding.key, remedy.sentence)

@@ -36,7 +36,7 @@ def judged(found: Shot) -> dict[str, int]:
     """Ranks of the first plate, rule by rule, from the judgements themselves."""
     case = Case.of(found, found.plates[0])
     assert case is not None
-    return {f.key: RANK[f.verdict] for f in judge_plate(replace(case, trial=True))}
+    return {f.key: RANK[f.verdict] for f in judge_plate(replace(case))}
 
 
 def from_table(found: Shot) -> dict[str, int]:

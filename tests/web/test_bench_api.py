@@ -274,6 +274,41 @@ class TestCalculator:
             assert answer.status_code in {200, 422}, answer.content
 
 
+class TestWaysOut:
+    """One finding opened: its ways out, as the core tries them."""
+
+    def asked(self, lit, key, **changes):
+        plan = plan_of(lit)
+        plan["plates"][0] |= changes
+        question = {**plan, "plate_id": str(lit.plate.pk), "key": key}
+        return plan, lit.api.post("/calc/ways-out", question)
+
+    def test_they_are_the_reports_own(self, lit):
+        low = {"f_number": 2.0, "iso": 100, "scale": 16, "light_lux": 10.0}
+        (told,) = report(load({**plan_of(lit), "plates": [plan_of(lit)["plates"][0] | low]})).plates
+        offered = {f.key: [r.sentence for r in f.remedies] for f in told.findings}
+        assert any(offered.values())
+        for key, want in offered.items():
+            got = self.asked(lit, key, **low)[1].json()["remedies"]
+            assert [r["sentence"] for r in got] == want
+
+    def test_a_rule_that_holds_or_has_nothing_to_say_has_none(self, lit):
+        for key in ("crowd", "no such rule"):
+            assert self.asked(lit, key)[1].json() == {"remedies": [], "otherwise": ""}
+
+    def test_where_nothing_mends_it_it_says_what_it_would_take(self, lit):
+        _, answer = self.asked(lit, "light", light_lux=0.01)
+        got = answer.json()
+        assert not any(r["changes"] for r in got["remedies"])
+        assert got["remedies"] or got["otherwise"]
+
+    def test_a_plate_that_is_not_in_the_plan(self, lit):
+        plan = {**plan_of(lit), "plate_id": str(lit.shot.pk), "key": "depth"}
+        answer = lit.api.post("/calc/ways-out", plan)
+        assert answer.status_code == 422
+        assert "plate_id" in answer.json()["fields"]
+
+
 class TestWithout:
     def test_a_lens_lent_out(self, lit):
         body = {"without": [str(lit.plate.lens_id)]}
@@ -365,13 +400,13 @@ class TestPaper:
     def test_a_card_from_before_tapes_and_eyelines_still_opens(self, lit):
         made = lit.api.post(f"{lit.path}/plates/{lit.plate.pk}/cards").json()
         card = SetCard.objects.get(pk=made["id"])
-        for name in ("fixed", "eyelines", "notation"):
+        for name in ("fixed", "eyelines", "notation", "version"):
             del card.content[name]
         for mark in card.content["marks"]:
             for name in ("from_left_m", "from_right_m", "foot_m", "weak"):
                 del mark[name]
         # Such a card was frozen with a plan that knew neither rooms nor moves.
-        for name in ("lamps", "rooms"):
+        for name in ("lamps", "rooms", "version"):
             del card.plan[name]
         del card.plan["shot"]["move_right_m"], card.plan["shot"]["facts"]
         del card.plan["plates"][0]["lamps"]

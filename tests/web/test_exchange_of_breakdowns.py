@@ -336,12 +336,12 @@ def test_an_edit_list_nested_without_end_does_not_take_the_server_down(stage: St
 
 @pytest.mark.parametrize(
     ("text", "depth"),
-    [("{}", 1), ('{"a": [1, [2]]}', 3), ('"[[[["', 0), (r'["\"[[[", {}]', 2), ("", 0)],
+    [("{}", 1), ('{"a": [1, [2]]}', 3), ('"[[[["', 0), (r'["\"[[[", {}]', 2), ("3", 0)],
 )
 def test_depth_is_counted_outside_strings(text, depth):
-    from jungoptic.web.exchange.edits import deepest
+    from jungoptic.web.reading.edit_list import deepest
 
-    assert deepest(text) == depth
+    assert deepest(json.loads(text)) == depth
 
 
 def test_a_clip_of_no_length_is_an_error_of_its_line(stage: Stage):

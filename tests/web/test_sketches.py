@@ -10,8 +10,8 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
+from jungoptic.web.reading.picture import MOST_PIXELS
 from jungoptic.web.sketches.models import Sketch
-from jungoptic.web.sketches.pictures import MOST_PIXELS
 from tests.conftest import Stage, sent
 
 

@@ -16,6 +16,8 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from jungoptic.core.impossible import Impossible
 
 from .logs import request_id
+from .reading.child import Busy
+from .reading.refusal import Refusal
 from .records import Refused
 
 log = logging.getLogger(__name__)
@@ -99,6 +101,16 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
         return answer(request, 422, error.message, {error.field: error.message})
+
+    @api.exception_handler(Refusal)
+    def no_such_file(request: HttpRequest, error: Refusal) -> HttpResponse:
+        return answer(request, 422, error.sentence, {"file": error.sentence})
+
+    @api.exception_handler(Busy)
+    def busy(request: HttpRequest, error: Busy) -> HttpResponse:
+        response = answer(request, 503, str(error))
+        response["Retry-After"] = "30"
+        return response
 
     @api.exception_handler(Impossible)
     def impossible(request: HttpRequest, error: Impossible) -> HttpResponse:

@@ -16,6 +16,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from . import saving
+from .documents import STEP
 from .records import Record, Refused, plain, values_of
 
 #: What a step may touch, by the name used in its operations.
@@ -64,7 +65,10 @@ class Recorder:
         )
         mine.filter(undone=True).delete()
         self.step = mine.create(
-            production=self.production, user=self.user, label=self.label, ops=self.ops
+            production=self.production,
+            user=self.user,
+            label=self.label,
+            ops=STEP.stamped({"ops": self.ops}),
         )
         oldest = mine.order_by("-id").values_list("pk", flat=True)[KEPT_STEPS : KEPT_STEPS + 1]
         for pk in oldest:
@@ -150,24 +154,33 @@ def recording(user: Any, production: Any, label: str) -> Iterator[Recorder]:
         recorder._store()
 
 
+def ops_of(step: Any) -> list[dict[str, Any]]:
+    """What a stored step did, in today's form. The first steps were stored as a bare list."""
+    stored = step.ops
+    found = STEP.read({"ops": stored} if isinstance(stored, list) else stored)
+    ops: list[dict[str, Any]] = found["ops"]
+    return ops
+
+
 @transaction.atomic
 def undo(step: Any) -> None:
     """Take a step back. Raises `Refused` when something in it was changed or used since."""
-    for op in reversed(step.ops):
+    ops = ops_of(step)
+    for op in reversed(ops):
         if op["op"] == "make":
             _unmake(op)
         elif op["op"] == "change":
             _swap(op, "after", "before")
         else:
             _show(op["id"], True)
-    step.undone = True
+    step.undone, step.ops = True, STEP.stamped({"ops": ops})
     step.save()
 
 
 @transaction.atomic
 def redo(step: Any) -> None:
     """Do an undone step again. Raises `Refused` when something in it was changed since."""
-    for op in step.ops:
+    for op in ops_of(step):
         if op["op"] == "make":
             _remake(op)
         elif op["op"] == "change":

@@ -4,6 +4,7 @@
   import VerdictMark from '../ui/VerdictMark.svelte';
   import type { OpenShot } from './open-shot.svelte';
   import type { Plate } from './plan';
+  import WaysOut from './WaysOut.svelte';
   import WorkingCard from '../ui/WorkingCard.svelte';
 
   type Props = {
@@ -12,14 +13,12 @@
     findings: Schemas['Finding'][];
   };
   let { bench, record, findings }: Props = $props();
-  const usable = (remedy: Schemas['Remedy']) =>
-    [remedy.changes, remedy.shot, remedy.things].some((c) => Object.keys(c ?? {}).length > 0);
 </script>
 
 <section class="px-3 py-2" aria-label="Findings">
   <h2 class="text-lg">Findings</h2>
   <ul class="grid gap-2">
-    {#each findings as finding (finding.key)}
+    {#each findings as finding, nth (finding.key)}
       <li
         class="border-line border-t pt-1.5"
         data-finding={finding.key}
@@ -38,26 +37,8 @@
                 />{/if}
             </h3>
             <p>{finding.sentence}</p>
-            {#if finding.remedies.length > 0}
-              <ul class="mt-1 grid gap-1.5">
-                {#each finding.remedies as remedy, i (i)}
-                  <li class="bg-paper p-1.5 text-sm">
-                    <div class="flex items-start justify-between gap-2">
-                      <span class="font-semibold">{remedy.sentence}</span>
-                      {#if usable(remedy) && bench.editable}
-                        <button
-                          class="btn tape min-h-7! shrink-0 py-0!"
-                          onclick={() => bench.apply(record, remedy)}>Do this</button
-                        >
-                      {/if}
-                    </div>
-                    <span class="flex items-start gap-1.5">
-                      <span class="pt-1"><VerdictMark verdict={remedy.verdict} size={16} /></span>
-                      <span>{remedy.effect}</span>
-                    </span>
-                  </li>
-                {/each}
-              </ul>
+            {#if finding.verdict !== 'holds'}
+              {#key record.id}<WaysOut {bench} {record} {finding} begins={nth === 0} />{/key}
             {/if}
           </div>
         </div>

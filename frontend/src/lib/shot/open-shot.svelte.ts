@@ -105,7 +105,8 @@ export class OpenShot {
       this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
       this.kit,
       {
-        remedies: !this.dragging,
+        remedies: false,
+        study: !this.dragging,
         at: this.moving ? this.at : 0,
         selected: this.plate?.id ?? null,
         light_map: this.mapped,

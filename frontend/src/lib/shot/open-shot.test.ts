@@ -262,7 +262,7 @@ describe('what moves together', () => {
   it('asks for the moment that is shown, but only where something moves', () => {
     bench.at = 0.5;
     expect(bench.moving).toBeFalsy();
-    expect(bench.question()).toMatchObject({ at: 0, selected: 'mill', remedies: true });
+    expect(bench.question()).toMatchObject({ at: 0, selected: 'mill', study: true });
     bench.live(bench.shot, 'move_right_m', 2);
     expect(bench.moving).toBe(true);
     expect(bench.question().at).toBe(0.5);

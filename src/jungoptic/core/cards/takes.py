@@ -106,7 +106,7 @@ def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
         found
         for found in (
             _match(actual),
-            judge_view(replace(actual, trial=True)),
+            judge_view(actual),
             _sharp(case, actual),
             _exposed(plan, case, taken, actual),
             _speed(plan, taken),
@@ -164,7 +164,7 @@ def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
     changes["focus_passes"] = 1
     actual_plate = replace(plate, **changes)  # type: ignore[arg-type]
     stage = derive(case.shot, actual_plate, choice, pinhole_for_crop_mm=case.stage.pinhole_mm)
-    return Case(case.shot, actual_plate, stage, trial=True)
+    return Case(case.shot, actual_plate, stage)
 
 
 def _match(actual: Case) -> Finding | None:

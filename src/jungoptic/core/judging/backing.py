@@ -6,13 +6,13 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, scale
 from .limits import SCREEN_USUAL_GAP_M
 from .rule import Measured, Numbers, Rule
-from .trying import best, remedy
+from .way import Way
 
 
 def backing_verdict(case: Case) -> Verdict | None:
@@ -64,24 +64,19 @@ def judge_backing(case: Case) -> Finding | None:
                 source="Similar triangles; margin and 2 m gap are common practice.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
     )
 
 
-def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     plate = case.plate
     ways = [
-        remedy(
-            case,
-            judge_backing,
-            before,
-            {"screen_gap_m": gap},
-            f"Hang the screen {length(gap)} behind the action.",
+        Way(
+            f"Hang the screen {length(gap)} behind the action.", {"screen_gap_m": gap}, family="gap"
         )
         for gap in (2.0, 2.5, 1.5, 1.0)
         if gap != plate.screen_gap_m
     ]
-    return best(ways, most=2)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -110,6 +105,7 @@ RULE = Rule(
     title="Screen",
     name="screen",
     speak=judge_backing,
+    ways=_ways,
     measure=measure,
     takes=takes,
 )

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..words.quantities import degrees, pixels, shutter
 from .fastest import fastest
 from .limits import BLUR_HOLDS_TO, BLUR_SEEN_PX, BLUR_STRAINS_TO
 from .numbers import asked, numbers_of
-from .rule import Measured, Numbers, Rule, ranked, verdict_of
+from .rule import Measured, Numbers, Rule, ranked, sentence_of, verdict_of
 from .smear import smear_ratio
-from .trying import best, remedy, sentence_of
+from .way import Way
 
 
 def judge_blur(case: Case) -> Finding | None:
@@ -53,26 +53,20 @@ def judge_blur(case: Case) -> Finding | None:
                 source="Image speed times exposure time (kinematics).",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _blur_remedies(case, verdict),
     )
 
 
-def _blur_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     stage = case.stage
     wanted = case.shot.world.shutter_deg * stage.capture_fps / stage.needed_fps
     angle = min(360.0, round(wanted, 1))
-    return best(
-        [
-            remedy(
-                case,
-                judge_blur,
-                before,
-                {"shutter_deg": angle},
-                f"Set the shutter to {degrees(angle)}.",
-                lambda t: f"{sentence_of(judge_blur, t)} {shutter(t.stage.exposure_s)} each.",
-            )
-        ]
-    )
+    return [
+        Way(
+            f"Set the shutter to {degrees(angle)}.",
+            {"shutter_deg": angle},
+            lambda t: f"{sentence_of(judge_blur, t)} {shutter(t.stage.exposure_s)} each.",
+        )
+    ]
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -102,6 +96,7 @@ RULE = Rule(
     title="Motion blur",
     name="motion blur",
     speak=judge_blur,
+    ways=_ways,
     axes=frozenset({"scale", "setup", "shutter", "slowdown"}),
     measure=measure,
     takes=takes,

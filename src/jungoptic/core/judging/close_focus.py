@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, pixels, scale
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_close_focus(case: Case) -> Finding:
@@ -40,22 +40,18 @@ def judge_close_focus(case: Case) -> Finding:
                 source="Thin-lens equation, any optics text.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _focus_remedies(case, verdict),
     )
 
 
-def _focus_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
-    ways: list[Remedy | None] = []
+def _ways(case: Case) -> list[Way]:
+    ways: list[Way] = []
     for lens in case.shot.kit.lenses:
         if lens.id == case.plate.lens_id or lens.close_focus_m >= case.choice.lens.close_focus_m:
             continue
         ways.append(
-            remedy(
-                case,
-                judge_close_focus,
-                before,
-                {"lens_id": lens.id, "focal_mm": None},
+            Way(
                 f"Use the {lens.name}.",
+                {"lens_id": lens.id, "focal_mm": None},
                 lambda t: (
                     f"It focuses to {length(t.choice.lens.close_focus_m)}; pixels left across: "
                     f"{pixels(t.stage.pixels_across)}."
@@ -68,16 +64,13 @@ def _focus_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     fits = math.floor(case.plate.scale * nearest * 0.98 / wanted) if wanted > 0 else 0
     if fits >= 1:
         ways.append(
-            remedy(
-                case,
-                judge_close_focus,
-                before,
-                {"scale": float(fits)},
+            Way(
                 f"Build larger, at {scale(fits)}.",
+                {"scale": float(fits)},
                 lambda t: f"Focus then lies {length(t.stage.focus_tape_m)} from the sensor mark.",
             )
         )
-    return best(ways)
+    return ways
 
 
 def measure(n: Numbers) -> Measured:
@@ -99,6 +92,7 @@ RULE = Rule(
     title="Close focus",
     name="close focus",
     speak=judge_close_focus,
+    ways=_ways,
     axes=frozenset({"passes", "scale", "setup", "stop"}),
     measure=measure,
     takes=takes,

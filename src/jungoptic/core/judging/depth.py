@@ -6,13 +6,13 @@ import numpy as np
 
 from .. import optics, thin_lens
 from ..impossible import Impossible
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, lux, pixels, scale, stop
 from .limits import DEPTH_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Number, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def delivered_px(case: Case, blur_mm: float) -> float:
@@ -53,7 +53,6 @@ def judge_depth(case: Case) -> Finding | None:
         verdict=verdict,
         sentence=sentence,
         workings=(_depth_working(case), coc_working(case)),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _depth_remedies(case, verdict),
     )
 
 
@@ -88,22 +87,19 @@ def coc_working(case: Case) -> Working:
     )
 
 
-def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     stage, plate = case.stage, case.plate
-    assert stage.near_m is not None
-    assert stage.far_m is not None
-    ways: list[Remedy | None] = []
+    if stage.near_m is None or stage.far_m is None:
+        return []
+    ways: list[Way] = []
     wanted = optics.next_stop_down(
         optics.stop_needed(stage.focal_mm, stage.near_m, stage.far_m, stage.coc_mm)
     )
-    if wanted <= stage.choice.lens.smallest_stop:
+    if plate.f_number < wanted <= stage.choice.lens.smallest_stop:
         ways.append(
-            remedy(
-                case,
-                judge_depth,
-                before,
-                {"f_number": wanted, "focus_world_m": None, "focus_passes": 1},
+            Way(
                 f"Stop down to {stop(wanted)} and focus at the best distance.",
+                {"f_number": wanted, "focus_world_m": None, "focus_passes": 1},
                 lambda t: (
                     f"Sharp from {length(t.stage.depth_near_m)} to "
                     f"{length(t.stage.depth_far_m)}; needs {lux(t.stage.lux_needed)} instead of "
@@ -114,12 +110,9 @@ def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
         )
     if plate.focus_world_m is not None:
         ways.append(
-            remedy(
-                case,
-                judge_depth,
-                before,
-                {"focus_world_m": None},
+            Way(
                 "Focus at the best distance for this depth.",
+                {"focus_world_m": None},
                 lambda t: (
                     f"Sharp from {length(t.stage.depth_near_m)} to {length(t.stage.depth_far_m)}."
                 ),
@@ -128,28 +121,23 @@ def _depth_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     count = _passes_wanted(case)
     if 1 < count <= 8:
         ways.append(
-            remedy(
-                case,
-                judge_depth,
-                before,
-                {"focus_passes": count},
+            Way(
                 f"Film {count} focus passes on one lock-off.",
+                {"focus_passes": count},
                 lambda t: "Focus at " + ", ".join(length(p.focus_m) for p in t.stage.passes) + ".",
             )
         )
     for denominator in (s for s in (24.0, 32.0, 48.0) if s > plate.scale > 1):
         # A smaller reproduction on the sensor is the only other way to gain depth.
         ways.append(
-            remedy(
-                case,
-                judge_depth,
-                before,
-                {"scale": denominator},
+            Way(
                 f"Build at {scale(denominator)} instead of {scale(plate.scale)}.",
+                {"scale": denominator},
                 lambda t: f"Needs {length(t.stage.near_m or 0)} to {length(t.stage.far_m or 0)}.",
+                family="scale",
             )
         )
-    return best(ways)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -206,6 +194,7 @@ RULE = Rule(
     title="Depth of field",
     name="depth of field",
     speak=judge_depth,
+    ways=_ways,
     axes=frozenset({"passes", "scale", "setup", "stop"}),
     measure=measure,
     takes=takes,

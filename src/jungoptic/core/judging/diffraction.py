@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from .. import optics, thin_lens
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..thin_lens import MID_VISIBLE_NM
 from ..words.quantities import pixels, stop
@@ -11,7 +11,7 @@ from .depth import delivered_px, judge_depth
 from .limits import AIRY_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_diffraction(case: Case) -> Finding:
@@ -48,11 +48,10 @@ def judge_diffraction(case: Case) -> Finding:
                 "Photographic Optics (from memory).",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _open_up(case, verdict),
     )
 
 
-def _open_up(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     stage = case.stage
     limit = case.plate.f_number * stage.coc_mm / stage.airy_mm
     wider = max(optics.next_stop_open(limit), stage.choice.lens.widest_stop)
@@ -63,18 +62,9 @@ def _open_up(case: Case, before: Verdict) -> tuple[Remedy, ...]:
             "has nothing to cover." if depth is None else f"{depth.verdict}: {depth.sentence}"
         )
 
-    return best(
-        [
-            remedy(
-                case,
-                judge_diffraction,
-                before,
-                {"f_number": wider},
-                f"Open up to {stop(wider)}.",
-                effect,
-            )
-        ]
-    )
+    if wider >= case.plate.f_number:
+        return []
+    return [Way(f"Open up to {stop(wider)}.", {"f_number": wider}, effect)]
 
 
 def measure(n: Numbers) -> Measured:
@@ -93,6 +83,7 @@ RULE = Rule(
     title="Diffraction",
     name="diffraction",
     speak=judge_diffraction,
+    ways=_ways,
     axes=frozenset({"scale", "setup", "stop"}),
     measure=measure,
     takes=takes,

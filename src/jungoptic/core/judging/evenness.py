@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.plate import PlacedLamp
 from ..screens.lit import lit_screen, screen_lamps, screen_spread
 from ..stage.backing import backing
@@ -13,7 +13,7 @@ from ..stage.case import Case
 from ..words.quantities import length, lux, stops
 from .limits import EVEN_HOLDS, EVEN_STRAINS
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_evenness(case: Case) -> Finding | None:
@@ -47,11 +47,10 @@ def judge_evenness(case: Case) -> Finding | None:
                 "common practice.",
             ),
         ),
-        remedies=ways_out(case, verdict, lambda: _evener(case, verdict)),
     )
 
 
-def _evener(case: Case, before: Verdict) -> list[Remedy | None]:
+def _ways(case: Case) -> list[Way]:
     """The lamps of the screen moved apart, back, up and down, the best of each."""
     own = screen_lamps(case)
     screen = backing(case)
@@ -60,11 +59,11 @@ def _evener(case: Case, before: Verdict) -> list[Remedy | None]:
         return []
     if not own:
         return [
-            Remedy(
+            Way(
                 "Aim two lamps of their own at the screen, one from each side, from the height of "
                 "its middle.",
-                "Then their places can be evened out here.",
-                Verdict.STRAINS,
+                effect="Then their places can be evened out here.",
+                promises=Verdict.STRAINS,
             )
         ]
     centre = screen.centre_x_m
@@ -131,7 +130,7 @@ def _evener(case: Case, before: Verdict) -> list[Remedy | None]:
     def effect(spread: float) -> Callable[[Case], str]:
         return lambda _: f"Evenness {stops(lit.spread_stops)} → {stops(spread)}."
 
-    found: list[Remedy | None] = []
+    found: list[Way] = []
     for group in groups:
         tries: list[tuple[float, str, tuple[PlacedLamp, ...]]] = []
         for words, changed in group:
@@ -140,16 +139,7 @@ def _evener(case: Case, before: Verdict) -> list[Remedy | None]:
                 tries.append((spread, words, changed))
         if tries:
             spread, words, changed = min(tries, key=lambda t: t[0])
-            found.append(
-                remedy(
-                    case,
-                    judge_evenness,
-                    before,
-                    {"lamps": changed},
-                    f"Lamps of the screen {words}.",
-                    effect(spread),
-                )
-            )
+            found.append(Way(f"Lamps of the screen {words}.", {"lamps": changed}, effect(spread)))
     return found
 
 
@@ -158,5 +148,6 @@ RULE = Rule(
     title="Even screen",
     name="even screen",
     speak=judge_evenness,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

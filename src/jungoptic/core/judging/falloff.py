@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from ..lighting.on_stage import lighting
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..stage.case import Case
 from ..words.quantities import length, stops
 from .lamps import farther, key_of, left
 from .limits import FALLOFF_HOLDS, FALLOFF_STRAINS
 from .rule import Rule
-from .trying import ways_out
+from .way import Way
 
 
 def judge_falloff(case: Case) -> Finding | None:
@@ -34,20 +34,6 @@ def judge_falloff(case: Case) -> Finding | None:
     else:
         sentence += f"{stops(light.falloff_stops)} of fall-off across the set; the sun has none."
 
-    def effect(tried: Case) -> str:
-        now = lighting(tried)
-        if now is None or math.isinf(now.falloff_stops):
-            return ""
-        return f"{stops(now.falloff_stops)} of fall-off. {left(now, light)}"
-
-    def ways() -> list[Remedy | None]:
-        found: list[Remedy | None] = []
-        for part in (1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 6.0):
-            found.append(farther(case, light, key, judge_falloff, verdict, part, effect))
-            if (way := found[-1]) is not None and way.verdict is Verdict.HOLDS:
-                break
-        return found
-
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -63,8 +49,23 @@ def judge_falloff(case: Case) -> Finding | None:
                 "judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    found = key_of(case)
+    if found is None:
+        return []
+    light, key = found
+
+    def effect(tried: Case) -> str:
+        now = lighting(tried)
+        if now is None or math.isinf(now.falloff_stops):
+            return ""
+        return f"{stops(now.falloff_stops)} of fall-off. {left(now, light)}"
+
+    parts = (1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 6.0)
+    return [farther(case, light, key, part, effect) for part in parts]
 
 
 RULE = Rule(
@@ -72,5 +73,6 @@ RULE = Rule(
     title="Fall-off",
     name="fall-off",
     speak=judge_falloff,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -14,7 +14,7 @@ from ..words.quantities import degrees, shutter
 from .limits import MANY_PULSES, PULSE_HOLDS, PULSE_STRAINS
 from .numbers import asked
 from .rule import Measured, N, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def pulse_error(exposure_s: N, mains_hz: float) -> tuple[N, N]:
@@ -68,9 +68,6 @@ def judge_flicker(case: Case) -> Finding | None:
                 source="Lamps on alternating current pulse twice per cycle (common practice).",
             ),
         ),
-        remedies=()
-        if case.trial or verdict is Verdict.HOLDS
-        else _flicker_remedies(case, verdict, room.mains_hz),
     )
 
 
@@ -84,28 +81,28 @@ def safe_angle(fps: float, mains_hz: float, wanted_deg: float) -> float | None:
     return one * min(max(round(wanted_deg / one), 1), most)
 
 
-def _flicker_remedies(case: Case, before: Verdict, mains_hz: float) -> tuple[Remedy, ...]:
-    ways: list[Remedy | None] = []
-    angle = safe_angle(case.stage.capture_fps, mains_hz, case.plate.shutter_deg)
+def _ways(case: Case) -> list[Way]:
+    room = case.shot.kit.room(case.plate.room_id)
+    if room is None or room.mains_hz is None:
+        return []
+    ways: list[Way] = []
+    angle = safe_angle(case.stage.capture_fps, room.mains_hz, case.plate.shutter_deg)
     if angle is not None:
         ways.append(
-            remedy(
-                case,
-                judge_flicker,
-                before,
-                {"shutter_deg": round(angle, 2)},
+            Way(
                 f"Set the shutter to {degrees(angle)}.",
+                {"shutter_deg": round(angle, 2)},
                 lambda t: f"{shutter(t.stage.exposure_s)}: whole pulses.",
             )
         )
     ways.append(
-        Remedy(
+        Way(
             "Light it with lamps on direct current or high frequency.",
-            "They do not pulse.",
-            Verdict.HOLDS,
+            effect="They do not pulse.",
+            promises=Verdict.HOLDS,
         )
     )
-    return best(ways)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -127,6 +124,7 @@ RULE = Rule(
     title="Flicker",
     name="flicker",
     speak=judge_flicker,
+    ways=_ways,
     axes=frozenset({"scale", "setup", "shutter", "slowdown"}),
     measure=measure,
     otherwise="Lamps on direct current or high frequency.",

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..matching import fit_similarity
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import Plate
 from ..stage.case import Case
 from ..stage.derive import mirror_for
@@ -15,7 +15,7 @@ from ..words.quantities import length, pixels, scale
 from .mismatch import drop_needed_m, judge_mismatch, let_down, match_verdict, too_high_m
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_floor(case: Case) -> Finding:
@@ -59,7 +59,6 @@ def judge_floor(case: Case) -> Finding:
                 source="Distances and heights divide by the scale (similar triangles).",
             ),
         ),
-        remedies=() if case.trial or holds else _floor_remedies(case, verdict),
     )
 
 
@@ -97,7 +96,7 @@ def at_floor(case: Case) -> Case:
     return tried if tried is not None else case
 
 
-def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     plate = case.plate
 
     def effect(tried: Case) -> str:
@@ -115,38 +114,28 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
         if plate.table_m is not None
         else "on a lower support past its edge, or in a cut-out."
     )
-    ways: list[Remedy | None] = [
-        remedy(
-            case,
-            judge_floor,
-            before,
-            down,
+    found = [
+        Way(
             f"Let the camera base sit {length(drop)} below this stage's ground: {let_down}",
+            down,
             effect,
         ),
-        None
-        if plate.mirror
-        else remedy(
-            case,
-            judge_floor,
-            before,
-            {"mirror": True, "axis_height_m": None},
+        Way(
             "Film by way of a first-surface mirror at 45° on this stage's ground.",
+            {"mirror": True, "axis_height_m": None},
             flopped,
         ),
-        _overscan(case, before),
+        _overscan(case),
     ]
+    ways = [w for w in found if w is not None and not (plate.mirror and "mirror" in w.changes)]
     for body in case.shot.kit.bodies:
         if body.id == plate.body_id or body.axis_height_mm >= case.choice.body.axis_height_mm:
             continue
         for mode in body.modes[:1]:
             ways.append(
-                remedy(
-                    case,
-                    judge_floor,
-                    before,
-                    {"body_id": body.id, "mode_id": mode.id, "axis_height_m": None},
+                Way(
                     f"Use the {body.name}.",
+                    {"body_id": body.id, "mode_id": mode.id, "axis_height_m": None},
                     effect,
                 )
             )
@@ -155,19 +144,16 @@ def _floor_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
     )
     if 1 <= larger < plate.scale:
         ways.append(
-            remedy(
-                case,
-                judge_floor,
-                before,
-                {"scale": float(larger), "axis_height_m": None},
+            Way(
                 f"Build larger, at {scale(larger)}.",
+                {"scale": float(larger), "axis_height_m": None},
                 effect,
             )
         )
-    return best(ways, most=5)
+    return ways
 
 
-def _overscan(case: Case, before: Verdict) -> Remedy | None:
+def _overscan(case: Case) -> Way | None:
     """Stay at the floor and move the picture in post: what it costs in overscan, and what is still
     off afterwards. Advice: nothing in the plan changes."""
     lowest = at_floor(case)
@@ -178,7 +164,7 @@ def _overscan(case: Case, before: Verdict) -> Remedy | None:
     _, turn = fit_similarity(lowest.stage_pixels[rows], view[rows])
     _, fitted = lowest.matched
     after = match_verdict(lowest)
-    if after is None or after.rank >= before.rank:
+    if after is None:
         return None
     delivery = case.shot.delivery
     centre = complex(delivery.width_px, delivery.height_px) / 2.0
@@ -187,11 +173,11 @@ def _overscan(case: Case, before: Verdict) -> Remedy | None:
     used = max(case.stage.crop_across, case.stage.crop_down)
     spare = (1.0 / used - 1.0) / 2.0 * delivery.height_px
     enough = "enough" if spare >= abs(moved.imag) else "not enough: use a wider lens"
-    return Remedy(
-        sentence="Stay at the floor and shift the picture in post.",
+    return Way(
+        "Stay at the floor and shift the picture in post.",
         effect=f"Shift of {pixels(abs(moved.imag))} up or down; this mode has {pixels(spare)} to "
         f"spare there ({enough}). Still off by {pixels(fitted.max_px)}.",
-        verdict=after,
+        promises=after,
     )
 
 
@@ -218,6 +204,7 @@ RULE = Rule(
     title="Lens floor",
     name="lens floor",
     speak=judge_floor,
+    ways=_ways,
     measure=measure,
     takes=takes,
 )

@@ -8,13 +8,13 @@ from ..light import width_at_m
 from ..lighting.on_stage import lighting
 from ..lighting.sources import shining_size
 from ..lighting.stage_light import LampLight
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..stage.case import Case
 from ..words.quantities import length
 from .lamps import farther, key_of, left, with_lamp
 from .limits import HARD_HOLDS, HARD_STRAINS
-from .rule import Rule
-from .trying import remedy, sentence_of, ways_out
+from .rule import Rule, sentence_of
+from .way import Way
 
 
 def judge_hardness(case: Case) -> Finding | None:
@@ -22,7 +22,7 @@ def judge_hardness(case: Case) -> Finding | None:
     found, wanted = key_of(case), case.shot.key_angle_deg
     if found is None or wanted is None or wanted <= 0.0:
         return None
-    light, key = found
+    key = found[1]
     have = max(key.size_deg, 1e-3)
     off = abs(math.log2(have / wanted))
     verdict = banded(off / case.relaxed, HARD_HOLDS, HARD_STRAINS)
@@ -38,31 +38,6 @@ def judge_hardness(case: Case) -> Finding | None:
             f" At this height they are {length(key.penumbra_m)} wide on the ground here, "
             f"{length(story)} wanted."
         )
-
-    def effect(tried: Case) -> str:
-        return f"{sentence_of(judge_hardness, tried)} {left(lighting(tried), light)}"
-
-    def sized(size_m: float, words: str) -> Remedy | None:
-        changes = {"lamps": with_lamp(case, key.number, size_m=size_m)}
-        return remedy(case, judge_hardness, verdict, changes, words, effect)
-
-    def ways() -> list[Remedy | None]:
-        if math.isinf(key.distance_m):
-            return []
-        size = width_at_m(wanted, key.distance_m)
-        if not softer:
-            words = f"Put a frame of diffusion {length(size)} wide before it."
-            return [sized(min(round(size, 2), 20.0), words)]
-        lamp = case.shot.kit.lamp(case.plate.lamps[key.number].lamp_id)
-        found: list[Remedy | None] = []
-        if lamp is not None and size < lamp.size_m:
-            words = f"Cut a {length(size)} opening in a black card before it, at "
-            words += f"{length(key.distance_m)}."
-            found.append(sized(max(round(size, 4), 0.001), words))
-        return found + [
-            farther(case, light, key, judge_hardness, verdict, part, effect)
-            for part in (1.5, 2.0, 3.0, 4.0)
-        ]
 
     return RULE.finding(
         verdict=verdict,
@@ -80,7 +55,6 @@ def judge_hardness(case: Case) -> Finding | None:
                 "times are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
 
 
@@ -91,10 +65,38 @@ def _across(case: Case, key: LampLight) -> float:
     return math.sqrt(math.prod(shining_size(lamp, case.plate.lamps[key.number])))
 
 
+def _ways(case: Case) -> list[Way]:
+    found, wanted = key_of(case), case.shot.key_angle_deg
+    if found is None or wanted is None:
+        return []
+    light, key = found
+    if math.isinf(key.distance_m):
+        return []
+
+    def effect(tried: Case) -> str:
+        return f"{sentence_of(judge_hardness, tried)} {left(lighting(tried), light)}"
+
+    def sized(size_m: float, words: str) -> Way:
+        return Way(words, {"lamps": with_lamp(case, key.number, size_m=size_m)}, effect)
+
+    size = width_at_m(wanted, key.distance_m)
+    if key.size_deg <= wanted:
+        words = f"Put a frame of diffusion {length(size)} wide before it."
+        return [sized(min(round(size, 2), 20.0), words)]
+    lamp = case.shot.kit.lamp(case.plate.lamps[key.number].lamp_id)
+    ways: list[Way] = []
+    if lamp is not None and size < lamp.size_m:
+        words = f"Cut a {length(size)} opening in a black card before it, at "
+        words += f"{length(key.distance_m)}."
+        ways.append(sized(max(round(size, 4), 0.001), words))
+    return ways + [farther(case, light, key, part, effect) for part in (1.5, 2.0, 3.0, 4.0)]
+
+
 RULE = Rule(
     key="hardness",
     title="Shadow edge",
     name="shadow edge",
     speak=judge_hardness,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..stage.case import Case
 from ..words.quantities import stops
 from .lamps import key_of
 from .limits import RATIO_HOLDS, RATIO_STRAINS
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_ratio(case: Case) -> Finding | None:
@@ -34,28 +34,6 @@ def judge_ratio(case: Case) -> Finding | None:
             f"{stops(wanted)}."
         )
 
-    def ways() -> list[Remedy | None]:
-        fills = {x.number for x in light.lamps if x.role == "fill"}
-        if not fills or wanted <= 0.01:
-            return []
-        # (key + fill) / fill = 2^wanted gives the fill that is needed.
-        needed = key.face_lux / (2.0**wanted - 1.0)
-        factor = needed / max(light.shadow_side_lux, 1e-9)
-        changed = tuple(
-            replace(x, level=round(min(x.level * factor, 1.0), 3)) if i in fills else x
-            for i, x in enumerate(case.plate.lamps)
-        )
-        highest = max(case.plate.lamps[i].level for i in fills)
-        return [
-            remedy(
-                case,
-                judge_ratio,
-                verdict,
-                {"lamps": changed},
-                f"Set the fill to {min(highest * factor, 1.0) * 100:.0f} %.",
-            )
-        ]
-
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -71,8 +49,26 @@ def judge_ratio(case: Case) -> Finding | None:
                 "0.5 and 1.5 stops are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    """The fill dimmed or opened: (key + fill) / fill = 2^wanted gives what is needed."""
+    found, wanted = key_of(case), case.shot.key_ratio_stops
+    if found is None or wanted is None or wanted <= 0.01:
+        return []
+    light, key = found
+    fills = {x.number for x in light.lamps if x.role == "fill"}
+    if not fills:
+        return []
+    needed = key.face_lux / (2.0**wanted - 1.0)
+    factor = needed / max(light.shadow_side_lux, 1e-9)
+    changed = tuple(
+        replace(x, level=round(min(x.level * factor, 1.0), 3)) if i in fills else x
+        for i, x in enumerate(case.plate.lamps)
+    )
+    highest = max(case.plate.lamps[i].level for i in fills)
+    return [Way(f"Set the fill to {min(highest * factor, 1.0) * 100:.0f} %.", {"lamps": changed})]
 
 
 RULE = Rule(
@@ -80,5 +76,6 @@ RULE = Rule(
     title="Key to fill",
     name="key to fill",
     speak=judge_ratio,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from ..angles import angle_between_deg, turn_deg
+from ..lighting.sources import shining_size
 from ..lighting.stage_light import LampLight, StageLight
 from ..lighting.story_key import towards_key
-from ..plan.findings import Finding, Quantity, Remedy, Working, banded
+from ..plan.findings import Finding, Quantity, Working, banded
 from ..plan.plate import PlacedLamp
 from ..stage.case import Case
+from ..stage.rooms import room_fit
 from ..words.quantities import degrees, length
 from .lamps import NEAREST_M, along, key_of, with_lamp
 from .limits import NEAR_TO_DEG, SAME_TO_DEG
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
+
+#: A lamp's stand keeps this far from walls and ceiling (judgement).
+CLEAR_M = 0.1
 
 
 def side(from_deg: float) -> str:
@@ -35,49 +41,15 @@ def judge_key_side(case: Case) -> Finding | None:
     shot, found = case.shot, key_of(case)
     if found is None or shot.key_from_deg is None:
         return None
-    light, key = found
+    key = found[1]
     wanted_up = key.elevation_deg if shot.key_elevation_deg is None else shot.key_elevation_deg
     apart = angle_between_deg(key.from_deg, key.elevation_deg, shot.key_from_deg, wanted_up)
     verdict = banded(apart / case.relaxed, SAME_TO_DEG, NEAR_TO_DEG)
-    turn = turn_deg(shot.key_from_deg - key.from_deg)
-    rise = wanted_up - key.elevation_deg
     sentence = (
         f"{key.name} lights the action {side(key.from_deg)}, {degrees(key.elevation_deg)} up; the "
         f"story's key comes {side(shot.key_from_deg)}, {degrees(wanted_up)} up: "
         f"{apart:.0f}° apart."
     )
-
-    def ways() -> list[Remedy | None]:
-        bearing = key.from_deg + turn + shot.world.pan_deg
-        moved = _turned(case, light, key, bearing, wanted_up)
-        lamp = moved[key.number]
-        swing = f"{abs(turn):.0f}° {'clockwise' if turn > 0 else 'counter-clockwise'} from above"
-        lift = f"{abs(rise):.0f}° {'higher' if rise > 0 else 'lower'}"
-        tries = [
-            (
-                moved,
-                f"Move {key.name} {swing} about the action and {lift}: {stand_of(lamp)}.",
-            )
-        ]
-        fitting = _under_ceiling(case, light, lamp, key.number)
-        if fitting is not None:
-            tries.append(
-                (
-                    fitting,
-                    f"Bring {key.name} nearer on the same line, under the ceiling: "
-                    f"{stand_of(fitting[key.number])}.",
-                )
-            )
-        return [
-            remedy(
-                case,
-                judge_key_side,
-                verdict,
-                {"lamps": lamps},
-                words,
-            )
-            for lamps, words in tries
-        ]
 
     return RULE.finding(
         verdict=verdict,
@@ -95,7 +67,6 @@ def judge_key_side(case: Case) -> Finding | None:
                 source="Spherical law of cosines; the limits of 20° and 45° are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
 
 
@@ -124,20 +95,57 @@ def _turned(
     return with_lamp(case, key.number, x_m=x, y_m=y, z_m=z)
 
 
-def _under_ceiling(
-    case: Case, light: StageLight, lamp: PlacedLamp, number: int
-) -> tuple[PlacedLamp, ...] | None:
-    """The lamps with one on the line of `lamp`, as far as the ceiling lets it stand; None where the
-    ceiling does not matter."""
-    room = case.shot.kit.room(case.plate.room_id)
-    if room is None or room.height_m is None:
-        return None
-    ceiling = room.height_m - (case.plate.table_m or 0.0) - 0.1
-    rise = lamp.z_m - light.at_m[2]
-    if lamp.z_m <= ceiling or rise <= 0.0:
-        return None
-    part = (ceiling - light.at_m[2]) / rise
-    return with_lamp(case, number, **along(light.at_m, lamp, part)) if part > 0.1 else None
+def _inside_room(case: Case, light: StageLight, lamp: PlacedLamp) -> list[tuple[PlacedLamp, str]]:
+    """The lamp on its line as far from the action as walls and ceiling let it stand: dimmed by the
+    inverse square, or behind an opening that keeps its angle and with it light and edges. Nothing
+    where nothing is in the way, or nothing fits."""
+    fit = room_fit(case)
+    if fit is None:
+        return []
+    low = (fit.left_m, fit.rear_m, fit.floor_m)
+    high = (fit.right_m, fit.front_m, math.inf if fit.ceiling_m is None else fit.ceiling_m)
+    part = 1.0
+    for at, to, least, most in zip(light.at_m, lamp.at, low, high, strict=True):
+        if to > most - CLEAR_M:
+            part = min(part, (most - CLEAR_M - at) / (to - at)) if to > at else 0.0
+        elif to < least + CLEAR_M:
+            part = min(part, (least + CLEAR_M - at) / (to - at)) if to < at else 0.0
+    if part >= 1.0 or part * math.dist(light.at_m, lamp.at) < NEAREST_M:
+        return []
+    there = replace(lamp, **along(light.at_m, lamp, part))  # type: ignore[arg-type]
+    level = round(max(lamp.level * part**2, 0.01), 3)
+    found = [(replace(there, level=level), f"dimmed to {level * 100:.0f} %")]
+    model = case.shot.kit.lamp(lamp.lamp_id)
+    if model is not None and model.kind != "sun":
+        across = round(part * math.sqrt(math.prod(shining_size(model, lamp))), 4)
+        card = f"behind a {length(across)} opening in a black card"
+        found.append((replace(there, size_m=max(across, 0.001)), card))
+    return found
+
+
+def _ways(case: Case) -> list[Way]:
+    """The key about the action and up or down to where the story's stands; nearer on the same line
+    where wall or ceiling is in the way."""
+    shot, found = case.shot, key_of(case)
+    if found is None or shot.key_from_deg is None:
+        return []
+    light, key = found
+    wanted_up = key.elevation_deg if shot.key_elevation_deg is None else shot.key_elevation_deg
+    turn = turn_deg(shot.key_from_deg - key.from_deg)
+    rise = wanted_up - key.elevation_deg
+    bearing = key.from_deg + turn + shot.world.pan_deg
+    moved = _turned(case, light, key, bearing, wanted_up)
+    lamp = moved[key.number]
+    swing = f"{abs(turn):.0f}° {'clockwise' if turn > 0 else 'counter-clockwise'} from above"
+    lift = f"{abs(rise):.0f}° {'higher' if rise > 0 else 'lower'}"
+    words = f"Move {key.name} {swing} about the action and {lift}: {stand_of(lamp)}."
+    ways = [Way(words, {"lamps": moved})]
+    for nearer, how in _inside_room(case, light, lamp):
+        words = f"Move {key.name} {swing} about the action and {lift}, as far away as walls and "
+        words += f"ceiling let it stand, {how}: {stand_of(nearer)}."
+        lamps = tuple(nearer if i == key.number else x for i, x in enumerate(case.plate.lamps))
+        ways.append(Way(words, {"lamps": lamps}))
+    return ways
 
 
 RULE = Rule(
@@ -145,5 +153,6 @@ RULE = Rule(
     title="Light side",
     name="light side",
     speak=judge_key_side,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

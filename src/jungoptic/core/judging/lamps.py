@@ -7,11 +7,10 @@ from dataclasses import replace
 
 from ..lighting.on_stage import lighting
 from ..lighting.stage_light import LampLight, StageLight
-from ..plan.findings import Remedy, Verdict
 from ..plan.plate import PlacedLamp
 from ..stage.case import Case
 from ..words.quantities import about, lux
-from .trying import Judge, remedy
+from .way import Way
 
 #: No lamp is tried nearer than this when a remedy moves it.
 NEAREST_M = 0.3
@@ -49,11 +48,9 @@ def farther(
     case: Case,
     light: StageLight,
     key: LampLight,
-    judge: Judge,
-    before: Verdict,
     part: float,
     effect: Callable[[Case], str],
-) -> Remedy | None:
+) -> Way:
     """The key that many times as far away on the same line, and what else lights the action dimmed
     with it, so that it stays the key."""
     changed = []
@@ -65,12 +62,10 @@ def farther(
             lamp = replace(lamp, level=round(lamp.level / part**2, 3))
         changed.append(lamp)
     others = any(r in ("fill", "back") for r in roles.values())
-    return remedy(
-        case,
-        judge,
-        before,
-        {"lamps": tuple(changed)},
+    return Way(
         f"{key.name} to {about(key.distance_m * part)} on the same line"
         + (", the others dimmed with it." if others else "."),
+        {"lamps": tuple(changed)},
         effect,
+        family="farther",
     )

@@ -10,13 +10,13 @@ from .. import exposure
 from ..lighting.lamps import light_there, lux_from, there, usual_distance_m
 from ..lighting.on_stage import lighting
 from ..optics import next_stop_open
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import about, lux, stop, stops
 from .limits import LIGHT_HOLDS_TO, LIGHT_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_light(case: Case) -> Finding | None:
@@ -56,7 +56,6 @@ def judge_light(case: Case) -> Finding | None:
             ),
             _losses(case),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict, margin),
     )
 
 
@@ -79,9 +78,13 @@ def _losses(case: Case) -> Working:
     )
 
 
+#: More lamps alike than this nobody borrows for one plate (judgement).
+MOST_BORROWED = 4
+
+
 def more_lamps(case: Case, missing_lux: float) -> tuple[str, str] | None:
     """How many more of the strongest lamp owned would bring `missing_lux`, in words, and what they
-    would give; None without lamps."""
+    would give: those that stand idle, or a few to borrow; None where that would not do."""
     distance = usual_distance_m(case.plate, case.depth_m)
     lamps = [x for x in case.shot.kit.lamps if there(x, case.plate)]
     if not lamps:
@@ -89,44 +92,47 @@ def more_lamps(case: Case, missing_lux: float) -> tuple[str, str] | None:
     lamp = max(lamps, key=lambda x: x.lux_at_1m)
     one = lux_from(lamp.lux_at_1m, lamp.size_m, distance)
     count = math.ceil(missing_lux / one - 1e-9)
-    if count > 99:
+    used = sum(p.lamp_id == lamp.id for p in case.plate.lamps)
+    # Where no lamp is placed, all that are owned were counted already.
+    idle = max(lamp.count - used, 0) if case.plate.lamps else 0
+    if count > idle + MOST_BORROWED:
         return None
     many = "One more" if count == 1 else f"{count} more"
-    return f"{many} lamp{'' if count == 1 else 's'} like the {lamp.name}, at {about(distance)}.", (
+    plural = "" if count == 1 else "s"
+    borrow = (
+        "" if count <= idle else " (to borrow)" if idle == 0 else f" ({count - idle} to borrow)"
+    )
+    return f"{many} lamp{plural} like the {lamp.name}{borrow}, at {about(distance)}.", (
         f"{lux(count * one)} more at the action."
     )
 
 
-def _remedies(case: Case, before: Verdict, margin: float) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
+    measured = asked(measure, case)
+    if measured is None:
+        return []
+    margin = -float(measured.short)
     plate, mode, lens = case.plate, case.choice.mode, case.choice.lens
 
     def effect(tried: Case) -> str:
         return f"Needs {lux(tried.stage.lux_needed)}."
 
-    ways: list[Remedy | None] = []
+    ways: list[Way] = []
     if plate.nd_stops > 0:
-        ways.append(
-            remedy(case, judge_light, before, {"nd_stops": 0.0}, "Take the ND out.", effect)
-        )
+        ways.append(Way("Take the ND out.", {"nd_stops": 0.0}, effect))
     iso = min(mode.max_iso, math.ceil(plate.iso * 2.0**-margin / 100.0) * 100.0)
-    ways.append(
-        remedy(case, judge_light, before, {"iso": iso}, f"Raise the ISO to {iso:.0f}.", effect)
-    )
+    if iso > plate.iso:
+        ways.append(Way(f"Raise the ISO to {iso:.0f}.", {"iso": iso}, effect))
     wider = max(next_stop_open(plate.f_number * 2.0 ** (margin / 2.0)), lens.widest_stop)
-    ways.append(
-        remedy(case, judge_light, before, {"f_number": wider}, f"Open up to {stop(wider)}.", effect)
-    )
+    if wider < plate.f_number:
+        ways.append(Way(f"Open up to {stop(wider)}.", {"f_number": wider}, effect))
     more = more_lamps(case, case.stage.lux_needed * (1.0 - 2.0**margin))
-    ways.append(
-        Remedy(*more, verdict=Verdict.HOLDS)
-        if more is not None
-        else Remedy(
-            sentence=f"Bring {2.0**-margin:.1f} times the light to the action.",
-            effect=f"{lux(case.stage.lux_needed)} there.",
-            verdict=Verdict.HOLDS,
-        )
+    said = more or (
+        f"Bring {2.0**-margin:.1f} times the light to the action.",
+        f"{lux(case.stage.lux_needed)} there.",
     )
-    return best(ways)
+    ways.append(Way(said[0], effect=said[1], promises=Verdict.HOLDS))
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -152,6 +158,7 @@ RULE = Rule(
     title="Light",
     name="light",
     speak=judge_light,
+    ways=_ways,
     axes=frozenset({"iso", "scale", "setup", "shutter", "slowdown", "stop"}),
     measure=measure,
     takes=takes,

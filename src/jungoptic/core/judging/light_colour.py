@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from ..light import mired_shift
 from ..lighting.gels import gel_for, gel_of, kelvin
-from ..lighting.stage_light import LampLight, colour_off_mired
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..lighting.stage_light import LampLight, StageLight, colour_off_mired
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.plate import DAYLIGHT_K
 from ..stage.case import Case
 from ..words.quantities import stops
 from .lamps import key_of, with_lamp
 from .limits import LIGHT_COLOUR_HOLDS, LIGHT_COLOUR_STRAINS
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_colour(case: Case) -> Finding | None:
@@ -22,11 +22,7 @@ def judge_colour(case: Case) -> Finding | None:
         return None
     light, key = found
     off = colour_off_mired(case.shot, case.plate, key.temperature_k)
-    fills = [x for x in light.lamps if x.role == "fill" and x.face_lux > 0.05 * key.face_lux]
-    odd = max(
-        fills, key=lambda x: abs(mired_shift(key.temperature_k, x.temperature_k)), default=None
-    )
-    mixed = 0.0 if odd is None else abs(mired_shift(key.temperature_k, odd.temperature_k))
+    odd, mixed = _odd_fill(light, key)
     if off is None and odd is None:
         return None
     story_told, off = off is not None, off or 0.0
@@ -51,25 +47,6 @@ def judge_colour(case: Case) -> Finding | None:
             "suits both."
         )
 
-    def ways() -> list[Remedy | None]:
-        found: list[Remedy | None] = []
-        if abs(off) > LIGHT_COLOUR_HOLDS:
-            white = kelvin(1e6 / key.temperature_k - mired_shift(DAYLIGHT_K, story_k))
-            if 2000.0 <= white <= 12_000.0:
-                found.append(
-                    remedy(
-                        case,
-                        judge_colour,
-                        verdict,
-                        {"white_k": float(round(white, -1))},
-                        f"Balance the camera to {round(white, -1):.0f} K.",
-                    )
-                )
-            found.append(_gelled(case, key, kelvin(1e6 / key.temperature_k - off), verdict))
-        if odd is not None and mixed > LIGHT_COLOUR_HOLDS:
-            found.append(_gelled(case, odd, key.temperature_k, verdict))
-        return found
-
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -86,16 +63,38 @@ def judge_colour(case: Case) -> Finding | None:
                 "limits of 15 and 45 mired are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
 
 
-def _gelled(
-    case: Case,
-    lamp: LampLight,
-    wanted_k: float,
-    verdict: Verdict,
-) -> Remedy | None:
+def _odd_fill(light: StageLight, key: LampLight) -> tuple[LampLight | None, float]:
+    """The fill whose colour is farthest from the key's, and how far, mired; weak ones do not
+    count."""
+    fills = [x for x in light.lamps if x.role == "fill" and x.face_lux > 0.05 * key.face_lux]
+    apart = [abs(mired_shift(key.temperature_k, x.temperature_k)) for x in fills]
+    return max(zip(fills, apart, strict=True), key=lambda p: p[1], default=(None, 0.0))
+
+
+def _ways(case: Case) -> list[Way]:
+    found = key_of(case)
+    if found is None:
+        return []
+    light, key = found
+    off = colour_off_mired(case.shot, case.plate, key.temperature_k) or 0.0
+    odd, mixed = _odd_fill(light, key)
+    ways: list[Way | None] = []
+    if abs(off) > LIGHT_COLOUR_HOLDS:
+        story_k = case.shot.key_temperature_k or DAYLIGHT_K
+        white = kelvin(1e6 / key.temperature_k - mired_shift(DAYLIGHT_K, story_k))
+        if 2000.0 <= white <= 12_000.0:
+            balance = float(round(white, -1))
+            ways.append(Way(f"Balance the camera to {balance:.0f} K.", {"white_k": balance}))
+        ways.append(_gelled(case, key, kelvin(1e6 / key.temperature_k - off)))
+    if odd is not None and mixed > LIGHT_COLOUR_HOLDS:
+        ways.append(_gelled(case, odd, key.temperature_k))
+    return [way for way in ways if way is not None]
+
+
+def _gelled(case: Case, lamp: LampLight, wanted_k: float) -> Way | None:
     """One lamp with the gel that brings it nearest to a colour."""
     model = case.shot.kit.lamp(case.plate.lamps[lamp.number].lamp_id)
     if model is None:
@@ -110,7 +109,7 @@ def _gelled(
     else:
         way = f"Take the {worn.name} off {lamp.name}."
     changes = {"lamps": with_lamp(case, lamp.number, gel=gel.key)}
-    return remedy(case, judge_colour, verdict, changes, way)
+    return Way(way, changes)
 
 
 RULE = Rule(
@@ -118,5 +117,6 @@ RULE = Rule(
     title="Light colour",
     name="light colour",
     speak=judge_colour,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import datetime
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.kit import Loan
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, verdict_of
+from .way import Way
 
 
 def loan_verdict(loans: list[Loan], day: datetime.date | None) -> Verdict:
@@ -88,25 +89,20 @@ def judge_loan(case: Case) -> Finding | None:
                 "The loan dates in the kit, both days included.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(limited, written),
     )
 
 
-def _remedies(limited: list[tuple[str, Loan]], written: str) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     """A day on which everything borrowed is there, when there is one."""
+    limited = [(name, loan) for name, loan in _things(case) if loan.first or loan.last]
+    written = _written([loan for _, loan in limited], case.plate.film_on)
     first = max((loan.first for _, loan in limited if loan.first), default=None)
     last = min((loan.last for _, loan in limited if loan.last), default=None)
     day: datetime.date | None = last if last is not None else first
     if day is None or not all(loan.covers(day) for _, loan in limited):
-        return ()
-    return (
-        Remedy(
-            sentence=f"Film it on {day:{written}}.",
-            effect="Everything borrowed is there then.",
-            verdict=Verdict.HOLDS,
-            changes={"film_on": day},
-        ),
-    )
+        return []
+    way = f"Film it on {day:{written}}."
+    return [Way(way, {"film_on": day}, "Everything borrowed is there then.")]
 
 
 def measure(n: Numbers) -> Measured:
@@ -124,6 +120,7 @@ RULE = Rule(
     title="Borrowed things",
     name="borrowed things",
     speak=judge_loan,
+    ways=_ways,
     axes=frozenset({"setup"}),
     measure=measure,
     otherwise="Another day, while the borrowed things are there.",

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ..lighting.mains import CONTINUOUS, mains_load
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from .rule import Rule
+from .way import Way
 
 
 def judge_mains(case: Case) -> Finding | None:
@@ -25,17 +26,8 @@ def judge_mains(case: Case) -> Finding | None:
     )
     if verdict is Verdict.BREAKS:
         sentence += f": {load.over_a:.1f} A too much. Ask a licensed electrician; local code rules."
-        remedies: tuple[Remedy, ...] = (
-            Remedy(
-                "Fewer or smaller lamps, lamps on batteries, or another circuit that an "
-                "electrician names.",
-                f"{load.over_a * room.volts:.0f} W less on these circuits.",
-                Verdict.HOLDS,
-            ),
-        )
     else:
         sentence += f"; the fuller one carries {fullest.amperes:.1f} A. Local code rules."
-        remedies = ()
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -52,8 +44,22 @@ def judge_mains(case: Case) -> Finding | None:
                 "other countries have their own code. Never a substitute for an electrician.",
             ),
         ),
-        remedies=remedies,
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    load = mains_load(case.shot, case.plate)
+    room = case.shot.kit.room(case.plate.room_id)
+    if load is None or room is None:
+        return []
+    return [
+        Way(
+            "Fewer or smaller lamps, lamps on batteries, or another circuit that an "
+            "electrician names.",
+            effect=f"{load.over_a * room.volts:.0f} W less on these circuits.",
+            promises=Verdict.HOLDS,
+        )
+    ]
 
 
 RULE = Rule(
@@ -61,5 +67,6 @@ RULE = Rule(
     title="Mains",
     name="mains",
     speak=judge_mains,
+    ways=_ways,
     otherwise="Lamps that draw less, or another circuit.",
 )

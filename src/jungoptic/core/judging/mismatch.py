@@ -6,13 +6,13 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import length, pixels
 from .limits import MISMATCH_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def off_by(case: Case) -> str:
@@ -93,18 +93,17 @@ def judge_mismatch(case: Case) -> Finding | None:
             ),
             case.tolerance.working,
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _match_remedies(case, verdict),
     )
 
 
-def _match_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     back = {"axis_height_m": None, "tilt_deg": None, "setback_m": 0.0}
     drop_m = drop_needed_m(case)
-    ways = [remedy(case, judge_mismatch, before, back, "Put the camera back where it is derived.")]
+    ways = [Way("Put the camera back where it is derived.", back)]
     if drop_m > 0:
         words = f"Let the camera base sit {length(drop_m)} below this stage's ground."
-        ways.append(remedy(case, judge_mismatch, before, {**back, "drop_m": drop_m}, words))
-    return best(ways, most=2)
+        ways.append(Way(words, {**back, "drop_m": drop_m}))
+    return ways
 
 
 def drop_needed_m(case: Case) -> float:
@@ -134,6 +133,7 @@ RULE = Rule(
     title="Match with the world camera",
     name="match with the world camera",
     speak=judge_mismatch,
+    ways=_ways,
     measure=measure,
     takes=takes,
 )

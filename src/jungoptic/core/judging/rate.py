@@ -6,14 +6,14 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..words.quantities import percent, rate, scale
 from .limits import RATE_HOLDS_TO, RATE_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_rate(case: Case) -> Finding | None:
@@ -58,31 +58,23 @@ def judge_rate(case: Case) -> Finding | None:
                 "motion plays back as recorded, and is pulled at the model's speed.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
     )
 
 
-def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     stage, plate = case.stage, case.plate
 
     def effect(tried: Case) -> str:
         return f"{rate(tried.stage.capture_fps)} recorded of {rate(tried.stage.needed_fps)} needed."
 
-    ways: list[Remedy | None] = [
-        remedy(
-            case, judge_rate, before, {"capture_fps": None}, "Record at the derived rate.", effect
-        )
-    ]
+    ways: list[Way] = [Way("Record at the derived rate.", {"capture_fps": None}, effect)]
     for body in case.shot.kit.bodies:
         for mode in body.modes:
             if mode.id != plate.mode_id and mode.max_fps > stage.choice.mode.max_fps:
                 ways.append(
-                    remedy(
-                        case,
-                        judge_rate,
-                        before,
-                        {"body_id": body.id, "mode_id": mode.id, "capture_fps": None},
+                    Way(
                         f"Record on {body.name}, {mode.name}.",
+                        {"body_id": body.id, "mode_id": mode.id, "capture_fps": None},
                         effect,
                     )
                 )
@@ -90,16 +82,13 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
         largest = math.floor((stage.choice.mode.max_fps / case.shot.delivery.fps) ** 2)
         if 1 <= largest < plate.scale:
             ways.append(
-                remedy(
-                    case,
-                    judge_rate,
-                    before,
-                    {"scale": float(largest), "capture_fps": None},
+                Way(
                     f"Build larger, at {scale(largest)}.",
+                    {"scale": float(largest), "capture_fps": None},
                     effect,
                 )
             )
-    return best(ways, most=3)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -129,6 +118,7 @@ RULE = Rule(
     title="Capture rate",
     name="capture rate",
     speak=judge_rate,
+    ways=_ways,
     axes=frozenset({"scale", "setup", "slowdown"}),
     measure=measure,
     takes=takes,

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
 from ..stage.case import Case
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_recording(case: Case) -> Finding | None:
@@ -31,22 +31,6 @@ def judge_recording(case: Case) -> Finding | None:
         + bits
     )
 
-    def ways() -> list[Remedy | None]:
-        found: list[Remedy | None] = []
-        for body in case.shot.kit.bodies:
-            for other in body.modes:
-                if other.id != mode.id:
-                    found.append(
-                        remedy(
-                            case,
-                            judge_recording,
-                            verdict,
-                            {"body_id": body.id, "mode_id": other.id},
-                            f"Record with {body.name}, {other.name}.",
-                        )
-                    )
-        return found
-
     step = CHROMA_STEP[mode.subsampling]
     return RULE.finding(
         verdict=verdict,
@@ -65,7 +49,6 @@ def judge_recording(case: Case) -> Finding | None:
                 source="Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
 
 
@@ -78,11 +61,21 @@ def measure(n: Numbers) -> Measured | None:
     return Measured(ranked(pitch, PITCH_HOLDS, PITCH_STRAINS), pitch - PITCH_HOLDS)
 
 
+def _ways(case: Case) -> list[Way]:
+    return [
+        Way(f"Record with {body.name}, {other.name}.", {"body_id": body.id, "mode_id": other.id})
+        for body in case.shot.kit.bodies
+        for other in body.modes
+        if other.id != case.choice.mode.id
+    ]
+
+
 RULE = Rule(
     key="recording",
     title="Recording",
     name="recording for a key",
     speak=judge_recording,
+    ways=_ways,
     axes=frozenset({"scale", "setup"}),
     measure=measure,
     otherwise="A mode with full chroma, or one twice as wide.",

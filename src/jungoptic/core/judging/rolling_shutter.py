@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from .fastest import fastest
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def lean_deg(case: Case) -> float | None:
@@ -49,26 +49,22 @@ def judge_skew(case: Case) -> Finding | None:
                 source="Geometry of a readout that takes time.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _skew_remedies(case, verdict),
     )
 
 
-def _skew_remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
-    ways: list[Remedy | None] = []
+def _ways(case: Case) -> list[Way]:
+    ways: list[Way] = []
     now = case.choice.mode.readout_ms or 0.0
     for body in case.shot.kit.bodies:
         for mode in body.modes:
             if mode.readout_ms is not None and mode.readout_ms < now:
                 ways.append(
-                    remedy(
-                        case,
-                        judge_skew,
-                        before,
-                        {"body_id": body.id, "mode_id": mode.id},
+                    Way(
                         f"Film it with {body.name}, {mode.name}.",
+                        {"body_id": body.id, "mode_id": mode.id},
                     )
                 )
-    return best(ways, most=2)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -91,6 +87,7 @@ RULE = Rule(
     title="Rolling shutter",
     name="rolling shutter",
     speak=judge_skew,
+    ways=_ways,
     axes=frozenset({"scale", "setup"}),
     measure=measure,
     otherwise="A mode that reads out faster, or slower movement.",

@@ -6,14 +6,14 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
 from .limits import ROOM_STRAINS_TO_M
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_room(case: Case) -> Finding | None:
@@ -28,7 +28,6 @@ def judge_room(case: Case) -> Finding | None:
         verdict=verdict,
         sentence=_sentence(fit, verdict),
         workings=(_working(fit),),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
     )
 
 
@@ -71,53 +70,35 @@ def _working(fit: RoomFit) -> Working:
     )
 
 
-def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     plate = case.plate
 
-    ways: list[Remedy | None] = [
-        remedy(
-            case,
-            judge_room,
-            before,
-            {"room_turned": not plate.room_turned, "room_left_m": None},
+    ways: list[Way] = [
+        Way(
             "Turn the stage the other way in this room.",
+            {"room_turned": not plate.room_turned, "room_left_m": None},
         )
     ]
     for room in case.shot.kit.rooms:
         if room.id != plate.room_id:
             ways.append(
-                remedy(
-                    case,
-                    judge_room,
-                    before,
-                    {"room_id": room.id, "room_left_m": None},
-                    f"Film it in the {room.name}.",
-                )
+                Way(f"Film it in the {room.name}.", {"room_id": room.id, "room_left_m": None})
             )
     if plate.kind == "screen":
         fit = room_fit(case)
         gap = plate.screen_gap_m - (max(fit.short_m, 0.0) if fit else 0.0)
         if gap > 0.5:
             ways.append(
-                remedy(
-                    case,
-                    judge_room,
-                    before,
-                    {"screen_gap_m": round(gap - 0.005, 2)},
+                Way(
                     f"Hang the screen {length(round(gap - 0.005, 2))} behind the action.",
+                    {"screen_gap_m": round(gap - 0.005, 2)},
                 )
             )
     if (plate.room_behind_m or OPERATOR_M) > 0.15:
         ways.append(
-            remedy(
-                case,
-                judge_room,
-                before,
-                {"room_behind_m": 0.15},
-                "Stand beside the camera, its back 150 mm from the wall.",
-            )
+            Way("Stand beside the camera, its back 150 mm from the wall.", {"room_behind_m": 0.15})
         )
-    return best(ways)
+    return ways
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -150,6 +131,7 @@ RULE = Rule(
     title="Room",
     name="room",
     speak=judge_room,
+    ways=_ways,
     axes=frozenset({"scale", "setup"}),
     measure=measure,
     takes=takes,

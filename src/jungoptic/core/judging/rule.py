@@ -7,16 +7,17 @@ in words, with its working and the ways out.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any, Literal, NamedTuple, Protocol, TypeVar
 
 from ..camera import Array
-from ..plan.findings import Finding, Remedy, Verdict, Working
+from ..plan.findings import Finding, Verdict, Working
 from ..plan.kit import Body, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from .way import Way
 
 #: What the planner may vary.
 Axis = Literal["setup", "scale", "slowdown", "shutter", "stop", "iso", "passes"]
@@ -127,33 +128,41 @@ class Rule:
     camera stands. `measure` gives the rank; None for a rule that hangs on the place alone and is
     asked by `speak`. `takes` says what it would take to mend one candidate ("" for what the
     judgement itself would do) and what is wrong with it, `short` being the measure's; `otherwise`
-    is said where nothing better is known.
+    is said where nothing better is known. `ways` names changes that might mend it, untried. A rule
+    `of_shot` also asks about the shot's other plates.
     """
 
     key: str
     title: str
     name: str
     speak: Judge
+    ways: Callable[[Case], Iterable[Way]] | None = None
     axes: frozenset[Axis] = frozenset()
     measure: Callable[[Numbers], Measured | None] | None = None
     takes: Callable[[Case, float], tuple[str, str] | None] | None = None
     otherwise: str = ""
+    of_shot: bool = False
 
     def finding(
         self,
         verdict: Verdict,
         sentence: str,
         workings: tuple[Working, ...] = (),
-        remedies: tuple[Remedy, ...] = (),
     ) -> Finding:
         """What this rule has to say."""
-        return Finding(self.key, self.title, verdict, sentence, workings, remedies)
+        return Finding(self.key, self.title, verdict, sentence, workings)
 
     def rank(self, numbers: Numbers) -> int | None:
         """The rank of one plate; None where the rule has nothing to say."""
         assert self.measure is not None
         found = self.measure(numbers)
         return None if found is None else int(found.rank)
+
+
+def sentence_of(judge: Judge, case: Case) -> str:
+    """What a judge says of a case; nothing where it has nothing to say."""
+    found = judge(case)
+    return "" if found is None else found.sentence
 
 
 def ranked(value: N, holds_to: float, strains_to: float) -> Any:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..screens.colours import NAMES, choose, separation
 from ..stage.case import Case
 from .limits import SCREEN_COLOUR_HOLDS, SCREEN_COLOUR_STRAINS
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_screen_colour(case: Case) -> Finding | None:
@@ -29,25 +29,6 @@ def judge_screen_colour(case: Case) -> Finding | None:
         sentence = "; ".join(a.why for a in bad) + "."
         sentence = sentence[0].upper() + sentence[1:]
 
-    def ways() -> list[Remedy | None]:
-        better = [c for c in choose(plate.swatches) if c.screen != plate.screen_colour][:3]
-        return [
-            remedy(
-                case,
-                judge_screen_colour,
-                verdict,
-                {"screen_colour": c.screen},
-                f"Use {'an' if c.name[0] in 'aeo' else 'a'} {c.name}.",
-            )
-            for c in better
-        ] + [
-            Remedy(
-                f"Change {', '.join(a.swatch for a in bad)} for another colour.",
-                f"Then the {name} may stay.",
-                Verdict.HOLDS,
-            )
-        ]
-
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -62,8 +43,25 @@ def judge_screen_colour(case: Case) -> Finding | None:
                 source="CIELAB (CIE 15) and Y'CbCr (ITU-R BT.709); the limits are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    plate = case.plate
+    better = [c for c in choose(plate.swatches) if c.screen != plate.screen_colour][:3]
+    bad = [separation(s, plate.screen_colour) for s in plate.swatches]
+    names = ", ".join(a.swatch for a in bad if a.score < SCREEN_COLOUR_HOLDS)
+    return [
+        *(
+            Way(f"Use {'an' if c.name[0] in 'aeo' else 'a'} {c.name}.", {"screen_colour": c.screen})
+            for c in better
+        ),
+        Way(
+            f"Change {names} for another colour.",
+            effect=f"Then the {NAMES[plate.screen_colour]} may stay.",
+            promises=Verdict.HOLDS,
+        ),
+    ]
 
 
 RULE = Rule(
@@ -71,5 +69,6 @@ RULE = Rule(
     title="Screen colour",
     name="screen colour",
     speak=judge_screen_colour,
+    ways=_ways,
     otherwise="Another screen, or other clothes.",
 )

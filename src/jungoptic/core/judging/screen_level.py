@@ -6,13 +6,13 @@ import math
 from dataclasses import replace
 
 from ..lighting.on_stage import lighting
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..screens.lit import lit_screen, screen_lamps
 from ..stage.case import Case
 from ..words.quantities import lux, stops
 from .limits import LEVEL_HIGH, LEVEL_LOW, LEVEL_STRAINS
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 
 def judge_screen_level(case: Case) -> Finding | None:
@@ -30,41 +30,6 @@ def judge_screen_level(case: Case) -> Finding | None:
         + ("." if verdict is Verdict.HOLDS else "; as bright to one stop under is usual.")
     )
 
-    def ways() -> list[Remedy | None]:
-        own = screen_lamps(case)
-        wanted = 2.0 ** ((LEVEL_LOW + LEVEL_HIGH) / 2.0 - over)
-        changed = tuple(
-            replace(x, level=round(min(x.level * wanted, 1.0), 3)) if i in own else x
-            for i, x in enumerate(case.plate.lamps)
-        )
-        found: list[Remedy | None] = []
-        if own and changed != case.plate.lamps:
-            top = max(changed[i].level for i in own)
-            found.append(
-                remedy(
-                    case,
-                    judge_screen_level,
-                    verdict,
-                    {"lamps": changed},
-                    f"Set the lamps of the screen to {top * 100:.0f} %.",
-                )
-            )
-        if over < LEVEL_LOW:
-            others = tuple(
-                x if i in own else replace(x, level=round(x.level / max(wanted, 1.0), 3))
-                for i, x in enumerate(case.plate.lamps)
-            )
-            found.append(
-                remedy(
-                    case,
-                    judge_screen_level,
-                    verdict,
-                    {"lamps": others},
-                    "Dim the lamps on the action to suit the screen.",
-                )
-            )
-        return found
-
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -79,8 +44,32 @@ def judge_screen_level(case: Case) -> Finding | None:
                 source="0 to 1 stop under the key is common practice.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    """The lamps of the screen set to the key, or the others dimmed to suit the screen."""
+    lit, light = lit_screen(case), lighting(case)
+    if lit is None or light is None or light.lux <= 0.0:
+        return []
+    over = math.log2(lit.level_lux / light.lux)
+    own = screen_lamps(case)
+    wanted = 2.0 ** ((LEVEL_LOW + LEVEL_HIGH) / 2.0 - over)
+    changed = tuple(
+        replace(x, level=round(min(x.level * wanted, 1.0), 3)) if i in own else x
+        for i, x in enumerate(case.plate.lamps)
+    )
+    ways: list[Way] = []
+    if own and changed != case.plate.lamps:
+        top = max(changed[i].level for i in own)
+        ways.append(Way(f"Set the lamps of the screen to {top * 100:.0f} %.", {"lamps": changed}))
+    if over < LEVEL_LOW:
+        others = tuple(
+            x if i in own else replace(x, level=round(x.level / max(wanted, 1.0), 3))
+            for i, x in enumerate(case.plate.lamps)
+        )
+        ways.append(Way("Dim the lamps on the action to suit the screen.", {"lamps": others}))
+    return ways
 
 
 RULE = Rule(
@@ -88,5 +77,6 @@ RULE = Rule(
     title="Screen level",
     name="screen level",
     speak=judge_screen_level,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

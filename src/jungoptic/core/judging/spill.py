@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..lighting.on_stage import lighting
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..screens.colours import NAMES
 from ..screens.lit import lit_screen, screen_lamps
 from ..screens.screen_light import REFLECTANCE, spill_lux
@@ -13,9 +13,9 @@ from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, lux, percent
 from .limits import SPILL_HOLDS, SPILL_STRAINS
-from .rule import Rule
+from .rule import Rule, sentence_of
 from .screen_level import judge_screen_level
-from .trying import remedy, sentence_of, ways_out
+from .way import Way
 
 
 def judge_spill(case: Case) -> Finding | None:
@@ -36,37 +36,6 @@ def judge_spill(case: Case) -> Finding | None:
             else "; under 6 % it is easily taken out."
         )
     )
-
-    def ways() -> list[Remedy | None]:
-        found: list[Remedy | None] = []
-        for more in (1.25, 1.5, 2.0, 3.0):
-            wider = round(case.plate.screen_gap_m * more, 1)
-            found.append(
-                remedy(
-                    case,
-                    judge_spill,
-                    verdict,
-                    {"screen_gap_m": wider},
-                    f"Hang the screen {length(wider)} behind the action.",
-                )
-            )
-        own = screen_lamps(case)
-        dimmed = tuple(
-            replace(x, level=round(x.level / 2.0, 3)) if i in own else x
-            for i, x in enumerate(case.plate.lamps)
-        )
-        if own:
-            found.append(
-                remedy(
-                    case,
-                    judge_spill,
-                    verdict,
-                    {"lamps": dimmed},
-                    "Halve the lamps of the screen.",
-                    lambda t: f"{sentence_of(judge_spill, t)} {sentence_of(judge_screen_level, t)}",
-                )
-            )
-        return found
 
     given = REFLECTANCE[case.plate.screen_colour]
     factor = thrown / max(given * lit.level_lux, 1e-9)
@@ -89,8 +58,30 @@ def judge_spill(case: Case) -> Finding | None:
                 "reflectances and limits are judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, ways),
     )
+
+
+def _ways(case: Case) -> list[Way]:
+    """The screen farther behind, or less light on it."""
+    ways: list[Way] = []
+    for more in (1.25, 1.5, 2.0, 3.0):
+        wider = round(case.plate.screen_gap_m * more, 1)
+        words = f"Hang the screen {length(wider)} behind the action."
+        ways.append(Way(words, {"screen_gap_m": wider}, family="gap"))
+    own = screen_lamps(case)
+    dimmed = tuple(
+        replace(x, level=round(x.level / 2.0, 3)) if i in own else x
+        for i, x in enumerate(case.plate.lamps)
+    )
+    if own:
+        ways.append(
+            Way(
+                "Halve the lamps of the screen.",
+                {"lamps": dimmed},
+                lambda t: f"{sentence_of(judge_spill, t)} {sentence_of(judge_screen_level, t)}",
+            )
+        )
+    return ways
 
 
 RULE = Rule(
@@ -98,5 +89,6 @@ RULE = Rule(
     title="Spill",
     name="spill",
     speak=judge_spill,
+    ways=_ways,
     otherwise="Lamps placed anew: see what Light this plate proposes.",
 )

@@ -5,15 +5,14 @@ from __future__ import annotations
 import datetime
 
 from ..impossible import Impossible
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
-from ..plan.kit import Room
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..sky.day import azimuth_amid, day_track, days_after, place_of, spans, zone_of
 from ..sky.windows import TOLERANCE_DEG, light_windows, matching
 from ..stage.case import Case
 from ..words.quantities import degrees
 from .limits import SUN_HOLDS_MIN, SUN_STRAINS_MIN
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 #: How many days ahead a better day is sought.
 AHEAD_DAYS = 120
@@ -90,26 +89,17 @@ def judge_sunlight(case: Case) -> Finding | None:
                 "judgement.",
             ),
         ),
-        remedies=ways_out(case, verdict, lambda: _ways(case, room, verdict)),
     )
 
 
-def _ways(case: Case, room: Room, before: Verdict) -> list[Remedy | None]:
+def _ways(case: Case) -> list[Way]:
     shot, plate = case.shot, case.plate
-    assert plate.film_on is not None
-    assert shot.key_elevation_deg is not None
-    ways: list[Remedy | None] = []
-
+    room = shot.kit.room(plate.room_id)
+    if room is None or plate.film_on is None or shot.key_elevation_deg is None:
+        return []
+    ways: list[Way] = []
     if plate.heading_deg is not None:
-        ways.append(
-            remedy(
-                case,
-                judge_sunlight,
-                before,
-                {"heading_deg": None},
-                "Let model and camera turn to the sun.",
-            )
-        )
+        ways.append(Way("Let model and camera turn to the sun.", {"heading_deg": None}))
     try:
         windows = light_windows(
             room,
@@ -130,22 +120,16 @@ def _ways(case: Case, room: Room, before: Verdict) -> list[Remedy | None]:
     later = next((d for d, m in minutes.items() if m >= SUN_HOLDS_MIN), None)
     if later is not None:
         ways.append(
-            remedy(
-                case,
-                judge_sunlight,
-                before,
-                {"film_on": later},
-                f"Film it on {later:%-d %B %Y}, the next day that suits.",
-            )
+            Way(f"Film it on {later:%-d %B %Y}, the next day that suits.", {"film_on": later})
         )
-    if not any(ways):
-        ways.append(
-            Remedy(
-                "Film it in the shade or under cloud and light it with a lamp of the sun's angle.",
-                windows.fails[0],
-                Verdict.STRAINS,
-            )
+    ways.append(
+        Way(
+            "Film it in the shade or under cloud and light it with a lamp of the sun's angle.",
+            effect=windows.fails[0] if windows.fails else "",
+            promises=Verdict.STRAINS,
+            last=True,
         )
+    )
     return ways
 
 
@@ -154,5 +138,6 @@ RULE = Rule(
     title="Sun",
     name="sun",
     speak=judge_sunlight,
+    ways=_ways,
     otherwise="Another day or another place: see its windows.",
 )

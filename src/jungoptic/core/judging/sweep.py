@@ -9,7 +9,7 @@ from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length
 from .rule import Rule
-from .trying import remedy, ways_out
+from .way import Way
 
 #: The sweep reaches this far before the feet (judgement).
 SWEEP_MARGIN_M = 0.3
@@ -17,6 +17,41 @@ SWEEP_MARGIN_M = 0.3
 
 def judge_sweep(case: Case) -> Finding | None:
     """Feet in the picture need the screen under them."""
+    found, plate = _needed(case), case.plate
+    if found is None:
+        return None
+    distance, nearest, needed = found
+    short = needed - plate.screen_sweep_m
+    verdict = Verdict.HOLDS if short <= 1e-9 else Verdict.STRAINS
+    if verdict is Verdict.HOLDS:
+        sentence = (
+            f"Feet are in the picture and stand on the screen's sweep ({length(needed)} needed)."
+        )
+    else:
+        sentence = (
+            f"Feet are in the picture: run the screen {length(needed)} forward over the floor "
+            f"({length(plate.screen_sweep_m)} now), or cut the feet out by hand."
+        )
+    return RULE.finding(
+        verdict=verdict,
+        sentence=sentence,
+        workings=(
+            Working(
+                formula="sweep = screen distance − nearest foot + 300 mm",
+                inputs=(
+                    Quantity("d", "screen distance", distance, "m"),
+                    Quantity("y", "nearest foot in the picture", nearest, "m"),
+                ),
+                result=Quantity("s", "sweep needed", needed, "m"),
+                source="Geometry; feet in frame need a floor sweep (common practice).",
+            ),
+        ),
+    )
+
+
+def _needed(case: Case) -> tuple[float, float, float] | None:
+    """Screen distance, nearest foot in the picture and how far the screen has to run forward,
+    metres; None without feet in the picture or without a screen."""
     screen, plate = backing(case), case.plate
     if screen is None or plate.screen_width_m <= 0.0:
         return None
@@ -37,45 +72,15 @@ def judge_sweep(case: Case) -> Finding | None:
         return None
     nearest = float(at[shown, 1].min())
     needed = round(screen.distance_m - nearest + SWEEP_MARGIN_M, 2)
-    short = needed - plate.screen_sweep_m
-    verdict = Verdict.HOLDS if short <= 1e-9 else Verdict.STRAINS
-    if verdict is Verdict.HOLDS:
-        sentence = (
-            f"Feet are in the picture and stand on the screen's sweep ({length(needed)} needed)."
-        )
-    else:
-        sentence = (
-            f"Feet are in the picture: run the screen {length(needed)} forward over the floor "
-            f"({length(plate.screen_sweep_m)} now), or cut the feet out by hand."
-        )
-    return RULE.finding(
-        verdict=verdict,
-        sentence=sentence,
-        workings=(
-            Working(
-                formula="sweep = screen distance − nearest foot + 300 mm",
-                inputs=(
-                    Quantity("d", "screen distance", screen.distance_m, "m"),
-                    Quantity("y", "nearest foot in the picture", nearest, "m"),
-                ),
-                result=Quantity("s", "sweep needed", needed, "m"),
-                source="Geometry; feet in frame need a floor sweep (common practice).",
-            ),
-        ),
-        remedies=ways_out(
-            case,
-            verdict,
-            lambda: [
-                remedy(
-                    case,
-                    judge_sweep,
-                    verdict,
-                    {"screen_sweep_m": needed},
-                    f"Lay {length(needed)} of it on the floor, without a crease at the turn.",
-                )
-            ],
-        ),
-    )
+    return screen.distance_m, nearest, needed
+
+
+def _ways(case: Case) -> list[Way]:
+    found = _needed(case)
+    if found is None:
+        return []
+    way = f"Lay {length(found[2])} of it on the floor, without a crease at the turn."
+    return [Way(way, {"screen_sweep_m": found[2]})]
 
 
 RULE = Rule(
@@ -83,5 +88,6 @@ RULE = Rule(
     title="Floor",
     name="floor of the screen",
     speak=judge_sweep,
+    ways=_ways,
     otherwise="A longer floor of the screen, or feet out of frame.",
 )

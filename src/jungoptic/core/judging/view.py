@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..plan.findings import Finding, Quantity, Working
 from ..plan.kit import Lens, Mode
 from ..stage.case import Case
 from ..stage.derive import matching_focal_mm
@@ -14,7 +14,7 @@ from ..words.quantities import percent, pixels
 from .limits import PIXELS_HOLD_FROM, PIXELS_STRAIN_FROM, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .trying import best, remedy
+from .way import Way
 
 
 def judge_view(case: Case) -> Finding:
@@ -40,7 +40,6 @@ def judge_view(case: Case) -> Finding:
         verdict=verdict,
         sentence=sentence,
         workings=(_working(case),),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _remedies(case, verdict),
     )
 
 
@@ -68,7 +67,7 @@ def _working(case: Case) -> Working:
     )
 
 
-def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
     """Other lenses and modes owned that do better, most pixels first."""
     plate = case.plate
     options: list[tuple[float, str, dict[str, str | None]]] = []
@@ -88,23 +87,17 @@ def _remedies(case: Case, before: Verdict) -> tuple[Remedy, ...]:
                 # Staying on the same body is one change fewer on the day, so it counts for more.
                 options.append((left * (1.5 if same_body else 1.0), name, changes))
     options.sort(key=lambda option: -option[0])
-    return best(
-        [
-            remedy(
-                case,
-                judge_view,
-                before,
-                {**changes, "focal_mm": None},
-                f"Use the {name}.",
-                lambda t: (
-                    f"{pixels(t.stage.pixels_across)} left across "
-                    f"({percent(t.stage.pixels_across / t.shot.delivery.width_px)})."
-                ),
-            )
-            for _, name, changes in options[:4]
-        ],
-        most=3,
-    )
+    return [
+        Way(
+            f"Use the {name}.",
+            {**changes, "focal_mm": None},
+            lambda t: (
+                f"{pixels(t.stage.pixels_across)} left across "
+                f"({percent(t.stage.pixels_across / t.shot.delivery.width_px)})."
+            ),
+        )
+        for _, name, changes in options[:8]
+    ]
 
 
 def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
@@ -159,6 +152,7 @@ RULE = Rule(
     title="View and pixels",
     name="view and pixels",
     speak=judge_view,
+    ways=_ways,
     axes=frozenset({"scale", "setup"}),
     measure=measure,
     takes=takes,

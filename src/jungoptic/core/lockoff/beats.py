@@ -7,7 +7,9 @@ from dataclasses import dataclass, replace
 
 from ..checks_on_input import positive
 from ..impossible import Impossible
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..judging.rule import Rule
+from ..judging.way import Way
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.tricks import Beat, RampKey
@@ -185,7 +187,7 @@ def judge_beats(case: Case) -> Finding | None:
             f"{len(own)} {'beat' if len(own) == 1 else 'beats'}"
             + (f", {len(tied)} tied to other plates, all within what is allowed." if tied else "."),
         )
-    worst = max(late, key=lambda b: abs(b.error or 0))
+    worst = _worst(late)
     if worst.error is None or abs(worst.error) <= worst.allowed:
         words = f"{worst.name} comes at frame {worst.frame}, after the shot has ended."
     else:
@@ -210,31 +212,7 @@ def judge_beats(case: Case) -> Finding | None:
                 source="Arithmetic.",
             ),
         ),
-        remedies=() if case.trial else _ways(case, worst),
     )
-
-
-def _ways(case: Case, worst: BeatLine) -> tuple[Remedy, ...]:
-    """The late beat moved, what it goes with moved, or all put in step: what is tried, leaves this
-    plate in time and no other beat worse."""
-    shot, wrong = case.shot, worst.error or 0
-    beat = next(b for b in shot.beats if b.id == worst.beat_id)
-    other = next((b for b in shot.beats if b.id == beat.with_id), None)
-    tries = [_at(beat, min(beat.frame - wrong, shot.frames))]
-    if other is not None and wrong:
-        tries.append(_at(other, other.frame + wrong))
-    found = []
-    for one in tries:
-        beats = tuple(one if b.id == one.id else b for b in shot.beats)
-        was = next(b.frame for b in shot.beats if b.id == one.id)
-        way = f"{abs(one.frame - was)} frames {'later' if one.frame > was else 'earlier'}"
-        effect = f"{way} in its plate." if one.plate_id else f"{way}."
-        found.append(_tried(case, beats, f"{one.name} at frame {one.frame}.", effect))
-    if not any(found):
-        together = _in_step(shot)
-        words = ", ".join(f"{b.name} at {b.frame}" for b in together if b not in shot.beats)
-        found.append(_tried(case, together, "Put all beats in step.", f"{words}."))
-    return tuple(r for r in found if r is not None)
 
 
 def _at(beat: Beat, frame: int) -> Beat:
@@ -256,18 +234,57 @@ def _in_step(shot: Shot) -> tuple[Beat, ...]:
     return tuple(beats.values())
 
 
-def _tried(case: Case, beats: tuple[Beat, ...], words: str, effect: str) -> Remedy | None:
-    if beats == case.shot.beats or any(b.frame < 1 for b in beats):
-        return None
-    shot = replace(case.shot, beats=beats)
-    after = judge_beats(replace(case, shot=shot, trial=True))
-    if after is None or after.verdict is not Verdict.HOLDS:
-        return None
-    if _broken(shot) - _broken(case.shot):
-        return None
-    return Remedy(words, effect, after.verdict, {}, {"beats": beats})
-
-
 def _broken(shot: Shot) -> set[str]:
     sheet = beat_sheet(shot)
     return set() if sheet is None else {b.beat_id for b in sheet.beats if not b.holds}
+
+
+def _worst(late: list[BeatLine]) -> BeatLine:
+    return max(late, key=lambda b: abs(b.error or 0))
+
+
+def _ways(case: Case) -> list[Way]:
+    """The late beat moved, what it goes with moved, or all put in step: none that leaves another
+    beat worse."""
+    shot, sheet = case.shot, beat_sheet(case.shot)
+    late = [b for b in sheet.beats if b.plate_id == case.plate.id and not b.holds] if sheet else []
+    if not late:
+        return []
+    worst = _worst(late)
+    wrong = worst.error or 0
+    beat = next(b for b in shot.beats if b.id == worst.beat_id)
+    other = next((b for b in shot.beats if b.id == beat.with_id), None)
+    tries = [_at(beat, min(beat.frame - wrong, shot.frames))]
+    if other is not None and wrong:
+        tries.append(_at(other, other.frame + wrong))
+    found = []
+    for one in tries:
+        beats = tuple(one if b.id == one.id else b for b in shot.beats)
+        was = next(b.frame for b in shot.beats if b.id == one.id)
+        said = f"{abs(one.frame - was)} frames {'later' if one.frame > was else 'earlier'}"
+        effect = f"{said} in its plate." if one.plate_id else f"{said}."
+        found.append(_put(shot, beats, f"{one.name} at frame {one.frame}.", effect))
+    together = _in_step(shot)
+    words = ", ".join(f"{b.name} at {b.frame}" for b in together if b not in shot.beats)
+    found.append(_put(shot, together, "Put all beats in step.", f"{words}.", last=True))
+    return [way for way in found if way is not None]
+
+
+def _put(
+    shot: Shot, beats: tuple[Beat, ...], words: str, effect: str, last: bool = False
+) -> Way | None:
+    if beats == shot.beats or any(b.frame < 1 for b in beats):
+        return None
+    if _broken(replace(shot, beats=beats)) - _broken(shot):
+        return None
+    return Way(words, effect=effect, shot={"beats": beats}, last=last)
+
+
+RULE = Rule(
+    key="beats",
+    title="Timing",
+    name="timing",
+    speak=judge_beats,
+    ways=_ways,
+    of_shot=True,
+)

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..judging.rule import Rule
+from ..judging.way import Way
 from ..plan.changed import with_plate
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.tricks import Split
 from ..stage.case import Case
 from .checklist import drift_of
@@ -17,12 +19,10 @@ from .strips import side_of
 
 def judge_drift(case: Case) -> Finding | None:
     """Whether the sun stays for all passes of a lock-off; None indoors, or for a plate alone."""
-    group = group_of(case.shot, case.plate)
-    drift = drift_of(case) if len(group) > 1 else None
-    if drift is None:
+    found = _drift(case)
+    if found is None:
         return None
-    splits = (s for s in case.shot.splits if side_of(s, case.plate.id) is not None)
-    split = next(splits, Split("", "", group[0].id, group[1].id))
+    split, drift = found
     needed = drift_limit(case, split, drift).needed_min
     verdict = _verdict(needed, drift)
     return Finding(
@@ -48,7 +48,6 @@ def judge_drift(case: Case) -> Finding | None:
                 "are judgement.",
             ),
         ),
-        remedies=() if case.trial else _ways(case, split, drift, verdict),
     )
 
 
@@ -61,35 +60,41 @@ def _verdict(needed_min: float, drift: SunDrift) -> Verdict:
     return banded(needed_min, drift.minutes, drift.minutes * STRAINS_TO)
 
 
-def _ways(case: Case, split: Split, drift: SunDrift, before: Verdict) -> tuple[Remedy, ...]:
-    if before is Verdict.HOLDS:
-        return ()
-    ways = []
-    fewer = _fewer_takes(case, split, drift, before)
-    if fewer is not None:
-        ways.append(fewer)
-    if before is Verdict.BREAKS:
-        ways.append(
-            Remedy(
-                "Film it under cloud or in open shade, one bounce for all passes.",
-                "Without shadows only the level drifts.",
-                Verdict.STRAINS,
-            )
-        )
-    return tuple(ways)
+def _drift(case: Case) -> tuple[Split, SunDrift] | None:
+    """The divider that the passes of this lock-off join at, and how the sun goes on meanwhile."""
+    group = group_of(case.shot, case.plate)
+    drift = drift_of(case) if len(group) > 1 else None
+    if drift is None:
+        return None
+    splits = (s for s in case.shot.splits if side_of(s, case.plate.id) is not None)
+    return next(splits, Split("", "", group[0].id, group[1].id)), drift
 
 
-def _fewer_takes(case: Case, split: Split, drift: SunDrift, before: Verdict) -> Remedy | None:
+def _ways(case: Case) -> list[Way]:
+    found = _drift(case)
+    if found is None:
+        return []
+    fewer = _fewer_takes(case, *found)
+    cloud = Way(
+        "Film it under cloud or in open shade, one bounce for all passes.",
+        effect="Without shadows only the level drifts.",
+        promises=Verdict.STRAINS,
+    )
+    return [cloud] if fewer is None else [fewer, cloud]
+
+
+def _fewer_takes(case: Case, split: Split, drift: SunDrift) -> Way | None:
     """The most takes of the second pass with which the light stays; None where its takes are not
     what lasts. Those of the first are over before the minutes count."""
     passes = passes_of(case, split)
     if len(passes) < 2:
         return None
     second = next(p for p in case.shot.plates if p.id == passes[1].plate_id)
+    before = _verdict(drift_limit(case, split, drift).needed_min, drift)
     found: list[tuple[int, int, float, Verdict]] = []
     for takes in range(1, second.takes_planned):
         shot = with_plate(case.shot, replace(second, takes_planned=takes))
-        needed = drift_limit(replace(case, shot=shot, trial=True), split, drift).needed_min
+        needed = drift_limit(replace(case, shot=shot), split, drift).needed_min
         after = _verdict(needed, drift)
         if after.rank < before.rank:
             found.append((after.rank, -takes, needed, after))
@@ -97,10 +102,21 @@ def _fewer_takes(case: Case, split: Split, drift: SunDrift, before: Verdict) -> 
         return None
     _, fewer, needed, after = min(found)
     takes = -fewer
-    return Remedy(
+    own = second.id == case.plate.id
+    return Way(
         f"Plan {takes} {'take' if takes == 1 else 'takes'} of {second.name}, and rehearse with the "
         "camera off.",
+        {"takes_planned": takes} if own else {},
         f"{needed:.0f} min then.",
-        after,
-        {"takes_planned": takes} if second.id == case.plate.id else {},
+        promises=None if own else after,
     )
+
+
+RULE = Rule(
+    key="drift",
+    title="Light between passes",
+    name="light between passes",
+    speak=judge_drift,
+    ways=_ways,
+    of_shot=True,
+)

@@ -5,51 +5,45 @@ which varies the kit of one plate, does not ask them."""
 from __future__ import annotations
 
 from ..impossible import Impossible
+from ..judging.rule import Rule
+from ..judging.trying import with_ways_out
 from ..plan.findings import Finding, Verdict
 from ..stage.case import Case
-from .beats import judge_beats
-from .between import judge_drift
-from .crowd.study import crowd_plan
-from .reframe import judge_reframe
-from .rigs.judging import judge_load, judge_rig
-from .roto import judge_roto
-from .rules.lock import judge_lock
-from .rules.split import judge_split
-from .rules.throw import judge_throw
-from .tracked import judge_markers
+from . import beats, between, reframe, roto, tracked
+from .crowd import study
+from .rigs import judging as rigs
+from .rules import lock, split, throw
 
-
-def judge_crowd(case: Case) -> Finding | None:
-    """Whether few people come to as many as are wanted; None without a crowd."""
-    plan = crowd_plan(case)
-    return None if plan is None else plan.finding
-
-
-JOINS = (
-    judge_lock,
-    judge_split,
-    judge_throw,
-    judge_drift,
-    judge_crowd,
-    judge_rig,
-    judge_load,
-    judge_reframe,
-    judge_roto,
-    judge_markers,
-    judge_beats,
+JOINS: tuple[Rule, ...] = (
+    lock.RULE,
+    split.RULE,
+    throw.RULE,
+    between.RULE,
+    study.RULE,
+    rigs.RIG,
+    rigs.LOAD,
+    reframe.RULE,
+    roto.RULE,
+    tracked.RULE,
+    beats.RULE,
 )
+JOINS_BY_KEY = {rule.key: rule for rule in JOINS}
 
 
-def judge_joins(case: Case) -> list[Finding]:
-    """Every finding on how this plate joins the others. What makes no sense is a finding too."""
+def join_findings(case: Case) -> list[Finding]:
+    """Every finding on how this plate joins the others, without ways out. What makes no sense is a
+    finding too."""
     found: list[Finding] = []
-    for judge in JOINS:
+    for rule in JOINS:
         try:
-            one = judge(case)
+            one = rule.speak(case)
         except Impossible as error:
-            one = Finding(
-                judge.__name__.removeprefix("judge_"), "Cannot be", Verdict.BREAKS, f"{error}"
-            )
+            one = Finding(rule.key, "Cannot be", Verdict.BREAKS, f"{error}")
         if one is not None:
             found.append(one)
     return found
+
+
+def judge_joins(case: Case) -> list[Finding]:
+    """The same with ways out, each tried by its own rule."""
+    return [with_ways_out(case, JOINS_BY_KEY[f.key], f) for f in join_findings(case)]

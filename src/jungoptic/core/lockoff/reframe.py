@@ -10,7 +10,9 @@ import numpy as np
 
 from ..camera import Array
 from ..impossible import Impossible
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working, banded
+from ..judging.rule import Rule
+from ..judging.way import Way
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.shot import Shot
 from ..plan.tricks import Aspect, Reframe
 from ..stage.case import Case
@@ -196,9 +198,7 @@ def judge_reframe(case: Case) -> Finding | None:
     plan = reframe_plan(case.shot)
     if plan is None:
         return None
-    per_px = case.stage.pixels_across / case.shot.delivery.width_px
-    worst = min(plan.cuts, key=lambda c: c.share)
-    share = worst.share * per_px
+    worst, per_px, share = _closest(case, plan)
     verdict = banded(-share, -HOLDS, -STRAINS)
     lost = [(c.name, n) for c in plan.cuts for n in c.lost]
     sentence = (
@@ -209,22 +209,6 @@ def judge_reframe(case: Case) -> Finding | None:
     if lost:
         sentence += f" {lost[0][1]} falls out of {lost[0][0]}."
         verdict = max(verdict, Verdict.STRAINS, key=lambda v: v.rank)
-    remedies: tuple[Remedy, ...] = ()
-    # More pixels do not bring back what falls out of a shape.
-    after = Verdict.STRAINS if lost else Verdict.HOLDS
-    if verdict.rank > after.rank and not case.trial and share < HOLDS:
-        remedies = (
-            Remedy(
-                f"Record this plate finer: a mode {1 / share:.2f} times as wide.",
-                "See the planner for modes that leave more pixels.",
-                after,
-            ),
-            Remedy(
-                f"Stay {percent(share)} as close as the closest key.",
-                "Closer than that is best done with the lens.",
-                after,
-            ),
-        )
     return Finding(
         key="reframe",
         title="Reframe",
@@ -242,5 +226,45 @@ def judge_reframe(case: Case) -> Finding | None:
                 source="Arithmetic; 100 % and 70 % are judgement.",
             ),
         ),
-        remedies=remedies,
     )
+
+
+def _closest(case: Case, plan: ReframePlan) -> tuple[CropCut, float, float]:
+    """The shape that asks most of this plate, the pixels recorded for each delivered one, and the
+    part of what the shape wants that is there."""
+    per_px = case.stage.pixels_across / case.shot.delivery.width_px
+    worst = min(plan.cuts, key=lambda c: c.share)
+    return worst, per_px, worst.share * per_px
+
+
+def _ways(case: Case) -> list[Way]:
+    plan = reframe_plan(case.shot)
+    if plan is None:
+        return []
+    share = _closest(case, plan)[2]
+    if share >= HOLDS:
+        return []
+    # More pixels do not bring back what falls out of a shape.
+    after = Verdict.STRAINS if any(c.lost for c in plan.cuts) else Verdict.HOLDS
+    return [
+        Way(
+            f"Record this plate finer: a mode {1 / share:.2f} times as wide.",
+            effect="See the planner for modes that leave more pixels.",
+            promises=after,
+        ),
+        Way(
+            f"Stay {percent(share)} as close as the closest key.",
+            effect="Closer than that is best done with the lens.",
+            promises=after,
+        ),
+    ]
+
+
+RULE = Rule(
+    key="reframe",
+    title="Reframe",
+    name="reframe",
+    speak=judge_reframe,
+    ways=_ways,
+    of_shot=True,
+)

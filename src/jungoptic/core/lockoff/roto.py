@@ -9,7 +9,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..cost.effort import Hours, Keying, line, roto_keys
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..judging.rule import Rule
+from ..judging.way import Way
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.shot import Shot
 from ..plan.standins import StandIn, measured_points
 from ..plan.tricks import Edge
@@ -156,17 +158,6 @@ def judge_roto(case: Case) -> Finding | None:
         words += " Planned is every frame: slow shapes drawn afresh each frame boil."
     elif plate.key_every * 3 < plan.every:
         words += f" Planned is every {_nth(plate.key_every)}: more work than it needs."
-    remedies: tuple[Remedy, ...] = ()
-    if verdict is not Verdict.HOLDS and not case.trial:
-        remedies = (
-            Remedy(
-                f"A key every {_nth(plan.every)} frame.",
-                f"About {min(plan.nth.likely, plan.bisect.likely):.1f} h, within "
-                f"{pixels(plan.allowed_px)}.",
-                Verdict.HOLDS,
-                {"key_every": plan.every},
-            ),
-        )
     return Finding(
         key="roto",
         title="Cutting by hand",
@@ -183,9 +174,32 @@ def judge_roto(case: Case) -> Finding | None:
                 source="Error of linear interpolation; hours per key are judgement.",
             ),
         ),
-        remedies=remedies,
     )
 
 
 def _nth(n: int) -> str:
     return {1: "1st", 2: "2nd", 3: "3rd"}.get(n, f"{n}th")
+
+
+def _ways(case: Case) -> list[Way]:
+    plan = roto_plan(case)
+    if plan is None:
+        return []
+    hours = min(plan.nth.likely, plan.bisect.likely)
+    return [
+        Way(
+            f"A key every {_nth(plan.every)} frame.",
+            {"key_every": plan.every},
+            f"About {hours:.1f} h, within {pixels(plan.allowed_px)}.",
+        )
+    ]
+
+
+RULE = Rule(
+    key="roto",
+    title="Cutting by hand",
+    name="cutting by hand",
+    speak=judge_roto,
+    ways=_ways,
+    of_shot=True,
+)

@@ -8,7 +8,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..camera import Array
-from ..plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ..judging.rule import Rule
+from ..judging.way import Way
+from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.standins import StandIn
 from ..plan.tricks import Markers
 from ..screens.colours import lab
@@ -201,20 +203,13 @@ def judge_markers(case: Case) -> Finding | None:
         return None
     plan = marker_plan(case)
     if plan is None:
-        proposed = Markers()
-        surface = surface_of(case, proposed)
-        remedies: tuple[Remedy, ...] = ()
-        if surface is not None and not case.trial:
-            better = _better(case, replace(proposed, surface_id=surface.id))
-            if better is not None:
-                remedies = (better,)
         words = (
             "This plate will be tracked and has no markers planned: it then hangs on what happens "
             "to be in the picture."
         )
-        if surface is None:
+        if surface_of(case, Markers()) is None:
             words += " Give it a stand-in for the wall, box or ground that they would be on."
-        return Finding("markers", "Tracking markers", Verdict.STRAINS, words, remedies=remedies)
+        return RULE.finding(Verdict.STRAINS, words)
     markers = plate.markers or Markers()
     small = plan.smallest_px < LEAST_PX
     few = plan.fewest < LEAST_SEEN
@@ -227,11 +222,6 @@ def judge_markers(case: Case) -> Finding | None:
     )
     if pale:
         words += f" Their colour hardly stands off the surface (Delta E {plan.apart_lab:.0f})."
-    found: list[Remedy] = []
-    if not case.trial and verdict is not Verdict.HOLDS:
-        better = _better(case, markers)
-        if better is not None:
-            found.append(better)
     return Finding(
         key="markers",
         title="Card to be replaced" if markers.insert else "Tracking markers",
@@ -250,12 +240,22 @@ def judge_markers(case: Case) -> Finding | None:
                 "practice.",
             ),
         ),
-        remedies=tuple(found),
     )
 
 
-def _better(case: Case, markers: Markers) -> Remedy | None:
-    """Size, spacing and colour worked out, if that helps."""
+def _ways(case: Case) -> list[Way]:
+    """Markers where there are none yet; else size, spacing and colour worked out."""
+    markers = case.plate.markers or Markers()
+    if marker_plan(case) is None:
+        surface = surface_of(case, markers)
+        if surface is None:
+            return []
+        markers = replace(markers, surface_id=surface.id)
+    better = _better(case, markers)
+    return [] if better is None else [better]
+
+
+def _better(case: Case, markers: Markers) -> Way | None:
     plan = marker_plan(case, markers)
     if plan is None:
         return None
@@ -268,12 +268,20 @@ def _better(case: Case, markers: Markers) -> Remedy | None:
     after = marker_plan(case, changed)
     if after is None or after.fewest < LEAST_SEEN:
         return None
-    verdict = Verdict.HOLDS if after.smallest_px >= LEAST_PX - 1e-9 else Verdict.STRAINS
-    return Remedy(
+    return Way(
         f"Markers of {changed.size_mm:g} mm"
         + ("" if markers.insert else f", {length(changed.spacing_m)} apart")
         + (f", {plan.best_colour}." if changed.colour != markers.colour else "."),
-        f"{pixels(after.smallest_px)} at the least, {after.fewest} always seen.",
-        verdict,
         {"markers": changed},
+        f"{pixels(after.smallest_px)} at the least, {after.fewest} always seen.",
     )
+
+
+RULE = Rule(
+    key="markers",
+    title="Tracking markers",
+    name="tracking markers",
+    speak=judge_markers,
+    ways=_ways,
+    of_shot=True,
+)

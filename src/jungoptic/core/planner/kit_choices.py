@@ -8,7 +8,7 @@ from itertools import islice
 import numpy as np
 
 from ..impossible import Impossible
-from ..judging import judge_plate
+from ..judging import findings_of
 from ..plan.findings import Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -52,7 +52,7 @@ def _way(shot: Shot, plate: Plate, space: Space, at: int) -> Remedy | None:
         return None
     if case is None:
         return None
-    findings = judge_plate(replace(case, trial=True))
+    findings = findings_of(case)
     first = worst_first(findings)[0]
     effect = f"{pixels(case.stage.pixels_across)} left across. " + (
         first.sentence if first.verdict is not Verdict.HOLDS else "Everything holds."

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..camera import Array
 from ..judging.rules import name_of
+from ..judging.trying import ways_out
 from ..words.quantities import scale
 from .axes import at_index as _at
 from .table import Ranked, Table, changes_of
@@ -96,10 +97,11 @@ def _words(table: Table, ranked: Ranked, at: tuple[int, ...]) -> tuple[str, str]
     said = None if rule.takes is None else rule.takes(case, short)
     if said is not None and said[0]:
         return said
-    found = rule.speak(replace(case, trial=False))
+    found = rule.speak(case)
     if found is None:
         return rule.otherwise, ""
-    takes = found.remedies[0].sentence if found.remedies else rule.otherwise
+    ways = ways_out(case, rule, found)
+    takes = ways[0].sentence if ways else rule.otherwise
     by = found.sentence.rstrip(".") if said is None else said[1]
     return takes or f"Something else for this: {rule.name}.", by
 

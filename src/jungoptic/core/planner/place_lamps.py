@@ -87,7 +87,7 @@ def light_plate(case: Case, most: int = 3) -> tuple[Proposal, ...]:
     for key in list(_keys(case, at, True)) or list(_keys(case, at, False)):
         lamps = _filled(case, at, key)
         lamps = _screened(case, lamps)
-        tried = replace(case, plate=replace(case.plate, lamps=lamps), trial=True)
+        tried = replace(case, plate=replace(case.plate, lamps=lamps))
         light = lighting(tried)
         if light is not None and light.key == 0:
             found.append((_score(tried), tried, key))
@@ -266,13 +266,13 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
             )
             if not all(_inside(x, case) for x in own):
                 continue
-            tried = replace(case, plate=replace(plate, lamps=(*lamps, *own)), trial=True)
+            tried = replace(case, plate=replace(plate, lamps=(*lamps, *own)))
             lit = lit_screen(tried)
             if lit is not None and (best is None or lit.spread_stops < best[0]):
                 best = lit.spread_stops, own
     if best is None:
         return lamps
-    tried = replace(case, plate=replace(plate, lamps=(*lamps, *best[1])), trial=True)
+    tried = replace(case, plate=replace(plate, lamps=(*lamps, *best[1])))
     lit, light = lit_screen(tried), lighting(tried)
     if lit is None or light is None or light.lux <= 0.0:
         return (*lamps, *best[1])

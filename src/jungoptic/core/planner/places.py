@@ -84,7 +84,7 @@ class Positions:
         near_far = depth_range_m(self.shot, plate, stage.camera)
         near, far = near_far if near_far is not None else (math.nan, math.nan)
         stage = replace(stage, near_m=None if near_far is None else near, far_m=far)
-        case = Case(self.shot, plate, stage, True, {plate.id: self.motion})
+        case = Case(self.shot, plate, stage, {plate.id: self.motion})
         light, ranks = self._lit_at(case)
         depth = 0.0 if near_far is None else far - near
         found = light_there(self.shot, plate, depth, light)

@@ -265,7 +265,7 @@ def verdict_now(shot: Shot, plate: Plate) -> Verdict | None:
         case = Case.of(shot, plate)
     except Impossible:
         return Verdict.BREAKS
-    return None if case is None else VERDICTS[worst_rank(replace(case, trial=True))]
+    return None if case is None else VERDICTS[worst_rank(case)]
 
 
 def verdict_in(table: Table) -> Verdict | None:

@@ -129,12 +129,14 @@ def report(
     at: float = 0.0,
     selected: str | None = None,
     light_map: bool = False,
+    with_study: bool | None = None,
 ) -> ShotReport:
     """Compute the whole shot. Raises Impossible, with a sentence, when its numbers are nonsense.
 
-    Without `remedies` the findings carry none: enough while a number is being dragged. `at` (0..1)
+    Without `remedies` the findings carry none: they are tried when a finding is opened. `at` (0..1)
     is the part of the screen time that the pictures show. The plate `selected` also gets its
-    drawings, its rail, its light (with `light_map` as a map) and with remedies its study.
+    drawings, its rail, its light (with `light_map` as a map) and its study (with remedies, unless
+    `with_study` says otherwise).
     """
     check_shot(shot)
     delivery = shot.delivery
@@ -142,7 +144,13 @@ def report(
     things = tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins)
     plates = tuple(
         plate_report(
-            shot, plate, remedies, at=at, selected=plate.id == selected, light_map=light_map
+            shot,
+            plate,
+            remedies,
+            at=at,
+            selected=plate.id == selected,
+            light_map=light_map,
+            with_study=remedies if with_study is None else with_study,
         )
         for plate in shot.plates
     )
@@ -198,9 +206,11 @@ def plate_report(
     at: float = 0.0,
     selected: bool = False,
     light_map: bool = False,
+    with_study: bool | None = None,
 ) -> PlateReport:
     """Compute one plate; impossible optics become a finding, so the other plates still answer."""
     told = judged(shot, plate, remedies)
+    studied = remedies if with_study is None else with_study
     case = told.case
     if case is None:
         return PlateReport(plate.id, told.verdict, told.findings)
@@ -230,7 +240,7 @@ def plate_report(
         plan=above,
         fit=_fit(case),
         rail=rail(case) if selected else None,
-        study=study(case) if selected and remedies else None,
+        study=study(case) if selected and studied else None,
         light=lighting(case) if selected else None,
         light_map=stage_map(case, above) if above is not None and light_map else None,
         shadows=shadows_in_frame(case, at) if selected else (),

@@ -22,13 +22,11 @@ T = TypeVar("T")
 
 @dataclass(frozen=True)
 class Case:
-    """A plate with everything needed to judge it. `trial` marks a what-if: it seeks no remedies,
-    so that trying a remedy never starts another search."""
+    """A plate with everything needed to judge it."""
 
     shot: Shot
     plate: Plate
     stage: Stage
-    trial: bool = False
     #: Shared with every change that is tried: what moves in the story does not change with it.
     motions: dict[str, Motion] = field(default_factory=dict, compare=False, repr=False)
     #: What has been worked out of this case; see `once`.
@@ -102,6 +100,6 @@ class Case:
             return None
         try:
             stage = derive(self.shot, plate, choice)
-            return Case(self.shot, plate, stage, True, self.motions)
+            return Case(self.shot, plate, stage, self.motions)
         except Impossible:
             return None

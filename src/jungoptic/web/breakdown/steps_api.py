@@ -31,7 +31,7 @@ class StepOut(Out):
 
 def step_out(step: BoardStep) -> dict[str, Any]:
     """A step, ready for JSON; `made` lists the shots that it made."""
-    made = [op["id"] for op in step.ops if op["op"] == "make" and op["model"] == "shot"]
+    made = [op["id"] for op in steps.ops_of(step) if op["op"] == "make" and op["model"] == "shot"]
     return {
         "id": step.pk,
         "label": step.label,

@@ -14,8 +14,10 @@ from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 from jungoptic.core import planner
 from jungoptic.core.cards.hazards import HAZARDS
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan import Plate, Shot
-from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan import Plate, Shot, check_shot
+from jungoptic.core.plan.findings import Remedy, Verdict
+from jungoptic.core.remedies.standing import standing
+from jungoptic.core.remedies.whole import borrowed_or_rewritten, ways_out
 from jungoptic.core.report.shot_report import plate_report, report
 from jungoptic.core.report.tricks import Tricks, tricks
 from jungoptic.core.stage.case import Case
@@ -44,11 +46,13 @@ class NotationFields(Fields):
 
 
 class Question(Plan):
-    """A plan. `remedies` may be left out while a number is being dragged; `at` is the part of the
-    screen time that the pictures show; the plate `selected` also gets its rail, study and light,
-    with `light_map` as a map."""
+    """A plan. `remedies` of all findings may be left out (see `/ways-out` for those of one), and
+    with them the study, unless `study` is asked for; `at` is the part of the screen time that the
+    pictures show; the plate `selected` also gets its rail, study and light, with `light_map` as a
+    map."""
 
     remedies: bool = True
+    study: bool | None = None
     at: number(0, 1) = 0.0
     selected: uuid.UUID | None = None
     light_map: bool = False
@@ -67,6 +71,7 @@ def calculate_shot(request: HttpRequest, payload: Question) -> Any:
                 at=payload.at,
                 selected=selected,
                 light_map=payload.light_map,
+                with_study=payload.study,
             )
         )
 
@@ -108,6 +113,35 @@ def case_or_refused(shot: Shot, plate: Plate) -> Case:
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens first.")
     return case
+
+
+class FindingQuestion(PlateQuestion):
+    """One finding of one plate, by the key of its rule."""
+
+    key: Annotated[str, Field(max_length=40)]
+
+
+class WaysOut(BaseModel):
+    """Ways out of one finding, tried against every rule of all plates they touch, best first; and
+    what it would take where nothing in the plan does."""
+
+    remedies: list[Remedy]
+    otherwise: str
+
+
+@router.post("/ways-out", response=WaysOut)
+def find_ways_out(request: HttpRequest, payload: FindingQuestion) -> Any:
+    """What would mend one finding. Nothing is stored; a rule that has nothing to say, or holds, has
+    none."""
+    shot, plate = payload.shot_and_plate()
+    check_shot(shot)
+    with say.written_in(payload.notation.core()):
+        finding = standing(shot, plate).by_key.get(payload.key)
+        if finding is None or finding.verdict is Verdict.HOLDS:
+            return WaysOut(remedies=[], otherwise="")
+        found = list(ways_out(shot, plate, finding))
+        more = "" if found else borrowed_or_rewritten(shot, plate, finding)
+        return WaysOut(remedies=found, otherwise=more)
 
 
 class PlannerQuestion(PlateQuestion):

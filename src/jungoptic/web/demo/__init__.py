@@ -25,10 +25,10 @@ from ..plans.bridge import load as load_plan
 from ..plans.bridge import plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Membership, Production, Role
+from ..reading.picture import Stored
 from ..recipes import book
 from ..sketches.api import add_picture, world_of
 from ..sketches.models import Annotation, Sketch
-from ..sketches.pictures import Stored
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
@@ -232,7 +232,7 @@ def _kitchen(shot: Shot, modes: list[Mode], lenses: dict[int, Lens]) -> None:
 def _filmed(shot: Shot, user: User) -> None:
     """Half A is filmed: its card was issued, and one take logged that the tripod spoilt."""
     card = issue(user, shot.plates.get(name="Half A: Ansa"))
-    planned = card.content["planned"]
+    planned = card.shown["planned"]
     Take.objects.create(
         card=card,
         number=1,

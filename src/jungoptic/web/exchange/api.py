@@ -115,7 +115,7 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
         rows.append(
             [
                 out["slate"],
-                take.card.content["plate"],
+                take.card.shown["plate"],
                 take.number,
                 out["created_at"],
                 out["logged_by"],

@@ -18,6 +18,7 @@ from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
+from ..documents import CARD_PLAN, VERSION
 from ..kit.api import (
     BodyFields,
     LampFields,
@@ -234,7 +235,7 @@ def recipe_hazards(plate: Plate) -> list[str]:
     """The hazards that a plate's recipe brings: those of the recipe and those of its own pass."""
     if plate.use is None:
         return []
-    content = plate.use.content
+    content = plate.use.as_applied
     own = [p["hazards"] for p in content["passes"] if p["key"] == plate.pass_key]
     return list(dict.fromkeys([*content["hazards"], *(key for keys in own for key in keys)]))
 
@@ -243,7 +244,7 @@ def recipe_right(plate: Plate) -> list[str]:
     """What a plate's recipe says must be right, and the marks of its own pass."""
     if plate.use is None:
         return []
-    content = plate.use.content
+    content = plate.use.as_applied
     own = [p["marks"] for p in content["passes"] if p["key"] == plate.pass_key]
     return list(dict.fromkeys([*(m for marks in own for m in marks), *content["right"]]))
 
@@ -264,7 +265,7 @@ def _cards_with_takes() -> Any:
     return (
         cards._default_manager.annotate(take_count=Count("takes"))
         .filter(take_count__gt=0)
-        .annotate(as_filmed=KT("plan__plates__0"))
+        .annotate(as_filmed=KT("plan__plates__0"), plan_version=KT("plan__version"))
         .defer("plan", "content")
         .order_by("-created_at", "id")
     )
@@ -278,7 +279,9 @@ def filmed(plate: Plate) -> dict[str, Any] | None:
     if not cards:
         return None
     was = cards[0].as_filmed
-    was = (json.loads(was) if isinstance(was, str) else was) or {}
+    plate_then = (json.loads(was) if isinstance(was, str) else was) or {}
+    version = int(cards[0].plan_version or 1)
+    (was,) = CARD_PLAN.read({VERSION: version, "plates": [plate_then]})["plates"]
     return {
         "takes": sum(card.take_count for card in cards),
         "slate": cards[0].slate,

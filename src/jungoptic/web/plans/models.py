@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
+from .. import documents
 from ..kit.models import Body, Lens, Mode, Room
 from ..productions.models import Production
 from ..records import Record
@@ -101,6 +102,11 @@ class RecipeUse(Record):
 
     def __str__(self) -> str:
         return f"{self.name} in {self.shot}"
+
+    @property
+    def as_applied(self) -> documents.Document:
+        """The recipe as it was applied, in today's form."""
+        return documents.RECIPE.read(self.content)
 
     def production_of(self) -> Production:
         """The production its shot belongs to."""

@@ -21,6 +21,7 @@ from jungoptic.core.breakdown.recipes.apply import (
 from jungoptic.core.breakdown.recipes.model import Recipe
 from jungoptic.core.lockoff.group import LOCKED
 
+from .. import documents
 from ..breakdown.models import OwnRecipe
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
@@ -47,12 +48,12 @@ STAND_IN_FIELDS = (
 def frozen(recipe: Recipe) -> dict[str, Any]:
     """A recipe as JSON, so that a shot keeps the text it was built by."""
     found: dict[str, Any] = _RECIPE.dump_python(recipe, mode="json")
-    return found
+    return documents.RECIPE.stamped(found)
 
 
 def thawed(content: dict[str, Any]) -> Recipe:
     """The inverse of `frozen`."""
-    return _RECIPE.validate_python(content)
+    return _RECIPE.validate_python(documents.RECIPE.read(content))
 
 
 def _id_in(key: str) -> uuid.UUID | None:
@@ -230,4 +231,4 @@ def remembered(shot: Shot, name: str, effect: str) -> Recipe:
 def forgotten(use: RecipeUse, plates: Collection[Plate]) -> list[str]:
     """Names of required passes of a recipe in use that have no plate in the shot."""
     there = {p.pass_key for p in plates if p.use_id == use.pk}
-    return [p["name"] for p in use.content["passes"] if p["required"] and p["key"] not in there]
+    return [p["name"] for p in use.as_applied["passes"] if p["required"] and p["key"] not in there]

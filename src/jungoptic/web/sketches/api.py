@@ -22,10 +22,12 @@ from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..productions.models import Production
+from ..reading import child
+from ..reading.picture import Stored as Picture
 from ..records import Refused
 from ..schemas import Conflict, Fields, LongText, Name, Out, Stored, edit_of, made_from
 from ..schemas import number as bounded
-from . import pdf, pictures, render
+from . import pdf, render
 from .models import Annotation, Sketch
 from .reports import report_of
 
@@ -155,7 +157,7 @@ def list_sketches(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
     }
 
 
-def add_picture(user: Any, shot: Shot, picture: pictures.Stored, **fields: Any) -> Sketch:
+def add_picture(user: Any, shot: Shot, picture: Picture, **fields: Any) -> Sketch:
     """Store a picture with its thumbnail; refuses more than a shot can hold."""
     with transaction.atomic():
         Shot.objects.select_for_update(of=("self",)).get(pk=shot.pk)
@@ -167,7 +169,13 @@ def add_picture(user: Any, shot: Shot, picture: pictures.Stored, **fields: Any) 
         return saving.create(user, shot.production, Sketch, {"shot": shot, **values}, None)
 
 
-def _saved(picture: pictures.Stored) -> dict[str, Any]:
+def _read(data: bytes) -> Picture:
+    """A picture from outside, unpacked where it can do no harm. Raises Refusal and Busy."""
+    head, (picture, thumb) = child.read("picture", data)
+    return Picture(picture, thumb, head["suffix"], head["width_px"], head["height_px"])
+
+
+def _saved(picture: Picture) -> dict[str, Any]:
     """Write the two files and give back what is stored of them; ours by name, not the sender's."""
     stem = f"sketches/{uuid.uuid4().hex}"
     names = {
@@ -196,7 +204,7 @@ def upload_sketch(
     production = enter(request, production_id, Verb.PLAN)
     shot = shots_of(production).select_related("production").get(pk=shot_id)
     name = (title.strip() or (file.name or "").rsplit(".", 1)[0].strip() or "Picture")[:120]
-    made = add_picture(request.user, shot, pictures.read(file), title=name, kind=kind)
+    made = add_picture(request.user, shot, _read(file.read()), title=name, kind=kind)
     return sketch_out(made)
 
 

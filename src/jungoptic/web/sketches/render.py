@@ -14,7 +14,7 @@ from jungoptic.core.drawings.stage.common import convex_hull
 from jungoptic.core.plan import Shot
 from jungoptic.core.plan.standins import StandIn
 
-from .pictures import PAPER, Stored, keep
+from ..reading.picture import PAPER, Stored, keep
 
 #: Drawn at this many times the size and shrunk, so that lines are smooth.
 OVERSAMPLE = 2

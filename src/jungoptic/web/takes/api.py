@@ -222,7 +222,7 @@ def _card_out(card: SetCard) -> dict[str, Any]:
     return {
         **_card_row(card, len(takes)),
         "shot_id": str(card.plate.shot_id),
-        "content": card.content,
+        "content": card.shown,
         "takes": takes,
     }
 
@@ -285,7 +285,7 @@ def log_take(
 def get_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """A take, what its departures cost, and whether to go again."""
     take = takes_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    content = take.card.content
+    content = take.card.shown
     return {
         "take": take_out(take),
         "shot_id": take.card.plate.shot_id,
@@ -320,7 +320,7 @@ def remove_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -
 
 
 def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
-    shot = load(card.plan)
+    shot = load(card.frozen_plan)
     return judge_take(shot, shot.plates[0], Taken(**{n: values.get(n) for n in READINGS}))
 
 

@@ -15,7 +15,7 @@ from jungoptic.core.report.shot_report import plate_report
 from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 
-from .. import saving
+from .. import documents, saving
 from ..breakdown.continuity import threads_for
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate
@@ -89,7 +89,7 @@ def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCa
         "plate": plate,
         "slate": slate,
         "issued_by": user,
-        "content": content,
-        "plan": plan,
+        "content": documents.CARD.stamped(content),
+        "plan": documents.CARD_PLAN.stamped(plan),
     }
     return saving.create(user, shot.production, SetCard, values, None)

@@ -5,13 +5,15 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from .. import documents
 from ..plans.models import Plate
 from ..productions.models import Production
 from ..records import Record
 
 
 class SetCard(Record):
-    """An issued card. `content` is what stands on it; `plan` the decisions it came from."""
+    """An issued card. `content` is what stands on it; `plan` the decisions it came from, both as
+    they were stored: read them by `shown` and `frozen_plan`."""
 
     plate = models.ForeignKey(Plate, on_delete=models.CASCADE, related_name="cards")
     slate = models.CharField(max_length=40)
@@ -29,6 +31,16 @@ class SetCard(Record):
 
     def __str__(self) -> str:
         return self.slate
+
+    @property
+    def shown(self) -> documents.Document:
+        """What stands on it, in today's form."""
+        return documents.CARD.read(self.content)
+
+    @property
+    def frozen_plan(self) -> documents.Document:
+        """The decisions it came from, in today's form: what its takes are judged by."""
+        return documents.CARD_PLAN.read(self.plan)
 
     def production_of(self) -> Production:
         """The production of the plate's shot."""

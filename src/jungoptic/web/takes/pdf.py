@@ -21,7 +21,7 @@ def card_pdf(card: SetCard) -> bytes:
 
 def _tapes(mark: dict[str, Any]) -> list[str]:
     """The two tapes that find a mark again; none on cards from before they were laid."""
-    both = mark.get("from_left_m"), mark.get("from_right_m")
+    both = mark["from_left_m"], mark["from_right_m"]
     return [] if None in both else [say.length(t) for t in both if t is not None]
 
 
@@ -34,15 +34,16 @@ def _turned(degrees: float) -> str:
 
 def card_document(card: SetCard) -> Any:
     """The laid-out pages of an issued card, in the notation it was issued in."""
-    with say.written_in(say.Notation(**card.content.get("notation", {}))):
-        return _laid_out(card)
+    content = card.shown
+    with say.written_in(say.Notation(**content["notation"])):
+        return _laid_out(card, content)
 
 
-def _laid_out(card: SetCard) -> Any:
+def _laid_out(card: SetCard, content: dict[str, Any]) -> Any:
     groups: dict[str, list[dict[str, Any]]] = {}
-    for line in card.content["lines"]:
+    for line in content["lines"]:
         groups.setdefault(line["group"], []).append(line)
-    drawings = [card.content[name] for name in ("elevation", "plan") if card.content[name]]
+    drawings = [content[name] for name in ("elevation", "plan") if content[name]]
     marks = [
         {
             "name": m["name"],
@@ -54,9 +55,9 @@ def _laid_out(card: SetCard) -> Any:
             else f"{say.length(abs(m['aside_m']))} {'right' if m['aside_m'] > 0 else 'left'}",
             "tall": say.length(m["height_m"]) if m["height_m"] else "",
         }
-        for m in card.content["marks"]
+        for m in content["marks"]
     ]
-    fixed = card.content.get("fixed") or []
+    fixed = content["fixed"]
     eyelines = [
         {
             **line,
@@ -65,14 +66,14 @@ def _laid_out(card: SetCard) -> Any:
             "turn": _turned(line["turn_deg"]),
             "error": say.degrees(line["error_deg"]),
         }
-        for line in card.content.get("eyelines") or []
+        for line in content["eyelines"]
     ]
     html = render_to_string(
         "takes/card.html",
         {
             "card": card,
-            "content": card.content,
-            "scale": say.scale(card.content["scale"]),
+            "content": content,
+            "scale": say.scale(content["scale"]),
             "groups": groups.items(),
             "marks": marks,
             "fixed": [f["name"] for f in fixed],

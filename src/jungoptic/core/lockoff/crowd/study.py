@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ...cost.effort import BY_KEY
-from ...impossible import Impossible
-from ...plan.findings import Finding, Quantity, Remedy, Verdict, Working
-from ...plan.shot import Shot
+from ...judging.rule import Rule
+from ...judging.way import Way
+from ...plan.findings import Finding, Quantity, Verdict, Working
 from ...plan.tricks import Crowd
 from ...stage.case import Case
 from ...stage.rooms import room_fit
@@ -42,7 +42,7 @@ def crowd_plan(case: Case) -> CrowdPlan | None:
     plate = case.plate
     # Kept with the shot: its judgement, the plan and the picture ask for it, each with a case.
     hangs_on = (plate.crowd, plate.kind, plate.takes_planned, plate.screen_gap_m, plate.room_id)
-    key = f"crowd:{plate.id}:{case.trial}:{hangs_on}"
+    key = f"crowd:{plate.id}:{hangs_on}"
     return case.shot.once(key, lambda: _crowd_plan(case))
 
 
@@ -126,51 +126,57 @@ def _finding(case: Case, crowd: Crowd, laid: Laid, looks: Looks) -> Finding:
                 "assignment (Kuhn 1955). The fifth of the picture is judgement.",
             ),
         ),
-        remedies=()
-        if case.trial or verdict is Verdict.HOLDS
-        else _ways(case, crowd, verdict, have),
     )
 
 
-def _ways(case: Case, crowd: Crowd, before: Verdict, have: int) -> tuple[Remedy, ...]:
-    tries: list[tuple[str, Crowd, Shot | None]] = []
+def judge_crowd(case: Case) -> Finding | None:
+    """Whether few people come to as many as are wanted; None without a crowd."""
+    plan = crowd_plan(case)
+    return None if plan is None else plan.finding
+
+
+def _ways(case: Case) -> list[Way]:
+    """Closer, deeper, more clothes, a higher lens, a wider area: worth it also where they only come
+    nearer to what is wanted."""
+    crowd, now = case.plate.crowd, crowd_plan(case)
+    if crowd is None or now is None:
+        return []
+
+    def people(tried: Case) -> int:
+        plan = crowd_plan(tried)
+        return 0 if plan is None else plan.achieved
+
+    def way(words: str, other: Crowd | None = None, height_m: float | None = None) -> Way:
+        return Way(
+            words,
+            {} if other is None else {"crowd": other},
+            shot={} if height_m is None else {"camera_height_m": height_m},
+            gains=lambda t: people(t) > now.achieved + 2,
+            order=lambda t: -people(t),
+        )
+
+    ways = []
     for factor in (0.9, 0.8, 0.7, 0.6):
         spacing = round(max(crowd.spacing_m * factor, 0.65), 2)
-        tries.append((f"Stand {length(spacing)} apart.", replace(crowd, spacing_m=spacing), None))
+        if spacing < crowd.spacing_m:
+            ways.append(way(f"Stand {length(spacing)} apart.", replace(crowd, spacing_m=spacing)))
     deeper = round(crowd.far_m + 2.0 * crowd.row_m, 2)
-    tries.append((f"Fill back to {length(deeper)}.", replace(crowd, far_m=deeper), None))
+    ways.append(way(f"Fill back to {length(deeper)}.", replace(crowd, far_m=deeper)))
     more = max(crowd.wardrobe + 1, 3)
-    tries.append((f"Bring {more} sets of clothes each.", replace(crowd, wardrobe=more), None))
+    ways.append(way(f"Bring {more} sets of clothes each.", replace(crowd, wardrobe=more)))
     for rise in (0.5, 1.0, 2.0):
         up = round(case.shot.world.height_m + rise, 2)
-        world = replace(case.shot.world, height_m=up)
-        tries.append((f"Raise the lens to {length(up)}.", crowd, replace(case.shot, world=world)))
+        ways.append(way(f"Raise the lens to {length(up)}.", height_m=up))
     wide = replace(crowd, left_m=crowd.left_m - 2.0, right_m=crowd.right_m + 2.0)
-    tries.append(("Make the area 2 m wider to each side.", wide, None))
-    found: list[tuple[int, int, Remedy]] = []
-    for words, other, shot in tries:
-        if other == crowd and shot is None:
-            continue
-        changed = shot or case.shot
-        plate = replace(case.plate, crowd=other)
-        try:
-            laid = lay_out(changed, other)
-        except Impossible:
-            continue
-        looks = assign(laid, other, float(changed.delivery.width_px))
-        trial = replace(case, shot=changed, plate=plate, trial=True)
-        after = _finding(trial, other, laid, looks)
-        got = len(laid.places)
-        better = after.verdict.rank < before.rank
-        if not better and not (after.verdict is before and got > have + 2):
-            continue
-        remedy = Remedy(
-            words,
-            after.sentence,
-            after.verdict,
-            {} if shot is not None else {"crowd": other},
-            {"camera_height_m": changed.world.height_m} if shot is not None else {},
-        )
-        found.append((after.verdict.rank, -got, remedy))
-    found.sort(key=lambda f: f[:2])
-    return tuple(r for _, _, r in found[:3])
+    ways.append(way("Make the area 2 m wider to each side.", wide))
+    return ways
+
+
+RULE = Rule(
+    key="crowd",
+    title="Crowd",
+    name="crowd",
+    speak=judge_crowd,
+    ways=_ways,
+    of_shot=True,
+)

@@ -5,7 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from ...plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ...judging.rule import Rule
+from ...judging.way import Way
+from ...plan.findings import Finding, Quantity, Verdict, Working
+from ...plan.standins import StandIn
 from ...plan.tricks import Rig
 from ...stage.case import Case
 from ...words.quantities import percent, pixels
@@ -23,20 +26,18 @@ def judge_rig(case: Case) -> Finding | None:
     rig = case.plate.rig
     if rig is None:
         return None
-    thing = next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
+    thing = _thing(case, rig)
     if thing is None:
-        return Finding(
-            "rig", "Rig", Verdict.STRAINS, "Choose the thing that the rig moves, then it is drawn."
+        return RIG.finding(
+            Verdict.STRAINS, "Choose the thing that the rig moves, then it is drawn."
         )
     if thing.kind == "figure":
-        return Finding("rig", "Rig", Verdict.BREAKS, PEOPLE)
+        return RIG.finding(Verdict.BREAKS, PEOPLE)
     found = chosen(case, rig)
     if found is None:
-        return Finding("rig", "Rig", Verdict.STRAINS, f"{thing.name} cannot be carried by a rig.")
+        return RIG.finding(Verdict.STRAINS, f"{thing.name} cannot be carried by a rig.")
     verdict = verdict_of(found)
-    return Finding(
-        key="rig",
-        title="Rig",
+    return RIG.finding(
         verdict=verdict,
         sentence=said(found, thing.name, case.shot.frames),
         workings=(
@@ -51,7 +52,6 @@ def judge_rig(case: Case) -> Finding | None:
                 source="Similar triangles and area sampling; 4 % and 12 % are judgement.",
             ),
         ),
-        remedies=() if case.trial or verdict is Verdict.HOLDS else _ways(case, rig, found),
     )
 
 
@@ -118,9 +118,20 @@ def _hidden_mm(case: Case, rig: Rig, most_mm: float) -> float:
     return low / 100.0
 
 
-def _ways(case: Case, rig: Rig, now: RigSeen) -> tuple[Remedy, ...]:
-    thing = next(s.name for s in case.shot.stand_ins if s.id == rig.thing_id)
-    before = verdict_of(now)
+def _rig_ways(case: Case) -> list[Way]:
+    """Dulled, thinner, or another rig; worth it also where it only saves hours."""
+    rig = case.plate.rig
+    thing = None if rig is None else _thing(case, rig)
+    if rig is None or thing is None or thing.kind == "figure":
+        return []
+    now = chosen(case, rig)
+    if now is None:
+        return []
+
+    def hours(tried: Case) -> float:
+        seen = None if tried.plate.rig is None else chosen(tried, tried.plate.rig)
+        return math.inf if seen is None else seen.hours.likely
+
     tries: list[tuple[str, Rig]] = []
     if now.thick_px > 0 and rig.colour != "matched":
         tries.append(
@@ -143,23 +154,26 @@ def _ways(case: Case, rig: Rig, now: RigSeen) -> tuple[Remedy, ...]:
             colour = "clear" if kind.key == "line" else rig.colour
             other = replace(rig, kind=kind.key, colour=colour, diameter_mm=None, rated_kg=None)
             tries.append((f"{kind.name} instead: {kind.note}.", other))
-    found: list[tuple[int, float, Remedy]] = []
-    for words, changed in tries:
-        after = chosen(case, changed)
-        if after is None or not after.possible:
-            continue
-        verdict = verdict_of(after)
-        cheaper = after.hours.likely < 0.7 * now.hours.likely
-        if verdict.rank < before.rank or (verdict is before and cheaper):
-            found.append(
-                (
-                    verdict.rank,
-                    after.hours.likely,
-                    Remedy(words, said(after, thing, case.shot.frames), verdict, {"rig": changed}),
-                )
-            )
-    found.sort(key=lambda f: f[:2])
-    return tuple(r for _, _, r in found[:4])
+    return [
+        Way(
+            words,
+            {"rig": changed},
+            gains=lambda t: hours(t) < 0.7 * now.hours.likely,
+            order=hours,
+        )
+        for words, changed in tries
+        if _possible(case, changed)
+    ]
+
+
+def _possible(case: Case, rig: Rig) -> bool:
+    after = chosen(case, rig)
+    return after is not None and after.possible
+
+
+def _thing(case: Case, rig: Rig) -> StandIn | None:
+    """What the rig moves."""
+    return next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
 
 
 def judge_load(case: Case) -> Finding | None:
@@ -167,14 +181,12 @@ def judge_load(case: Case) -> Finding | None:
     rig = case.plate.rig
     if rig is None or not BY_KIND[rig.kind].carries or rig.kind == "hand":
         return None
-    thing = next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
+    thing = _thing(case, rig)
     if thing is None or thing.kind == "figure":
         return None
     under = "; nobody stands or passes under it"
     if rig.rated_kg is None:
-        return Finding(
-            "load",
-            "Working load",
+        return LOAD.finding(
             Verdict.STRAINS,
             f"{thing.name} weighs {rig.weight_kg:g} kg. What its {BY_KIND[rig.kind].name.lower()} "
             f"is rated for is not known: it has to be rated for {rig.weight_kg * SAFETY:g} kg or "
@@ -182,28 +194,7 @@ def judge_load(case: Case) -> Finding | None:
         )
     allowed = working_load_kg(rig.rated_kg)
     holds = rig.weight_kg <= allowed + 1e-9
-    remedies: tuple[Remedy, ...] = ()
-    if not holds and not case.trial:
-        # Rounded up: rounded down it would not hold.
-        need = math.ceil(rig.weight_kg * SAFETY * 100.0 - 1e-6) / 100.0
-        stronger = replace(rig, rated_kg=need)
-        remedies = (
-            Remedy(
-                f"A line rated for {need:g} kg or more; see what thickness that is.",
-                f"Its working load is then {working_load_kg(need):g} kg.",
-                Verdict.HOLDS,
-                {"rig": stronger},
-            ),
-            Remedy(
-                f"A lighter {thing.name.lower()}: {allowed:g} kg at most.",
-                "Thin card or foam on a wire frame.",
-                Verdict.HOLDS,
-                {"rig": replace(rig, weight_kg=allowed)},
-            ),
-        )
-    return Finding(
-        key="load",
-        title="Working load",
+    return LOAD.finding(
         verdict=Verdict.HOLDS if holds else Verdict.BREAKS,
         sentence=f"{thing.name} weighs {rig.weight_kg:g} kg; a line rated for {rig.rated_kg:g} kg "
         f"carries {allowed:.3g} kg with a factor of {SAFETY:g}{under}. Never people.",
@@ -216,5 +207,46 @@ def judge_load(case: Case) -> Finding | None:
                 "half of it.",
             ),
         ),
-        remedies=remedies,
     )
+
+
+def _load_ways(case: Case) -> list[Way]:
+    rig = case.plate.rig
+    thing = None if rig is None else _thing(case, rig)
+    if rig is None or thing is None or rig.rated_kg is None:
+        return []
+    allowed = working_load_kg(rig.rated_kg)
+    # Rounded up: rounded down it would not hold.
+    need = math.ceil(rig.weight_kg * SAFETY * 100.0 - 1e-6) / 100.0
+    return [
+        Way(
+            f"A line rated for {need:g} kg or more; see what thickness that is.",
+            {"rig": replace(rig, rated_kg=need)},
+            f"Its working load is then {working_load_kg(need):g} kg.",
+        ),
+        Way(
+            f"A lighter {thing.name.lower()}: {allowed:g} kg at most.",
+            {"rig": replace(rig, weight_kg=allowed)},
+            "Thin card or foam on a wire frame.",
+        ),
+    ]
+
+
+RIG = Rule(
+    key="rig",
+    title="Rig",
+    name="rig",
+    speak=judge_rig,
+    ways=_rig_ways,
+    of_shot=True,
+)
+
+
+LOAD = Rule(
+    key="load",
+    title="Working load",
+    name="working load",
+    speak=judge_load,
+    ways=_load_ways,
+    of_shot=True,
+)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Any
 
-from ...plan.changed import with_plate
-from ...plan.findings import Finding, Remedy, Verdict
+from ...judging.rule import Rule
+from ...judging.way import Way
+from ...plan.findings import Finding, Verdict
 from ...plan.plate import Plate
 from ...stage.case import Case
 from ..group import DERIVED, departures, group_of, lead_of, orphans
@@ -29,9 +29,7 @@ def judge_lock(case: Case) -> Finding | None:
             + (f", and {len(gone) - 1} more" if len(gone) > 1 else "")
             + ". Those takes no longer fit the rest of the lock-off."
         )
-        back = {d.field: plate.filmed.values[d.field] for d in gone}
         verdict = Verdict.BREAKS
-        remedies = _back(case, back, "Go back to what was filmed.", alone=False)
     elif apart:
         first = apart[0]
         words = (
@@ -41,9 +39,6 @@ def judge_lock(case: Case) -> Finding | None:
             + ". Plates of one lock-off share all of it."
         )
         verdict = Verdict.BREAKS
-        remedies = _back(
-            case, _as_lead(case, lead), f"Take everything over from {lead.name}.", alone=True
-        )
     else:
         filmed = [p.name for p in group if p.filmed is not None]
         words = (
@@ -56,14 +51,22 @@ def judge_lock(case: Case) -> Finding | None:
                 f" {' and '.join(filmed)} {'is' if len(filmed) == 1 else 'are'} filmed: a change "
             )
             words += "here orphans those takes."
-        verdict, remedies = Verdict.HOLDS, ()
-    return Finding(
-        key="lock",
-        title="Lock-off",
-        verdict=verdict,
-        sentence=words,
-        remedies=() if case.trial else remedies,
-    )
+        verdict = Verdict.HOLDS
+    return RULE.finding(verdict, words)
+
+
+def _ways(case: Case) -> list[Way]:
+    """Back to what was filmed with the whole lock-off, else this plate alone to the others."""
+    shot, plate = case.shot, case.plate
+    gone = orphans(shot, plate)
+    if gone and plate.filmed is not None:
+        back = {d.field: plate.filmed.values[d.field] for d in gone}
+        return [Way("Go back to what was filmed.", back)]
+    lead = lead_of(group_of(shot, plate))
+    changes = _as_lead(case, lead)
+    if not changes:
+        return []
+    return [Way(f"Take everything over from {lead.name}.", changes, alone=True)]
 
 
 def _takes(count: int) -> str:
@@ -86,15 +89,11 @@ def _as_lead(case: Case, lead: Plate) -> dict[str, Any]:
     return changes
 
 
-def _back(case: Case, changes: dict[str, Any], words: str, alone: bool) -> tuple[Remedy, ...]:
-    """The remedy that takes a plate back into its lock-off, if it does."""
-    if not changes or case.trial:
-        return ()
-    tried = case.tried(changes)
-    if tried is None:
-        return ()
-    # The shot holds the plate as it was; judge it among the others as it would be.
-    after = judge_lock(replace(tried, shot=with_plate(case.shot, tried.plate)))
-    if after is None or after.verdict is not Verdict.HOLDS:
-        return ()
-    return (Remedy(words, after.sentence, after.verdict, changes, alone=alone),)
+RULE = Rule(
+    key="lock",
+    title="Lock-off",
+    name="lock-off",
+    speak=judge_lock,
+    ways=_ways,
+    of_shot=True,
+)

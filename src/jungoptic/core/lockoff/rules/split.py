@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 
 from ...cost.effort import line
-from ...plan.changed import with_split, with_thing
-from ...plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ...judging.rule import Rule
+from ...judging.way import Way
+from ...plan.changed import with_split
+from ...plan.findings import Finding, Quantity, Verdict, Working
 from ...plan.mirrored import as_told
-from ...plan.shot import Shot
 from ...plan.tricks import DividerKey, Split
 from ...stage.case import Case
 from ...words.quantities import length, pixels
@@ -35,23 +35,14 @@ CLEAR_PX = 12.0
 
 def judge_split(case: Case) -> Finding | None:
     """Whether everybody of this plate stays on their side of every divider; None without one."""
-    worst: tuple[Nearness, Split] | None = None
-    any_line = False
-    for split in case.shot.splits:
-        if side_of(split, case.plate.id) is None:
-            continue
-        if not split.keys:
-            return Finding(
-                "split", "Divider", Verdict.STRAINS, f"{split.name}: no line is drawn yet."
-            )
-        any_line = True
-        for crossing in crossings(case, split):
-            if worst is None or _rank(crossing) > _rank(worst[0]):
-                worst = crossing, split
+    own = [s for s in case.shot.splits if side_of(s, case.plate.id) is not None]
+    bare = next((s for s in own if not s.keys), None)
+    if bare is not None:
+        return RULE.finding(Verdict.STRAINS, f"{bare.name}: no line is drawn yet.")
+    worst = _worst(case)
     if worst is None:
-        if not any_line:
-            return None
-        return Finding("split", "Divider", Verdict.HOLDS, "Nothing of this plate is near the line.")
+        said = "Nothing of this plate is near the line."
+        return RULE.finding(Verdict.HOLDS, said) if own else None
     crossing, split = worst
     verdict = verdict_of(crossing)
     who = PARTS[crossing.part] + crossing.name
@@ -72,9 +63,7 @@ def judge_split(case: Case) -> Finding | None:
             f"{who} comes within {pixels(-crossing.over_px)} of {split.name}{when}, "
             f"{length(-crossing.over_m)} on this stage."
         )
-    return Finding(
-        key="split",
-        title="Divider",
+    return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
@@ -90,10 +79,18 @@ def judge_split(case: Case) -> Finding | None:
                 "speed is judgement.",
             ),
         ),
-        remedies=()
-        if case.trial or verdict is Verdict.HOLDS
-        else _ways(case, split, crossing, verdict),
     )
+
+
+def _worst(case: Case) -> tuple[Nearness, Split] | None:
+    """What comes nearest to a divider of this plate, or farthest over it."""
+    found = (
+        (crossing, split)
+        for split in case.shot.splits
+        if split.keys and side_of(split, case.plate.id) is not None
+        for crossing in crossings(case, split)
+    )
+    return max(found, key=lambda pair: _rank(pair[0]), default=None)
 
 
 def _rank(crossing: Nearness) -> tuple[int, float]:
@@ -109,111 +106,51 @@ def verdict_of(crossing: Nearness) -> Verdict:
     return Verdict.STRAINS if near else Verdict.HOLDS
 
 
-def _worst_of(case: Case, shot: Shot) -> Verdict | None:
-    """The worst that any plate of the shot has against its dividers."""
-    worst: Verdict | None = None
-    for plate in shot.plates:
-        other = Case.of(shot, plate)
-        if other is None:
-            continue
-        for split in other.shot.splits:
-            for crossing in crossings(other, split):
-                verdict = verdict_of(crossing)
-                if worst is None or verdict.rank > worst.rank:
-                    worst = verdict
-    return worst
-
-
-def _tried(case: Case, shot: Shot) -> Finding | None:
-    plate = next(p for p in shot.plates if p.id == case.plate.id)
-    other = Case.of(shot, plate)
-    return None if other is None else judge_split(replace(other, trial=True))
-
-
-def _ways(case: Case, split: Split, crossing: Nearness, before: Verdict) -> tuple[Remedy, ...]:
+def _ways(case: Case) -> list[Way]:
+    """Aside, arms in, the line moved or bent, what is over it cut out by hand."""
+    worst = _worst(case)
+    if worst is None:
+        return []
+    crossing, split = worst
     shot = as_told(case.shot)
     told = next(s for s in shot.splits if s.id == split.id)
     first = side_of(told, case.plate.id)
-    found: list[tuple[int, Remedy]] = []
-    was = _worst_of(case, shot)
-
-    def add(words: str, changed: Shot, **what: Any) -> bool:
-        after = _tried(case, changed)
-        if after is None or after.verdict.rank >= before.rank:
-            return False
-        # Nobody else may be worse off.
-        whole = _worst_of(case, changed)
-        if whole is not None and was is not None and whole.rank > was.rank:
-            return False
-        found.append((after.verdict.rank, Remedy(words, after.sentence, after.verdict, **what)))
-        return True
-
     thing = next(s for s in shot.stand_ins if s.id == crossing.stand_in_id)
     world_over = abs(crossing.over_m) * case.plate.scale
     away = -1.0 if first else 1.0
+    ways: list[Way] = []
     if told.upright:
+        side = "left" if away < 0 else "right"
         for extra in (0.05, 0.1, 0.2, 0.35):
             step = math.ceil((max(world_over, 0.0) + extra) * 100) / 100
-            moved = replace(thing, x_m=round(thing.x_m + away * step, 2))
-            side = "left" if away < 0 else "right"
-            if add(
-                f"{thing.name} {length(step / case.plate.scale)} to the {side}.",
-                with_thing(shot, moved),
-                things={thing.id: {"x_m": moved.x_m}},
-            ):
-                break
+            words = f"{thing.name} {length(step / case.plate.scale)} to the {side}."
+            to = {thing.id: {"x_m": round(thing.x_m + away * step, 2)}}
+            ways.append(Way(words, things=to, family="aside"))
     if crossing.part == "reach" and thing.reach_m > 0:
         less = math.floor(max(thing.reach_m - world_over - 0.02, 0.0) * 100) / 100
-        add(
-            f"{thing.name} keeps arms within {length(less / case.plate.scale)}.",
-            with_thing(shot, replace(thing, reach_m=less)),
-            things={thing.id: {"reach_m": less}},
-        )
+        words = f"{thing.name} keeps arms within {length(less / case.plate.scale)}."
+        ways.append(Way(words, things={thing.id: {"reach_m": less}}))
     width, height = shot.delivery.width_px, shot.delivery.height_px
-    along = width if told.upright else height
-    push = (crossing.over_px + CLEAR_PX + 4.0) / along
-    shifted = with_split(shot, _shifted(told, push if first else -push))
-    add(
-        f"Move the line {pixels(crossing.over_px + CLEAR_PX + 4.0)} "
-        + _towards(told.upright, bool(first))
-        + ".",
-        shifted,
-        shot={"splits": shifted.splits},
-    )
-    bent = _bent(told, crossing.at_y_px / height, push if first else -push)
+    over_px = crossing.over_px + CLEAR_PX + 4.0
+    push = over_px / (width if told.upright else height) * (1.0 if first else -1.0)
+    moved = with_split(shot, _shifted(told, push)).splits
+    words = f"Move the line {pixels(over_px)} {_towards(told.upright, bool(first))}."
+    ways.append(Way(words, shot={"splits": moved}))
+    bent = _bent(told, crossing.at_y_px / height, push)
     if bent is not None:
-        round_it = with_split(shot, bent)
-        add(
-            f"Bend the line around {PARTS[crossing.part]}{thing.name}.",
-            round_it,
-            shot={"splits": round_it.splits},
-        )
-    frames = max(round(crossing.share * shot.frames), 1)
+        words = f"Bend the line around {PARTS[crossing.part]}{thing.name}."
+        ways.append(Way(words, shot={"splits": with_split(shot, bent).splits}))
     if crossing.part in ("body", "reach"):
+        frames = max(round(crossing.share * shot.frames), 1)
         cost = line("roto-key", math.ceil(frames / 2) + 1).hours
-        found.append(
-            (
-                Verdict.STRAINS.rank,
-                Remedy(
-                    f"Cut {PARTS[crossing.part]}{thing.name} out by hand where it is over.",
-                    f"{frames} frames, about {cost.likely:.1f} h.",
-                    Verdict.STRAINS,
-                ),
-            )
-        )
+        words = f"Cut {PARTS[crossing.part]}{thing.name} out by hand where it is over."
+        effect = f"{frames} frames, about {cost.likely:.1f} h."
+        ways.append(Way(words, effect=effect, promises=Verdict.STRAINS))
     elif clean_of(shot, case.plate) is not None:
-        found.append(
-            (
-                Verdict.STRAINS.rank,
-                Remedy(
-                    "Mend it from the clean plate with a feather three times as wide.",
-                    f"{pixels(split.feather_px * 3)} of feather.",
-                    Verdict.STRAINS,
-                ),
-            )
-        )
-    found.sort(key=lambda f: f[0])
-    return tuple(r for _, r in found[:5])
+        words = "Mend it from the clean plate with a feather three times as wide."
+        effect = f"{pixels(split.feather_px * 3)} of feather."
+        ways.append(Way(words, effect=effect, promises=Verdict.STRAINS))
+    return ways
 
 
 def _towards(upright: bool, first: bool) -> str:
@@ -258,3 +195,13 @@ def _bent(split: Split, at_y: float, by: float, half: float = 0.16) -> Split | N
         whole = sorted([*kept, *bend], key=lambda p: p[1])
         keys.append(DividerKey(key.frame, tuple((round(x, 5), round(y, 5)) for x, y in whole)))
     return replace(split, keys=tuple(keys))
+
+
+RULE = Rule(
+    key="split",
+    title="Divider",
+    name="divider",
+    speak=judge_split,
+    ways=_ways,
+    of_shot=True,
+)

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ...judging.rule import Rule
+from ...judging.way import Way
 from ...plan.changed import with_split
-from ...plan.findings import Finding, Quantity, Remedy, Verdict, Working
+from ...plan.findings import Finding, Quantity, Verdict, Working
 from ...plan.mirrored import as_told
 from ...plan.shot import Shot
 from ...plan.tricks import Split
@@ -17,19 +19,10 @@ from ..throw import Flight, G, flight, following, throws_to_second
 def judge_throw(case: Case) -> Finding | None:
     """Whether what is thrown stays in the picture, and on the side of who threw it until it has
     landed; spoken of the plate that throws."""
-    shot = as_told(case.shot)
-    for split in shot.splits:
-        found = flight(shot, split)
-        if found is None or split.throw is None:
-            continue
-        thrower = split.first_id if throws_to_second(split, found.path_px) else split.second_id
-        if thrower != case.plate.id:
-            continue
-        return _throw_finding(case, shot, split, found)
-    return None
-
-
-def _throw_finding(case: Case, shot: Shot, split: Split, found: Flight) -> Finding:
+    own = _own(case)
+    if own is None:
+        return None
+    shot, split, found = own
     landed = found.first_frame + len(found.path_px) - 1
     words = (
         f"Thrown at {found.speed_m_s:.1f} m/s, {abs(found.up_deg):.0f}° "
@@ -46,9 +39,7 @@ def _throw_finding(case: Case, shot: Shot, split: Split, found: Flight) -> Findi
     if landed > shot.frames:
         verdict = Verdict.BREAKS
         words += f" The shot ends before, at frame {shot.frames}."
-    return Finding(
-        key="throw",
-        title="Throw",
+    return RULE.finding(
         verdict=verdict,
         sentence=words,
         workings=(
@@ -62,40 +53,45 @@ def _throw_finding(case: Case, shot: Shot, split: Split, found: Flight) -> Findi
                 source="Uniformly accelerated motion, no air; g by CGPM 1901.",
             ),
         ),
-        remedies=() if case.trial else _throw_ways(case, shot, split, found, verdict),
     )
 
 
-def _throw_ways(
-    case: Case, shot: Shot, split: Split, found: Flight, before: Verdict
-) -> tuple[Remedy, ...]:
-    """Lines that run ahead and flatter throws that make it better, each tried."""
-    landed = found.first_frame + len(found.path_px) - 1
-    ways: list[Remedy] = []
+def _own(case: Case) -> tuple[Shot, Split, Flight] | None:
+    """The shot as told, the divider and the flight of what this plate throws; None without."""
+    shot = as_told(case.shot)
+    for split in shot.splits:
+        found = flight(shot, split)
+        if found is None or split.throw is None:
+            continue
+        first = throws_to_second(split, found.path_px)
+        if (split.first_id if first else split.second_id) == case.plate.id:
+            return shot, split, found
+    return None
 
-    def tried(other: Split | None, words: str, effect: str) -> bool:
-        if other is None:
-            return False
-        changed = with_split(shot, other)
-        after = judge_throw(replace(case, shot=changed, trial=True))
-        verdict = Verdict.HOLDS if after is None else after.verdict
-        if verdict.rank >= before.rank:
-            return False
-        ways.append(Remedy(words, effect, verdict, {}, {"splits": changed.splits}))
-        return True
+
+def _ways(case: Case) -> list[Way]:
+    """Lines that run ahead, and throws that end sooner or fly flatter."""
+    own = _own(case)
+    if own is None:
+        return []
+    shot, split, found = own
+    landed = found.first_frame + len(found.path_px) - 1
+    ways: list[Way] = []
+
+    def way(other: Split | None, words: str, effect: str, family: str) -> None:
+        if other is not None:
+            splits = with_split(shot, other).splits
+            ways.append(Way(words, effect=effect, shot={"splits": splits}, family=family))
 
     follow = following(shot, split)
     keys = 0 if follow is None else len(follow.keys)
-    tried(
-        follow,
-        f"Let the line run ahead of it until frame {landed}, then back.",
-        f"{keys} keys; it stays on the thrower's half all the way.",
-    )
+    words = f"Let the line run ahead of it until frame {landed}, then back."
+    way(follow, words, f"{keys} keys; it stays on the thrower's half all the way.", "ahead")
     for other, words, effect in _other_throws(shot, split, found):
-        if not tried(other, f"{words}.", f"{effect}."):
-            ahead = following(shot, other)
-            tried(ahead, f"{words}, and let the line run ahead of it.", f"{effect}, on one half.")
-    return tuple(ways)
+        way(other, f"{words}.", f"{effect}.", words)
+        ahead = following(shot, other)
+        way(ahead, f"{words}, and let the line run ahead of it.", f"{effect}, on one half.", words)
+    return ways
 
 
 def _other_throws(shot: Shot, split: Split, found: Flight) -> list[tuple[Split, str, str]]:
@@ -118,3 +114,13 @@ def _other_throws(shot: Shot, split: Split, found: Flight) -> list[tuple[Split, 
             others.append((quick, words, f"{length(flat.apex_m)} high; it stays in the picture"))
             break
     return others
+
+
+RULE = Rule(
+    key="throw",
+    title="Throw",
+    name="throw",
+    speak=judge_throw,
+    ways=_ways,
+    of_shot=True,
+)

@@ -5,16 +5,15 @@ from __future__ import annotations
 import io
 import warnings
 from dataclasses import dataclass
-from typing import Any
 
 from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 
-from ..records import Refused
+from .refusal import Refusal
 
 #: What is taken; anything else is named in the refusal.
 FORMATS = ("PNG", "JPEG", "WEBP")
 #: The most pixels that are unpacked, and the longest side that is kept.
-MOST_PIXELS = 60_000_000
+MOST_PIXELS = 25_000_000
 LONGEST_PX = 4096
 THUMB_PX = 480
 PAPER = (253, 251, 246)
@@ -31,15 +30,14 @@ class Stored:
     height_px: int
 
 
-def read(upload: Any) -> Stored:
-    """Take in an uploaded file. Raises `Refused` with a sentence for whatever is not a still PNG,
+def read(data: bytes) -> Stored:
+    """Take in a file. Raises `Refusal` with a sentence for whatever is not a still PNG,
     JPEG or WebP picture of reasonable size.
 
     Only pixels are kept: whatever else the file holds (places, scripts, thumbnails) is dropped.
     """
-    data = upload.read()
     if not data:
-        raise Refused("file", "The file is empty.")
+        raise Refusal("The file is empty.")
     # The printing library makes this lenient for the whole process; what is cut off must not pass.
     ImageFile.LOAD_TRUNCATED_IMAGES = False
     try:
@@ -48,22 +46,21 @@ def read(upload: Any) -> Stored:
             picture = _opened(data)
             picture.load()
             upright = ImageOps.exif_transpose(picture)
-    except Refused:
+    except Refusal:
         raise
     except (Image.DecompressionBombWarning, Image.DecompressionBombError):
         raise _too_large() from None
     except UnidentifiedImageError:
-        raise Refused("file", _what_it_is(data)) from None
+        raise Refusal(_what_it_is(data)) from None
     except (OSError, SyntaxError, ValueError, EOFError, MemoryError):
-        raise Refused(
-            "file", "The picture is broken or cut short; export or photograph it again."
+        raise Refusal(
+            "The picture is broken or cut short; export or photograph it again."
         ) from None
     return keep(upright, "PNG" if picture.format == "PNG" else "JPEG")
 
 
-def _too_large() -> Refused:
-    return Refused(
-        "file",
+def _too_large() -> Refusal:
+    return Refusal(
         f"The picture has more than {MOST_PIXELS // 1_000_000} million pixels; make it smaller.",
     )
 
@@ -72,11 +69,13 @@ def _opened(data: bytes) -> Image.Image:
     picture = Image.open(io.BytesIO(data), formats=FORMATS)
     if picture.width * picture.height > MOST_PIXELS:
         raise _too_large()
+    # A photograph is made smaller while it is unpacked: never the whole of it in memory.
+    picture.draft("RGB", (LONGEST_PX, LONGEST_PX))
     # A phone's photograph may carry a second picture (depth, gain map) behind the first.
     if picture.format != "MPO" and getattr(picture, "n_frames", 1) > 1:
-        raise Refused("file", "The picture is animated; send one still frame of it.")
+        raise Refusal("The picture is animated; send one still frame of it.")
     if min(picture.size) < 8:
-        raise Refused("file", "The picture is smaller than 8 pixels; there is nothing to see.")
+        raise Refusal("The picture is smaller than 8 pixels; there is nothing to see.")
     return picture
 
 

@@ -1,0 +1,88 @@
+"""Documents that are kept for good: what a set card froze, a recipe as it was applied, a step that
+can be undone, what the journal holds.
+
+Each carries the version it was written in. One written before versions were counted is version 1.
+Reading lifts it, by pure functions from each version to the next, to the form that the rest of the
+application knows; what is stored stays as the crew saw it.
+"""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+Document = dict[str, Any]
+VERSION = "version"
+
+
+class TooNew(ValueError):
+    """A document that a later build of the application wrote."""
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of document. `lifts[0]` takes version 1 to version 2, and so on."""
+
+    name: str
+    lifts: tuple[Callable[[Document], Document], ...] = ()
+
+    @property
+    def current(self) -> int:
+        """The version that is written now."""
+        return len(self.lifts) + 1
+
+    def stamped(self, document: Document) -> Document:
+        """The document as it is stored, with its version."""
+        return {**document, VERSION: self.current}
+
+    def read(self, stored: Document) -> Document:
+        """A stored document in today's form, without its version; `stored` is left alone.
+
+        Raises TooNew for one of a later version.
+        """
+        found = copy.deepcopy(stored)
+        version = int(found.pop(VERSION, 1))
+        if version > self.current:
+            raise TooNew(f"This {self.name} was written by a later version of Jungoptic.")
+        for lift in self.lifts[version - 1 :]:
+            found = lift(found)
+        return found
+
+
+def _card_1_to_2(card: Document) -> Document:
+    """Cards learned to tell tapes, eyelines, what must recur, who read the cautions, and the units
+    that their numbers are written in."""
+    tapes = {"from_left_m": None, "from_right_m": None}
+    return {
+        **{"fixed": [], "eyelines": [], "threads": [], "notation": {}},
+        **card,
+        "marks": [{**tapes, **m} for m in card.get("marks", [])],
+        "cautions": [{"read_by": [], **c} for c in card.get("cautions", [])],
+    }
+
+
+def _plan_1_to_2(plan: Document) -> Document:
+    """Lamps and rooms came into the kit; whether frames are told by their neighbours was read out
+    of the name of the codec, and is a field of the mode since."""
+
+    def mode(one: Document) -> Document:
+        return {"long_gop": "gop" in str(one.get("codec", "")).lower(), **one}
+
+    bodies = [{**b, "modes": [mode(m) for m in b.get("modes", [])]} for b in plan.get("bodies", [])]
+    return {"lamps": [], "rooms": [], **plan, "bodies": bodies}
+
+
+#: What stands on a set card.
+CARD = Kind("set card", (_card_1_to_2,))
+#: The plan that a set card froze: its takes are judged by it.
+CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2,))
+#: A recipe as it was applied, or saved from a shot.
+RECIPE = Kind("recipe")
+#: A step of the Board: its operations under `ops`.
+STEP = Kind("step")
+#: What the journal holds of a record: its values under `before` and `after`.
+JOURNAL = Kind("entry of the journal")
+
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL)
