@@ -159,6 +159,10 @@ def install(api: NinjaAPI) -> None:
         for name, (field, sentence) in CONSTRAINTS.items():
             if name in str(error):
                 return answer(request, 409, sentence, {field: sentence})
+        if "within_bounds" in str(error):
+            # The forms name the field; what comes so far was worked out by us, so it is written down.
+            log.error("out of bounds", exc_info=error)
+            return answer(request, 422, "A number here lies outside what can be kept.")
         log.exception("unexpected constraint")
         return answer(request, 409, "This clashes with something changed at the same moment.")
 

@@ -9,6 +9,8 @@ from typing import Any
 from django.db import models
 from django.db.models.fields.files import FieldFile
 
+from .schemas import bounds_of
+
 
 class Record(models.Model):
     """A saved thing with a client-made id and a revision that counts its edits."""
@@ -43,6 +45,15 @@ class Refused(Exception):
     def __init__(self, field: str, message: str) -> None:
         super().__init__(message)
         self.field, self.message = field, message
+
+
+def within(model: str, fields: type[Any]) -> models.CheckConstraint:
+    """The database's own hold on every number of a model: the bounds of its schema, so that nothing
+    can be stored that could not be sent, however it was worked out."""
+    held = models.Q()
+    for name, (low, high) in sorted(bounds_of(fields).items()):
+        held &= models.Q((f"{name}__gte", low), (f"{name}__lte", high))
+    return models.CheckConstraint(condition=held, name=f"{model}_within_bounds")
 
 
 def in_order(record: Record, low: str, high: str, words: str) -> None:

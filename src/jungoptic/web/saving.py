@@ -7,15 +7,27 @@ never overwrites: it raises `Stale`, which carries what is stored now.
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any, TypeVar
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models, transaction
 
-from .productions.models import JournalEntry
+from .productions.models import JournalEntry, Production
 from .records import Record, Refused, Stale, values_of
 
 R = TypeVar("R", bound=Record)
+
+
+@contextmanager
+def writing(production: Production) -> Iterator[None]:
+    """A transaction that writes into a production. It takes the production's own row first, as
+    every other does, so that no two can wait for one another; who reads waits for nobody."""
+    with transaction.atomic():
+        rows = Production._default_manager.select_for_update(of=("self",), no_key=True)
+        rows.filter(pk=production.pk).values_list("pk").first()
+        yield
 
 
 def write_down(user: Any, production: Any, record: Record, action: str, **what: Any) -> None:
@@ -30,17 +42,35 @@ def write_down(user: Any, production: Any, record: Record, action: str, **what: 
     )
 
 
-@transaction.atomic
+def made_before(production: Any, model: type[R], record_id: uuid.UUID | None) -> R | None:
+    """The record that an earlier try made under this id; raises `Refused` where it is another
+    production's, or was put away since."""
+    if record_id is None:
+        return None
+    every = getattr(model, "everything", model._default_manager)
+    found = every.filter(pk=record_id).first()
+    if found is None:
+        return None
+    gone = getattr(found, "removed_at", None) is not None
+    if gone or found.production_of() != production:
+        raise Refused("id", "This id is taken; make a new one.")
+    made: R = found
+    return made
+
+
 def create(
     user: Any, production: Any, model: type[R], values: dict[str, Any], record_id: uuid.UUID | None
 ) -> R:
     """Make a record. The same id a second time gives back the first: a retry makes no twin."""
-    if record_id is not None:
-        found = model._default_manager.filter(pk=record_id).first()
-        if found is not None:
-            if found.production_of() != production:
-                raise Refused("id", "This id is taken; make a new one.")
-            return found
+    with writing(production):
+        return made_before(production, model, record_id) or _made(
+            user, production, model, values, record_id
+        )
+
+
+def _made(
+    user: Any, production: Any, model: type[R], values: dict[str, Any], record_id: uuid.UUID | None
+) -> R:
     record = model(**values) if record_id is None else model(id=record_id, **values)
     record.rules()
     record.save(force_insert=True)
@@ -49,7 +79,6 @@ def create(
     return record
 
 
-@transaction.atomic
 def edit(
     user: Any, production: Any, queryset: models.QuerySet[R], pk: Any, revision: int, changes: dict
 ) -> R:
@@ -57,6 +86,13 @@ def edit(
 
     Raises the model's DoesNotExist when `queryset` has no such record.
     """
+    with writing(production):
+        return _edited(user, production, queryset, pk, revision, changes)
+
+
+def _edited(
+    user: Any, production: Any, queryset: models.QuerySet[R], pk: Any, revision: int, changes: dict
+) -> R:
     # Only the record's own row is locked: joined tables may be nullable and need no lock.
     record = queryset.select_for_update(of=("self",)).get(pk=pk)
     if record.revision != revision:
@@ -72,9 +108,13 @@ def edit(
     return record
 
 
-@transaction.atomic
 def remove(user: Any, production: Any, queryset: models.QuerySet[R], pk: Any) -> None:
     """Delete a record; gone already is as good. What it was stays in the journal."""
+    with writing(production):
+        _removed(user, production, queryset, pk)
+
+
+def _removed(user: Any, production: Any, queryset: models.QuerySet[R], pk: Any) -> None:
     try:
         record = queryset.select_for_update(of=("self",)).get(pk=pk)
     except ObjectDoesNotExist:

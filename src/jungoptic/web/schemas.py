@@ -7,7 +7,7 @@ of the finger or nonsense, and the message names the field.
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Any
+from typing import Annotated, Any, get_args, get_origin
 
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
@@ -20,6 +20,15 @@ def number(low: float, high: float) -> Any:
 def whole(low: int, high: int) -> Any:
     """A whole number from `low` to `high`, both included."""
     return Annotated[int, Field(ge=low, le=high)]
+
+
+#: Places in an order lie within this, either way.
+MOST_POSITION = 1e6
+
+
+def after(last: float) -> float:
+    """A place in an order behind the last one; at the very end beside it, where age decides."""
+    return min(last + 1.0, MOST_POSITION)
 
 
 Name = Annotated[str, Field(min_length=1, max_length=120)]
@@ -95,3 +104,26 @@ class HoursRange(Out):
     low: float
     likely: float
     high: float
+
+
+def bounds_of(fields: type[BaseModel]) -> dict[str, tuple[float, float]]:
+    """The lowest and highest value of every number in a schema, by field."""
+    found = {}
+    for name, info in fields.model_fields.items():
+        low = high = None
+        for one in [*info.metadata, *_nested(info.annotation)]:
+            low = getattr(one, "ge", low)
+            high = getattr(one, "le", high)
+        if low is not None and high is not None:
+            found[name] = (float(low), float(high))
+    return found
+
+
+def _nested(annotation: Any) -> list[Any]:
+    """What is said of a number that may also be null."""
+    found: list[Any] = []
+    for part in get_args(annotation):
+        if get_origin(part) is Annotated:
+            told = get_args(part)[1:]
+            found += [m for one in told for m in (getattr(one, "metadata", None) or [one])]
+    return found

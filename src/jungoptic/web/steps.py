@@ -148,7 +148,7 @@ class Recorder:
 @contextmanager
 def recording(user: Any, production: Any, label: str) -> Iterator[Recorder]:
     """A step in the making: leaving the block stores it; an error in it undoes all of it."""
-    with transaction.atomic():
+    with saving.writing(production):
         recorder = Recorder(user, production, label)
         yield recorder
         recorder._store()

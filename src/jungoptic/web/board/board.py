@@ -24,6 +24,7 @@ from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..recipes.book import forgotten
 from ..records import Record, Refused
+from ..schemas import MOST_POSITION, after
 from ..steps import Recorder, decisions, recording
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
@@ -187,15 +188,18 @@ def reorder(
 
 def _places(low: float | None, high: float | None, count: int) -> list[float] | None:
     """`count` positions between two neighbours (None: no neighbour there), in order; None when
-    there is no room left between them."""
+    there is no room left there."""
     if low is None and high is None:
         low = 0.0
     if high is None:
-        return [(low or 0.0) + i for i in range(1, count + 1)]
-    if low is None:
-        return [high - i for i in range(count, 0, -1)]
-    gap = (high - low) / (count + 1)
-    return None if gap < SMALLEST_GAP else [low + gap * i for i in range(1, count + 1)]
+        found = [(low or 0.0) + i for i in range(1, count + 1)]
+    elif low is None:
+        found = [high - i for i in range(count, 0, -1)]
+    else:
+        gap = (high - low) / (count + 1)
+        found = [] if gap < SMALLEST_GAP else [low + gap * i for i in range(1, count + 1)]
+    fits = found and found[0] >= -MOST_POSITION and found[-1] <= MOST_POSITION
+    return found if fits else None
 
 
 def put_away(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
@@ -359,7 +363,7 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
             for use in other.recipe_uses.all():
                 step.change(use, shot_id=first.pk)
             for plate in other.plates.all():
-                last += 1.0
+                last = after(last)
                 # A lock-off of the other shot is not one of this shot, even under the same letter.
                 group = f"{number}.{plate.lock_group}"[:20] if plate.lock_group else ""
                 step.change(plate, shot_id=first.pk, position=last, lock_group=group)

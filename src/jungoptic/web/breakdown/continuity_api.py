@@ -5,7 +5,6 @@ from __future__ import annotations
 import uuid
 from typing import Annotated, Any, Literal
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
@@ -162,7 +161,7 @@ def make_thread(request: HttpRequest, production_id: uuid.UUID, payload: ThreadI
     production = enter(request, production_id, Verb.PLAN)
     values = payload.model_dump(exclude={"id", "shot_ids"})
     shots = _shots(production, payload.shot_ids)
-    with transaction.atomic():
+    with saving.writing(production):
         thread = saving.create(
             request.user, production, Thread, {**values, "production": production}, payload.id
         )
@@ -182,7 +181,7 @@ def edit_thread(
     def without_shots(_: Production, values: dict[str, Any]) -> dict[str, Any]:
         return {k: v for k, v in values.items() if k != "shot_ids"}
 
-    with transaction.atomic():
+    with saving.writing(production):
         answer = crud.change(
             request, production_id, threads_of, pk, payload, lambda t: t, without_shots
         )
@@ -215,7 +214,7 @@ def keep(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload:
     there = KeptThread.objects.filter(**values).first()
     if there is not None and there.excuse == payload.excuse:
         return _kept_out(there)
-    with transaction.atomic():
+    with saving.writing(production):
         if there is not None:
             there.delete()
         kept = saving.create(

@@ -6,11 +6,10 @@ import datetime
 import uuid
 from typing import Any
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router
 
-from .. import steps
+from .. import saving, steps
 from ..permissions import Verb, enter
 from ..records import Refused
 from ..schemas import Out
@@ -80,7 +79,7 @@ def redo_step(request: HttpRequest, production_id: uuid.UUID, pk: int) -> Any:
 def _turn(request: HttpRequest, production_id: uuid.UUID, pk: int, way: Any, undone: bool) -> Any:
     production = enter(request, production_id, Verb.PLAN)
     mine = BoardStep.objects.filter(production=production, user_id=request.user.pk)
-    with transaction.atomic():
+    with saving.writing(production):
         step = mine.select_for_update(of=("self",)).get(pk=pk)
         if step.undone is not undone:
             raise Refused("step", "This step has been taken back or done again already.")

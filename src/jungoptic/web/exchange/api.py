@@ -15,7 +15,8 @@ from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..tables import csv_response
-from ..takes.api import READINGS, judged, take_out, takes_of
+from ..takes.api import judged, take_out, takes_of
+from ..takes.fields import READINGS
 
 router = Router(tags=["exchange"])
 

@@ -17,6 +17,7 @@ from ..plans.fields import ShotFields
 from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused, values_of
+from ..schemas import after
 from ..steps import Recorder, recording
 
 #: The most shots that one import may bring.
@@ -161,7 +162,7 @@ def carry_out(user: Any, production: Production, plan: Plan, label: str) -> Reco
         new = []
         for row in plan.rows:
             if row.shot_id is None:
-                last += 1.0
+                last = after(last)
                 values = ShotFields.model_validate(
                     {**_begin(production), **row.values, "position": last}
                 ).model_dump()

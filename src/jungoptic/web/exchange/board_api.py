@@ -6,7 +6,6 @@ import json
 import uuid
 from typing import Any, Literal
 
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.template.loader import render_to_string
 from ninja import File, Form, Router
@@ -14,6 +13,7 @@ from ninja.files import UploadedFile
 
 from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 
+from .. import saving
 from ..breakdown.hours_api import totals
 from ..breakdown.loading import Loaded, hazards_of, load_breakdown
 from ..breakdown.steps_api import StepOut, step_out
@@ -26,7 +26,7 @@ from ..schemas import Out
 from ..sketches.pdf import picture_address
 from ..tables import csv_response
 from . import edits, tables
-from .arriving import TAKEN, Plan, carry_out, settle
+from .arriving import TAKEN, Plan, Row, carry_out, settle
 
 router = Router(tags=["exchange"])
 
@@ -169,15 +169,9 @@ def apply_table(
     """Import the table, whole or not at all; with `leave_out`, without the lines that have a
     problem."""
     production = enter(request, production_id, Verb.PLAN)
-    with transaction.atomic():
-        _hold(production)
+    with saving.writing(production):
         plan = _table_plan(production, file, mapping)
         return _carried(request, production, plan, f"Import {file.name or 'a table'}", leave_out)
-
-
-def _hold(production: Production) -> None:
-    """One import at a time, so that what was matched stays matched."""
-    Production.objects.select_for_update(of=("self",)).get(pk=production.pk)
 
 
 def _carried(
@@ -194,18 +188,22 @@ def _carried(
     }
 
 
-def _edit_plan(production: Production, file: UploadedFile) -> Plan:
-    rows, notes = edits.rows_of(file.name or "", file.read(), production)
+def _edit_plan(production: Production, read: tuple[list[Row], list[str]]) -> Plan:
+    rows, notes = read
     plan = settle(production, rows, "edit_name")
     plan.notes = notes
     return plan
+
+
+def _read(file: UploadedFile, production: Production) -> tuple[list[Row], list[str]]:
+    return edits.rows_of(file.name or "", file.read(), production)
 
 
 @router.post("/{uuid:production_id}/import/edit/preview", response=PlanOut)
 def preview_edit(request: HttpRequest, production_id: uuid.UUID, file: File[UploadedFile]) -> Any:
     """What importing an edit list (.otio, .edl) would do. Nothing is stored."""
     production = enter(request, production_id, Verb.VIEW)
-    return plan_out(_edit_plan(production, file))
+    return plan_out(_edit_plan(production, _read(file, production)))
 
 
 @router.post("/{uuid:production_id}/import/edit/apply", response=Imported)
@@ -217,9 +215,10 @@ def apply_edit(
 ) -> Any:
     """Import an edit list: clips are matched by name, durations become screen time."""
     production = enter(request, production_id, Verb.PLAN)
-    with transaction.atomic():
-        _hold(production)
-        plan = _edit_plan(production, file)
+    # Read before anybody else has to wait for it.
+    read = _read(file, production)
+    with saving.writing(production):
+        plan = _edit_plan(production, read)
         name = f"Import {file.name or 'an edit list'}"
         return _carried(request, production, plan, name, leave_out)
 

@@ -7,7 +7,8 @@ from zoneinfo import available_timezones
 from django.db import models
 
 from ..productions.models import Production
-from ..records import Record, Refused, in_order
+from ..records import Record, Refused, in_order, within
+from .fields import BodyFields, LampFields, LensFields, ModeFields, RoomFields
 
 
 class Lent(Record):
@@ -39,6 +40,7 @@ class Body(Lent):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("body", BodyFields)]
 
     def __str__(self) -> str:
         return self.name
@@ -71,6 +73,7 @@ class Mode(Record):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("mode", ModeFields)]
 
     def __str__(self) -> str:
         return f"{self.body}: {self.name}"
@@ -103,6 +106,7 @@ class Lens(Lent):
     class Meta:
         ordering = ["focal_min_mm", "created_at", "id"]
         verbose_name_plural = "lenses"
+        constraints = [within("lens", LensFields)]
 
     def __str__(self) -> str:
         return self.name
@@ -135,6 +139,7 @@ class Lamp(Lent):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("lamp", LampFields)]
 
     def __str__(self) -> str:
         return self.name
@@ -164,6 +169,7 @@ class Room(Lent):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("room", RoomFields)]
 
     def __str__(self) -> str:
         return self.name

@@ -19,14 +19,14 @@ from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
 from ..documents import CARD_PLAN, VERSION
-from ..kit.api import (
+from ..kit.api import kit_out
+from ..kit.fields import (
     BodyFields,
     LampFields,
     LensFields,
     LoanFields,
     ModeFields,
     RoomFields,
-    kit_out,
 )
 from .fields import Hazard, PlateFields, ShotFields, StandInFields
 from .models import Plate, Shot

@@ -16,7 +16,7 @@ from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
 
-from ..schemas import Fields, LongText, Name, ShortText, edit_of, made_from, whole
+from ..schemas import MOST_POSITION, Fields, LongText, Name, ShortText, edit_of, made_from, whole
 from ..schemas import number as bounded
 from .trick_fields import (
     BeatFields,
@@ -55,7 +55,7 @@ class ShotFields(Fields):
     title: Name
     action: LongText = ""
     place: ShortText = ""
-    position: bounded(-1e6, 1e6) = 0.0
+    position: bounded(-MOST_POSITION, MOST_POSITION) = 0.0
     screen_time_s: bounded(0.04, 3600) = 4.0
     delivery_width_px: whole(16, 32768) = 1920
     delivery_height_px: whole(16, 32768) = 1080
@@ -156,7 +156,7 @@ class PlateFields(Fields):
 
     name: Name
     kind: PlateKind
-    position: bounded(-1e6, 1e6) = 0.0
+    position: bounded(-MOST_POSITION, MOST_POSITION) = 0.0
     scale: bounded(0.01, 10_000) = 1.0
     ground_m: bounded(-10_000, 100_000) = 0.0
     body_id: uuid.UUID | None = None

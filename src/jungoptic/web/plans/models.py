@@ -8,7 +8,8 @@ from django.db import models
 from .. import documents
 from ..kit.models import Body, Lens, Mode, Room
 from ..productions.models import Production
-from ..records import Record
+from ..records import Record, within
+from .fields import PlateFields, ShotFields, StandInFields
 
 
 class LiveShots(models.Manager["Shot"]):
@@ -77,6 +78,7 @@ class Shot(Record):
         ordering = ["position", "created_at", "id"]
         base_manager_name = "everything"
         indexes = [models.Index(fields=["production", "position"])]
+        constraints = [within("shot", ShotFields)]
 
     def __str__(self) -> str:
         return f"{self.number} {self.title}"
@@ -189,6 +191,7 @@ class Plate(Record):
 
     class Meta:
         ordering = ["position", "created_at", "id"]
+        constraints = [within("plate", PlateFields)]
 
     def __str__(self) -> str:
         return self.name
@@ -219,6 +222,7 @@ class StandIn(Record):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("standin", StandInFields)]
 
     def __str__(self) -> str:
         return self.name

@@ -15,33 +15,13 @@ from ..permissions import Verb, enter
 from ..records import Stale
 from ..schemas import (
     Conflict,
-    Fields,
-    LongText,
-    Name,
     Stored,
     changes_in,
-    edit_of,
-    made_from,
-    whole,
 )
-from ..schemas import number as bounded
+from .fields import ProductionEdit, ProductionFields, ProductionIn
 from .models import Membership, Production, Role
 
 router = Router(tags=["productions"])
-
-
-class ProductionFields(Fields):
-    """What is decided for a whole production."""
-
-    name: Name
-    story: LongText = ""
-    delivery_width_px: whole(16, 32768) = 1920
-    delivery_height_px: whole(16, 32768) = 1080
-    playback_fps: bounded(1, 1000) = 24.0
-
-
-ProductionIn = made_from(ProductionFields, "ProductionIn")
-ProductionEdit = edit_of(ProductionFields, "ProductionEdit")
 
 
 class ProductionOut(Stored, ProductionFields):
@@ -92,15 +72,17 @@ def list_productions(
 def make_production(request: HttpRequest, payload: ProductionIn) -> dict[str, Any]:
     """Make a production; whoever makes it owns it."""
     values = payload.model_dump(exclude={"id"})
-    made = Production.objects.filter(pk=payload.id).first() if payload.id else None
-    if made is not None:
-        enter(request, made.pk, Verb.OWN)
-        return _out(made, Role.OWNER, made.shots.count())
     with transaction.atomic():
-        given = {} if payload.id is None else {"id": payload.id}
-        production = Production.objects.create(**given, **values)
-        Membership.objects.create(production=production, user_id=request.user.pk, role=Role.OWNER)
-    return _out(production, Role.OWNER, 0)
+        pk = payload.id or uuid.uuid4()
+        # Twice at the same moment: one makes it, the other finds it.
+        production, fresh = Production.objects.get_or_create(pk=pk, defaults=values)
+        if fresh:
+            Membership.objects.create(
+                production=production, user_id=request.user.pk, role=Role.OWNER
+            )
+    if not fresh:
+        enter(request, production.pk, Verb.OWN)
+    return _out(production, Role.OWNER, production.shots.count())
 
 
 @router.get("/{uuid:production_id}", response=ProductionOut)

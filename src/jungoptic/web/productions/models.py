@@ -5,7 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from ..records import Record
+from ..records import Record, within
+from .fields import ProductionFields
 
 
 class Role(models.TextChoices):
@@ -37,6 +38,7 @@ class Production(Record):
 
     class Meta:
         ordering = ["name", "id"]
+        constraints = [within("production", ProductionFields)]
 
     def __str__(self) -> str:
         return self.name

@@ -5,7 +5,6 @@ from __future__ import annotations
 import uuid
 from typing import Annotated, Any
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import Query, Router
 from pydantic import Field
@@ -274,7 +273,7 @@ def apply_recipe(
     """Fill the shot with a recipe's plates; edits of what is there already are spared."""
     production = enter(request, production_id, Verb.PLAN)
     recipe = book.recipe_of(production, payload.recipe)
-    with transaction.atomic():
+    with saving.writing(production):
         shot = _shot(production, shot_id, lock=True)
         step, done = book.apply(
             request.user, production, shot, recipe, payload.passes, payload.things

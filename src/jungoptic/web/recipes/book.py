@@ -27,6 +27,7 @@ from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Refused
+from ..schemas import MOST_POSITION, after
 from ..steps import Recorder, recording, values
 
 _RECIPE = TypeAdapter(Recipe)
@@ -182,7 +183,7 @@ def apply(
         worked = _work_out(shot, recipe, passes, things)
         use, done = worked.use, worked.outcome
         if use is None:
-            place = max((u.position for u in shot.recipe_uses.all()), default=0.0) + 1.0
+            place = after(max((u.position for u in shot.recipe_uses.all()), default=0.0))
             use = step.make(
                 RecipeUse,
                 shot=shot,
@@ -204,7 +205,7 @@ def apply(
                 shot=shot,
                 use=use,
                 pass_key=one.recipe_pass.key,
-                position=last + place_in,
+                position=min(last + place_in, MOST_POSITION),
                 **fields,
             )
             written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}

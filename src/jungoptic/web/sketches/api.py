@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
@@ -11,7 +11,6 @@ from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
-from pydantic import Field
 
 from jungoptic.core.breakdown.annotations import StillReport
 from jungoptic.core.breakdown.sketch_marks import LAYERS
@@ -25,9 +24,15 @@ from ..productions.models import Production
 from ..reading import child
 from ..reading.picture import Stored as Picture
 from ..records import Refused
-from ..schemas import Conflict, Fields, LongText, Name, Out, Stored, edit_of, made_from
-from ..schemas import number as bounded
+from ..schemas import Conflict, Fields, Name, Out, Stored, after
 from . import pdf, render
+from .fields import (
+    AnnotationEdit,
+    AnnotationFields,
+    AnnotationIn,
+    SketchEdit,
+    SketchFields,
+)
 from .models import Annotation, Sketch
 from .reports import report_of
 
@@ -45,33 +50,6 @@ WORLD_FIELDS = (
     "delivery_width_px",
     "delivery_height_px",
 )
-Point = Annotated[list[bounded(-1, 2)], Field(min_length=2, max_length=2)]
-
-
-class SketchFields(Fields):
-    """What may be changed of a picture. `planned`: it shows what the world camera sees."""
-
-    title: Name
-    note: LongText = ""
-    kind: Literal["sketch", "still"] = "sketch"
-    position: bounded(-1e6, 1e6) = 0.0
-    planned: bool = False
-
-
-class AnnotationFields(Fields):
-    """A mark: its layer, its points over the picture (0 to 1), and what is known of it."""
-
-    layer: Literal[tuple(LAYERS)]
-    name: Annotated[str, Field(max_length=120)] = ""
-    note: Annotated[str, Field(max_length=400)] = ""
-    points: Annotated[list[Point], Field(min_length=1, max_length=500)]
-    distance_m: bounded(0.01, 1_000_000) | None = None
-    height_m: bounded(0.001, 100_000) | None = None
-
-
-SketchEdit = edit_of(SketchFields, "SketchEdit")
-AnnotationIn = made_from(AnnotationFields, "AnnotationIn")
-AnnotationEdit = edit_of(AnnotationFields, "AnnotationEdit")
 
 
 class AnnotationOut(Stored, AnnotationFields):
@@ -159,13 +137,13 @@ def list_sketches(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
 
 def add_picture(user: Any, shot: Shot, picture: Picture, **fields: Any) -> Sketch:
     """Store a picture with its thumbnail; refuses more than a shot can hold."""
-    with transaction.atomic():
+    with saving.writing(shot.production):
         Shot.objects.select_for_update(of=("self",)).get(pk=shot.pk)
         there = shot.sketches.count()
         if there >= MOST_PICTURES:
             raise Refused("file", f"A shot holds {MOST_PICTURES} pictures; remove one first.")
         last = max(shot.sketches.values_list("position", flat=True), default=0.0)
-        values = {"position": last + 1.0, **fields, **_saved(picture)}
+        values = {"position": after(last), **fields, **_saved(picture)}
         return saving.create(user, shot.production, Sketch, {"shot": shot, **values}, None)
 
 
@@ -243,7 +221,7 @@ def draw_for(user: Any, shot: Shot, title: str) -> Sketch:
 def redraw_sketch(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Draw a sketch again from the world camera as it is now; marks stay."""
     production = enter(request, production_id, Verb.PLAN)
-    with transaction.atomic():
+    with saving.writing(production):
         sketch = sketches_of(production).select_for_update(of=("self",)).get(pk=pk)
         if sketch.drawn_from is None:
             raise Refused("sketch", "This picture was not drawn from the Frame.")
@@ -268,8 +246,8 @@ def edit_sketch(
 @router.delete("/{uuid:production_id}/sketches/{uuid:pk}", response={204: None})
 def remove_sketch(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Remove a picture and its marks."""
-    with transaction.atomic():
-        production = enter(request, production_id, Verb.PLAN)
+    production = enter(request, production_id, Verb.PLAN)
+    with saving.writing(production):
         for sketch in sketches_of(production).filter(pk=pk):
             _forget(sketch.picture.name, sketch.thumb.name)
         return crud.drop(request, production_id, sketches_of, pk)

@@ -6,7 +6,8 @@ from django.db import models
 
 from ..plans.models import Shot
 from ..productions.models import Production
-from ..records import Record
+from ..records import Record, within
+from .fields import AnnotationFields, SketchFields
 
 
 class Sketch(Record):
@@ -29,6 +30,7 @@ class Sketch(Record):
 
     class Meta:
         ordering = ["position", "created_at", "id"]
+        constraints = [within("sketch", SketchFields)]
 
     def __str__(self) -> str:
         return self.title
@@ -51,6 +53,7 @@ class Annotation(Record):
 
     class Meta:
         ordering = ["created_at", "id"]
+        constraints = [within("annotation", AnnotationFields)]
 
     def __str__(self) -> str:
         return self.name or self.layer

@@ -6,7 +6,6 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Count, Max
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
@@ -23,33 +22,13 @@ from ..permissions import Verb, enter
 from ..plans.api import plates_of
 from ..plans.bridge import load
 from ..productions.models import Production
-from ..schemas import Conflict, Fields, LongText, Stored, edit_of, made_from
-from ..schemas import number as bounded
+from ..schemas import Conflict, Stored
 from .cards import issue
+from .fields import READINGS, TakeEdit, TakeFields, TakeIn
 from .models import SetCard, Take
 from .pdf import card_pdf
 
 router = Router(tags=["takes"])
-
-
-class TakeFields(Fields):
-    """What the crew read off; null means "as planned"."""
-
-    axis_height_m: bounded(0.001, 1000) | None = None
-    distance_m: bounded(0.01, 10_000) | None = None
-    tilt_deg: bounded(-89, 89) | None = None
-    focal_mm: bounded(1, 5000) | None = None
-    focus_tape_m: bounded(0.02, 10_000) | None = None
-    f_number: bounded(0.5, 256) | None = None
-    exposure_s: bounded(1e-6, 86_400) | None = None
-    iso: bounded(1, 1_000_000) | None = None
-    capture_fps: bounded(0.001, 100_000) | None = None
-    note: LongText = ""
-    circled: bool = False
-
-
-READINGS = tuple(n for n in TakeFields.model_fields if n not in {"note", "circled"})
-TakeIn, TakeEdit = made_from(TakeFields, "TakeIn"), edit_of(TakeFields, "TakeEdit")
 
 
 class CardFinding(Schema):
@@ -277,8 +256,7 @@ def log_take(
         last = card.takes.aggregate(last=Max("number"))["last"] or 0
         return {**values, "card": card, "number": last + 1, "logged_by": request.user}
 
-    with transaction.atomic():
-        return take_out(crud.make(request, production_id, Take, payload, prepare, verb=Verb.FILM))
+    return take_out(crud.make(request, production_id, Take, payload, prepare, verb=Verb.FILM))
 
 
 @router.get("/{uuid:production_id}/takes/{uuid:pk}", response=TakePage)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from django.db import transaction
 from pydantic import TypeAdapter
 
 from jungoptic.core.cards.card import card_lines, cautions, checklist
@@ -25,13 +24,17 @@ from .models import SetCard
 _JSON = TypeAdapter(dict[str, Any])
 
 
-@transaction.atomic
 def issue(user: Any, plate: Plate, notation: say.Notation = say.METRIC) -> SetCard:
     """Freeze the plate as it is planned now into a new card with the next slate, its words in
     `notation`.
 
     Raises `Refused` while the plate has no body, mode and lens.
     """
+    with saving.writing(plate.shot.production):
+        return _issued(user, plate, notation)
+
+
+def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
     # The lock keeps two people who press at once from getting the same slate.
     plate = (
         Plate.objects.select_for_update(of=("self",))

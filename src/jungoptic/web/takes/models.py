@@ -8,7 +8,8 @@ from django.db import models
 from .. import documents
 from ..plans.models import Plate
 from ..productions.models import Production
-from ..records import Record
+from ..records import Record, within
+from .fields import TakeFields
 
 
 class SetCard(Record):
@@ -70,7 +71,8 @@ class Take(Record):
     class Meta:
         ordering = ["-number"]
         constraints = [
-            models.UniqueConstraint(fields=["card", "number"], name="one_take_per_number")
+            within("take", TakeFields),
+            models.UniqueConstraint(fields=["card", "number"], name="one_take_per_number"),
         ]
 
     def __str__(self) -> str:

@@ -1,0 +1,26 @@
+"""What the crew reads off: shared by saving and by the database's own bounds."""
+
+from __future__ import annotations
+
+from ..schemas import Fields, LongText, edit_of, made_from
+from ..schemas import number as bounded
+
+
+class TakeFields(Fields):
+    """What the crew read off; null means "as planned"."""
+
+    axis_height_m: bounded(0.001, 1000) | None = None
+    distance_m: bounded(0.01, 10_000) | None = None
+    tilt_deg: bounded(-89, 89) | None = None
+    focal_mm: bounded(1, 5000) | None = None
+    focus_tape_m: bounded(0.02, 10_000) | None = None
+    f_number: bounded(0.5, 256) | None = None
+    exposure_s: bounded(1e-6, 86_400) | None = None
+    iso: bounded(1, 1_000_000) | None = None
+    capture_fps: bounded(0.001, 100_000) | None = None
+    note: LongText = ""
+    circled: bool = False
+
+
+READINGS = tuple(n for n in TakeFields.model_fields if n not in {"note", "circled"})
+TakeIn, TakeEdit = made_from(TakeFields, "TakeIn"), edit_of(TakeFields, "TakeEdit")
