@@ -54,7 +54,7 @@ class TestNearestMisses:
             assert ("view" not in best.broken) is holds
 
     def test_too_little_light_asks_for_so_many_lamps(self):
-        dim = replace(PANEL, lux_at_1m=15.0, count=1)
+        dim = replace(PANEL, lux_at_1m=40.0, count=1)
         found = replace(
             one(MILL, plate_room_id="garage", plate_drop_m=0.05),
             kit=replace(FULL, bodies=(CINEMA,), lenses=(prime(28),), lamps=(dim,)),
@@ -68,6 +68,16 @@ class TestNearestMisses:
         assert judged(tried)["light"] == 0
         fewer = replace(found, kit=replace(found.kit, lamps=(replace(dim, count=count),)))
         assert judged(replace(fewer, plates=tried.plates))["light"] > 0
+
+    def test_nobody_borrows_lamps_by_the_dozen(self):
+        dim = replace(PANEL, lux_at_1m=15.0, count=1)
+        found = replace(
+            one(MILL, plate_room_id="garage", plate_drop_m=0.05),
+            kit=replace(FULL, bodies=(CINEMA,), lenses=(prime(28),), lamps=(dim,)),
+        )
+        answer = search(found, found.plates[0], Wishes(keep_scale=True))
+        light = next(m for m in answer.misses if m.rule == "light")
+        assert light.takes.endswith("times the light.")
 
     def test_too_slow_a_body_asks_for_a_rate_or_a_larger_model(self):
         found = replace(

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-import pytest
+from dataclasses import replace
 
+import pytest
+from django.test import Client
+
+from jungoptic.web.accounts import guard
 from jungoptic.web.config import Config
 from tests.conftest import PASSWORD, Api, make_person
 
@@ -29,13 +33,142 @@ def test_a_wrong_name_and_a_wrong_password_look_alike():
     assert wrong_password.json() == wrong_name.json()
 
 
-def test_guessing_is_slowed_down():
-    codes = [
-        Api().post("/session", {"username": "ansa", "password": str(i)}).status_code
-        for i in range(40)
+def tries(name: str, count: int, **headers: str) -> list[int]:
+    body = {"username": name, "password": "wrong"}
+    return [
+        Client(headers=headers)
+        .post("/api/session", body, content_type="application/json")
+        .status_code
+        for _ in range(count)
     ]
-    assert codes[0] == 403
-    assert codes[-1] == 429
+
+
+class TestGuessing:
+    def test_an_account_closes_for_a_while_whatever_address_it_is_tried_from(self):
+        make_person("ansa")
+        codes = [
+            Client(REMOTE_ADDR=f"10.0.0.{i}")
+            .post(
+                "/api/session",
+                {"username": "ansa", "password": "wrong"},
+                content_type="application/json",
+            )
+            .status_code
+            for i in range(12)
+        ]
+        assert codes[:7] == [403] * 7
+        assert set(codes[8:]) == {429}
+        right = Api().post("/session", {"username": "ansa", "password": PASSWORD})
+        assert right.status_code == 429
+        assert "15 min" in right.json()["message"]
+        # Nobody else is kept out.
+        make_person("ilse")
+        ilse = Api().post("/session", {"username": "ilse", "password": PASSWORD})
+        assert ilse.status_code == 200
+
+    def test_writing_the_name_otherwise_counts_for_the_same_account(self):
+        make_person("ansa")
+        names = ("ansa", "ANSA", "Ansa", "\uff41nsa")
+        codes = [tries(name, 3) for name in names]
+        assert codes[-1][-1] == 429
+
+    def test_an_address_is_slowed_down_whatever_it_says_of_itself(self):
+        codes = []
+        for i in range(40):
+            codes += tries(f"nobody{i}", 1, x_forwarded_for=f"1.2.3.{i}")
+        assert codes[0] == 403
+        assert codes[-1] == 429
+
+    def test_a_right_password_starts_the_count_anew(self):
+        make_person("ansa")
+        for _ in range(3):
+            assert set(tries("ansa", 6)) == {403}
+            right = Api().post("/session", {"username": "ansa", "password": PASSWORD})
+            assert right.status_code == 200
+
+    def test_signing_up_and_changing_the_password_have_limits_too(self):
+        made = [
+            Api().post("/accounts", {"username": f"x{i}", "password": "short"}).status_code
+            for i in range(12)
+        ]
+        assert made[-1] == 429
+        api = Api(make_person("ansa"))
+        changed = [
+            api.post("/password", {"old": "no", "new": PASSWORD + "s"}).status_code
+            for _ in range(12)
+        ]
+        assert changed[0] == 422
+        assert changed[-1] == 429
+
+    @pytest.mark.parametrize(
+        ("proxies", "told", "want"),
+        [
+            (0, "6.6.6.6", "10.0.0.1"),
+            (1, "6.6.6.6, 7.7.7.7", "7.7.7.7"),
+            (2, "6.6.6.6, 7.7.7.7, 8.8.8.8", "7.7.7.7"),
+            (2, "8.8.8.8", "10.0.0.1"),
+            (1, "", "10.0.0.1"),
+        ],
+    )
+    def test_only_our_own_proxies_are_believed(self, rf, monkeypatch, proxies, told, want):
+        monkeypatch.setattr(guard, "CONFIG", replace(guard.CONFIG, trusted_proxies=proxies))
+        request = rf.get("/", REMOTE_ADDR="10.0.0.1", HTTP_X_FORWARDED_FOR=told)
+        assert guard.address_of(request) == want
+
+
+class TestOurOwnPage:
+    """Another site's form can neither sign in nor out nor up."""
+
+    @pytest.mark.parametrize(
+        ("method", "path"), [("post", "session"), ("delete", "session"), ("post", "accounts")]
+    )
+    def test_without_our_token_nothing_happens(self, method, path):
+        make_person("ansa")
+        client = Client(enforce_csrf_checks=True)
+        body = {"username": "ansa" if path == "session" else "new", "password": PASSWORD}
+        call = getattr(client, method)
+        answer = call(f"/api/{path}", body, content_type="application/json")
+        assert answer.status_code == 403
+        assert "own page" in answer.json()["message"]
+        token = client.get("/api/session").cookies["csrftoken"].value
+        answer = call(
+            f"/api/{path}", body, content_type="application/json", headers={"x-csrftoken": token}
+        )
+        assert answer.status_code == 200, answer.content
+
+    @pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", ""])
+    @pytest.mark.parametrize("path", ["session", "accounts", "productions", "calc/shot"])
+    def test_only_json_is_read(self, kind, path):
+        client = Client()
+        client.force_login(make_person("ansa"))
+        answer = client.generic("POST", f"/api/{path}", b'{"username": "a"}', kind)
+        assert answer.status_code == 415
+        assert "JSON" in answer.json()["message"]
+
+
+class TestNames:
+    @pytest.mark.parametrize("again", ["ansa", "ANSA", "Ansa", "\uff21nsa"])
+    def test_one_name_is_one_person_however_it_is_written(self, again):
+        made = Api().post("/accounts", {"username": "Ansa", "password": PASSWORD})
+        assert made.status_code == 200
+        answer = Api().post("/accounts", {"username": again, "password": PASSWORD})
+        assert answer.status_code == 422
+        assert "taken" in answer.json()["fields"]["username"]
+        signed = Api().post("/session", {"username": again, "password": PASSWORD})
+        assert signed.json()["user"] == "Ansa"
+
+    @pytest.mark.parametrize("name", ["\u0430nsa", "ans\u03b1", "p\u0430ypal"])
+    def test_look_alikes_from_two_alphabets_are_refused(self, name):
+        answer = Api().post("/accounts", {"username": name, "password": PASSWORD})
+        assert answer.status_code == 422
+        assert "alphabets" in answer.json()["fields"]["username"]
+
+    @pytest.mark.parametrize(
+        "name", ["\u0410\u043d\u043d\u0430", "\u03b1\u03bd\u03bd\u03b1", "Zo\u00eb-2"]
+    )
+    def test_every_alphabet_is_welcome(self, name):
+        answer = Api().post("/accounts", {"username": name, "password": PASSWORD})
+        assert answer.status_code == 200, answer.content
 
 
 @pytest.mark.parametrize(
@@ -45,6 +178,8 @@ def test_guessing_is_slowed_down():
         ("1234567890123", "numeric"),
         ("password123", "common"),
         ("ilse-the-twin", "similar"),
+        ("Heron at the Lock!", "everybody here knows"),
+        ("my-Jungoptic-2026", "everybody here knows"),
     ],
 )
 def test_password_rules(password, why):

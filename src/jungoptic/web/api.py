@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.renderers import BaseRenderer
 from ninja.security import django_auth
 from pydantic_core import to_json
@@ -30,6 +31,7 @@ from .plans.api import router as plans
 from .productions.api import router as productions
 from .recipes.api import book_router
 from .recipes.api import router as recipes
+from .schemas import Problem
 from .sketches.api import router as sketches
 from .takes.api import router as takes
 
@@ -44,7 +46,28 @@ class StrictJson(BaseRenderer):
         return to_json(data, inf_nan_mode="null")
 
 
-api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, renderer=StrictJson())
+class Described(NinjaAPI):
+    """The API, whose description also says how every error answers."""
+
+    def get_openapi_schema(self, *args: Any, **options: Any) -> OpenAPISchema:
+        """Each operation may answer an error; all have one shape."""
+        schema = super().get_openapi_schema(*args, **options)
+        schema["components"]["schemas"].setdefault(
+            "Problem", Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+        )
+        problem = {"schema": {"$ref": "#/components/schemas/Problem"}}
+        told = {
+            "description": "A sentence that a person can act on, and one per field.",
+            "content": {"application/json": problem},
+        }
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                operation["responses"].setdefault("4XX", told)
+                operation["responses"].setdefault("5XX", told)
+        return schema
+
+
+api = Described(title="Jungoptic", version="1", auth=django_auth, renderer=StrictJson())
 errors.install(api)
 
 

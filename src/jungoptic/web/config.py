@@ -20,6 +20,7 @@ class Config:
     allowed_hosts: tuple[str, ...]
     trusted_origins: tuple[str, ...]
     behind_https: bool
+    trusted_proxies: int
     open_sign_up: bool
     database_host: str
     database_port: int
@@ -78,6 +79,7 @@ class Config:
             allowed_hosts=words("ALLOWED_HOSTS", "127.0.0.1 localhost [::1]"),
             trusted_origins=words("TRUSTED_ORIGINS", ""),
             behind_https=flag("BEHIND_HTTPS"),
+            trusted_proxies=number("TRUSTED_PROXIES", 0),
             open_sign_up=flag("OPEN_SIGN_UP") or demo,
             database_host=text("DB_HOST", "127.0.0.1"),
             database_port=number("DB_PORT", 5432),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from typing import Any
 
@@ -12,6 +13,7 @@ from django.http.multipartparser import MultiPartParserError
 from django.http.request import RawPostDataException
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from psycopg.errors import DiskFull
 
 from jungoptic.core.impossible import Impossible
 
@@ -74,6 +76,13 @@ def _place(location: tuple[Any, ...]) -> str:
 AWAY = "The database is away for a moment; nothing was changed. Try again shortly."
 
 
+#: What is said when nothing more can be written.
+FULL = (
+    "The server's disk is full; nothing was changed, and everything can still be read. Whoever "
+    "runs this server has to make room."
+)
+
+
 def our_fault() -> str:
     """What a person is told of a mistake of ours, with what finds it in the log."""
     return (
@@ -122,8 +131,18 @@ def install(api: NinjaAPI) -> None:
         log.error("mistake", exc_info=error)
         return answer(request, 500, our_fault())
 
+    @api.exception_handler(OSError)
+    def disk(request: HttpRequest, error: OSError) -> HttpResponse:
+        if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+            return ours(request, error)
+        log.error("disk full", exc_info=error)
+        return answer(request, 507, FULL)
+
     @api.exception_handler(OperationalError)
     def away(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        if isinstance(error.__cause__, DiskFull):
+            log.error("disk of the database full", exc_info=error)
+            return answer(request, 507, FULL)
         log.warning("database away: %s", error)
         response = answer(request, 503, AWAY)
         response["Retry-After"] = "5"
@@ -160,7 +179,7 @@ def install(api: NinjaAPI) -> None:
             if name in str(error):
                 return answer(request, 409, sentence, {field: sentence})
         if "within_bounds" in str(error):
-            # The forms name the field; what comes so far was worked out by us, so it is written down.
+            # The forms name the field; what comes so far was worked out by us: written down.
             log.error("out of bounds", exc_info=error)
             return answer(request, 422, "A number here lies outside what can be kept.")
         log.exception("unexpected constraint")

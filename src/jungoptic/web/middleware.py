@@ -26,6 +26,22 @@ def refuse_oversize(get_response: Handler) -> Handler:
     return handle
 
 
+def json_only(get_response: Handler) -> Handler:
+    """Answer 415 to what the API does not read. A form of another site can send a few plain types
+    without asking; none of them is taken."""
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        kind = request.META.get("CONTENT_TYPE", "").partition(";")[0].strip().lower()
+        length = request.META.get("CONTENT_LENGTH") or "0"
+        taken = kind in {"application/json", "multipart/form-data"}
+        if request.path.startswith("/api/") and length != "0" and not taken:
+            message = "Send this as JSON (Content-Type: application/json)."
+            return JsonResponse({"message": message, "fields": {}}, status=415)
+        return get_response(request)
+
+    return handle
+
+
 def content_security(get_response: Handler) -> Handler:
     """Everything comes from this server, so nothing else may load or frame it."""
     policy = (

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime
+
 from .config import CONFIG
 
 SECRET_KEY = CONFIG.secret_key
@@ -18,6 +20,7 @@ INSTALLED_APPS = [
     "django_vite",
     "ninja",
     "procrastinate.contrib.django",
+    "axes",
     "jungoptic.web",
     "jungoptic.web.accounts",
     "jungoptic.web.productions",
@@ -33,6 +36,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "jungoptic.web.middleware.refuse_oversize",
+    "jungoptic.web.middleware.json_only",
     "jungoptic.web.middleware.content_security",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -65,6 +69,15 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    # Counted for all processes together.
+    "shared": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "shared_cache",
+    },
+}
+
 AUTH_USER_MODEL = "accounts.User"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
@@ -76,6 +89,31 @@ AUTH_PASSWORD_VALIDATORS = [
     )
 ]
 AUTH_PASSWORD_VALIDATORS[1]["OPTIONS"] = {"min_length": 10}
+AUTH_PASSWORD_VALIDATORS.append({"NAME": "jungoptic.web.accounts.guard.NotOurWords"})
+# Scrypt costs a guesser memory too, and a sign-in a sixth of what PBKDF2 does; older ones are
+# read and written anew at the next sign-in.
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+# Wrong passwords are counted in the database, for every process and by account, whatever address
+# they come from; tries of one address are counted beside that (`accounts.guard`).
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = datetime.timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = ["username"]
+AXES_RESET_ON_SUCCESS = True
+AXES_CLIENT_IP_CALLABLE = "jungoptic.web.accounts.guard.address_of"
+AXES_USERNAME_CALLABLE = "jungoptic.web.accounts.guard.account_of"
+AXES_VERBOSE = False
+# Trying on while it is closed keeps nobody out for longer.
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+# The sign-in answers in our own words, so its middleware has nothing to do; addresses have a limit
+# of their own.
+SILENCED_SYSTEM_CHECKS = ["axes.W002", "axes.W006"]
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -108,7 +146,7 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
 WHITENOISE_USE_FINDERS = not CONFIG.collected_static
 MEDIA_ROOT = CONFIG.data_dir / "media"
 STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "default": {"BACKEND": "jungoptic.web.storage.WholeFiles"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
 if CONFIG.s3_bucket:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
@@ -12,12 +13,13 @@ from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
 from ninja.errors import HttpError
-from ninja.throttling import AnonRateThrottle
 from pydantic import Field
 
 from ..config import CONFIG
 from ..records import Refused
 from ..schemas import Fields, Problem
+from . import names
+from .guard import PerAddress, PerPerson, from_our_page
 from .models import User
 
 router = Router(tags=["accounts"])
@@ -79,12 +81,19 @@ def session(request: HttpRequest) -> Session:
 @router.post(
     "/session",
     auth=None,
-    response={200: Session, 403: Problem},
-    throttle=[AnonRateThrottle("30/m")],
+    response={200: Session, 403: Problem, 429: Problem},
+    throttle=[PerAddress("30/m")],
 )
 def sign_in(request: HttpRequest, payload: Credentials) -> Session:
-    """Sign in. The same answer for a wrong name and a wrong password."""
-    user = authenticate(request, username=payload.username, password=payload.password)
+    """Sign in. The same answer for a wrong name and a wrong password; an account that is being
+    guessed at is closed for a while, for everybody."""
+    from_our_page(request)
+    name = names.key(payload.username)
+    known = User.objects.filter(name_key=name).values_list("username", flat=True).first()
+    user = authenticate(request, username=known or name, password=payload.password)
+    if getattr(request, "axes_locked_out", False):
+        minutes = int(settings.AXES_COOLOFF_TIME.total_seconds() // 60)
+        raise HttpError(429, f"Too many wrong tries; this account opens again in {minutes} min.")
     if user is None:
         raise HttpError(403, "User name and password do not belong together.")
     login(request, user)
@@ -94,16 +103,23 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
 @router.delete("/session", auth=None, response=Session)
 def sign_out(request: HttpRequest) -> Session:
     """Sign out."""
+    from_our_page(request)
     logout(request)
     return _session(request)
 
 
-@router.post("/accounts", auth=None, response={200: Session, 403: Problem, 422: Problem})
+@router.post(
+    "/accounts",
+    auth=None,
+    response={200: Session, 403: Problem, 422: Problem, 429: Problem},
+    throttle=[PerAddress("10/h")],
+)
 def sign_up(request: HttpRequest, payload: Credentials) -> Session:
     """Make an account and sign in, where the server allows it."""
+    from_our_page(request)
     if not CONFIG.open_sign_up:
         raise HttpError(403, "New accounts are made by whoever runs this server.")
-    user = User(username=payload.username)
+    user = User(username=names.check(payload.username))
     _checked(payload.password, user, "password")
     user.set_password(payload.password)
     try:
@@ -115,7 +131,11 @@ def sign_up(request: HttpRequest, payload: Credentials) -> Session:
     return _session(request)
 
 
-@router.post("/password", response={200: Session, 422: Problem})
+@router.post(
+    "/password",
+    response={200: Session, 422: Problem, 429: Problem},
+    throttle=[PerPerson("10/m")],
+)
 def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     """Change one's own password; other devices are signed out."""
     user = request.user

@@ -33,7 +33,7 @@ from .fields import (
     SketchEdit,
     SketchFields,
 )
-from .models import Annotation, Sketch
+from .models import FOLDER, Annotation, Sketch
 from .reports import report_of
 
 router = Router(tags=["sketches"])
@@ -155,11 +155,13 @@ def _read(data: bytes) -> Picture:
 
 def _saved(picture: Picture) -> dict[str, Any]:
     """Write the two files and give back what is stored of them; ours by name, not the sender's."""
-    stem = f"sketches/{uuid.uuid4().hex}"
-    names = {
-        "picture": default_storage.save(stem + picture.suffix, ContentFile(picture.data)),
-        "thumb": default_storage.save(stem + "-small.jpg", ContentFile(picture.thumb)),
-    }
+    stem = f"{FOLDER}/{uuid.uuid4().hex}"
+    names = {"picture": default_storage.save(stem + picture.suffix, ContentFile(picture.data))}
+    try:
+        names["thumb"] = default_storage.save(stem + "-small.jpg", ContentFile(picture.thumb))
+    except OSError:
+        default_storage.delete(names["picture"])
+        raise
     return {**names, "width_px": picture.width_px, "height_px": picture.height_px}
 
 

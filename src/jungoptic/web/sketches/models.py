@@ -9,6 +9,9 @@ from ..productions.models import Production
 from ..records import Record, within
 from .fields import AnnotationFields, SketchFields
 
+#: Where the files of pictures lie.
+FOLDER = "sketches"
+
 
 class Sketch(Record):
     """A drawing, a scout still, or the Frame as it was planned. The stored picture is ours: turned

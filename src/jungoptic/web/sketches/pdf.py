@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import logging
 from typing import Any
 
 from django.core.files.storage import default_storage
@@ -16,6 +17,8 @@ from ..paper import pdf
 from ..plans.models import Shot
 from .models import Annotation, Sketch
 from .reports import report_of
+
+log = logging.getLogger(__name__)
 
 #: Room for the picture on the page: wide with a margin of notes beside it, wider without, tall.
 WIDEST_MM, WIDEST_CLEAN_MM, TALLEST_MM = 195.0, 265.0, 155.0
@@ -67,10 +70,15 @@ def boards_pdf(shot: Shot, with_marks: bool) -> bytes:
 
 
 def picture_address(sketch: Sketch, thumb: bool = False) -> str:
-    """The picture inside the document, as a data address."""
+    """The picture inside the document, as a data address; "" when its file is missing."""
     name = sketch.thumb.name if thumb else sketch.picture.name
-    with default_storage.open(name, "rb") as file:
-        data = base64.b64encode(file.read()).decode("ascii")
+    try:
+        with default_storage.open(name, "rb") as file:
+            data = base64.b64encode(file.read()).decode("ascii")
+    except OSError:
+        # The rest of the paper is worth having all the same.
+        log.warning("picture missing: %s", name)
+        return ""
     kind = "png" if name.endswith(".png") else "jpeg"
     return f"data:image/{kind};base64,{data}"
 

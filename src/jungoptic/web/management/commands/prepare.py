@@ -24,6 +24,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run it."""
         call_command("migrate", interactive=False, verbosity=0)
+        call_command("createcachetable", verbosity=0)
         if options["demo"]:
             load()
         if options["static"]:

@@ -1,0 +1,42 @@
+"""Files on disk, whole or not at all."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from django.core.files.storage import FileSystemStorage
+
+
+class WholeFiles(FileSystemStorage):
+    """Writes under a name of its own first, has it on the disk, and only then gives it its real
+    name: a full disk or a crash leaves no half file that something refers to."""
+
+    #: What is not finished is called so; `sketches.tasks` sweeps it away.
+    UNFINISHED = ".part-"
+
+    def _save(self, name: str, content: Any) -> str:
+        target = Path(self.path(name))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        handle, part = tempfile.mkstemp(prefix=self.UNFINISHED, dir=target.parent)
+        try:
+            with os.fdopen(handle, "wb") as file:
+                for chunk in content.chunks():
+                    file.write(chunk)
+                file.flush()
+                os.fsync(file.fileno())
+            os.chmod(part, 0o644)
+            # Fails where the name is taken, which renaming would overwrite.
+            os.link(part, target)
+        finally:
+            with contextlib.suppress(FileNotFoundError):
+                os.unlink(part)
+        folder = os.open(target.parent, os.O_RDONLY)
+        try:
+            os.fsync(folder)
+        finally:
+            os.close(folder)
+        return name
