@@ -18,7 +18,7 @@ import socket
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -195,12 +195,27 @@ class Cluster:
                 "--locale=C.UTF-8",
             )
 
-    def _launch(self) -> None:
+    def alive(self) -> bool:
+        """Whether the server of our folder runs, looked at without asking it anything."""
+        try:
+            pid = int((self.data / "postmaster.pid").read_text().splitlines()[0])
+            command = Path(f"/proc/{pid}/cmdline").read_bytes()
+        except (OSError, ValueError, IndexError):
+            return False
+        return str(self.data).encode() in command
+
+    def revive(self, port: int) -> None:
+        """Start the server again on the port that it had; raises `Trouble`."""
+        with self._locked():
+            if self._running_port() is None:
+                self._launch((port,))
+
+    def _launch(self, ports: Iterable[int] = PORTS) -> None:
         options = ["-h 127.0.0.1", "-c unix_socket_directories=''"]
         if not self.durable:
             options += ["-c fsync=off", "-c full_page_writes=off", "-c synchronous_commit=off"]
         last: Trouble | None = None
-        for port in PORTS:
+        for port in ports:
             with socket.socket() as probe:
                 if probe.connect_ex(("127.0.0.1", port)) == 0:
                     continue

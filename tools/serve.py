@@ -6,6 +6,7 @@ python tools/serve.py dev    Django's and Vite's development servers, reloading 
 
 from __future__ import annotations
 
+import contextlib
 import ctypes
 import errno
 import os
@@ -16,6 +17,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from dataclasses import dataclass
 from pathlib import Path
 
 from cluster import LOCAL, ROOT, Cluster, Trouble
@@ -55,16 +57,42 @@ def _die_with_parent() -> None:
     ctypes.CDLL(None).prctl(1, signal.SIGTERM)
 
 
+#: Seconds before a child that ended is started again: the first time, and at most. One that has
+#: lived longer than `STEADY_S` starts the count anew.
+FIRST_PAUSE_S, LONGEST_PAUSE_S, STEADY_S = 0.5, 30.0, 60.0
+
+
+@dataclass
+class Member:
+    """A process that is kept alive: how it is started, and how often it has ended of late."""
+
+    name: str
+    command: tuple[str, ...]
+    cwd: Path
+    keep: tuple[int, ...]
+    child: subprocess.Popen[bytes]
+    since: float
+    falls: int = 0
+    #: When it may be started again; None while it runs.
+    due: float | None = None
+
+
 class Family:
-    """The processes started here, stopped in reverse order."""
+    """The processes started here, kept alive until they are stopped in reverse order."""
 
     def __init__(self, env: dict[str, str]) -> None:
         self.env = env
-        self.members: list[tuple[str, subprocess.Popen[bytes]]] = []
+        self.members: list[Member] = []
 
     def start(self, name: str, *command: str, cwd: Path = ROOT, keep: tuple[int, ...] = ()) -> None:
         """Start a child in a session of its own, so that Ctrl-C reaches only the launcher."""
-        child = subprocess.Popen(
+        child = self._spawn(command, cwd, keep)
+        self.members.append(Member(name, command, cwd, keep, child, time.monotonic()))
+
+    def _spawn(
+        self, command: tuple[str, ...], cwd: Path, keep: tuple[int, ...]
+    ) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(
             command,
             cwd=cwd,
             env=self.env,
@@ -73,23 +101,42 @@ class Family:
             pass_fds=keep,
             preexec_fn=_die_with_parent,
         )
-        self.members.append((name, child))
 
     def first_dead(self) -> str | None:
         """The name of a child that has ended, if any."""
-        return next((name for name, child in self.members if child.poll() is not None), None)
+        return next((m.name for m in self.members if m.child.poll() is not None), None)
+
+    def tend(self, now: float | None = None) -> None:
+        """Start again what has ended, later each time: one that falls takes nobody along."""
+        now = time.monotonic() if now is None else now
+        for member in self.members:
+            if member.due is None and member.child.poll() is not None:
+                member.falls = 1 if now - member.since > STEADY_S else member.falls + 1
+                pause = min(FIRST_PAUSE_S * 2 ** (member.falls - 1), LONGEST_PAUSE_S)
+                member.due = now + pause
+                say(f"The {member.name} has stopped; it is started again in {pause:g} s.")
+            if member.due is not None and now >= member.due:
+                # What it had started itself still holds its port, or its work.
+                _end(member.child.pid, signal.SIGKILL)
+                member.child = self._spawn(member.command, member.cwd, member.keep)
+                member.since, member.due = now, None
 
     def stop(self) -> None:
         """Ask each to end, with whatever it has started itself, then insist."""
-        for _, child in reversed(self.members):
-            if child.poll() is None:
-                os.killpg(child.pid, signal.SIGTERM)
-        for _, child in reversed(self.members):
+        for member in reversed(self.members):
+            _end(member.child.pid, signal.SIGTERM)
+        for member in reversed(self.members):
             try:
-                child.wait(timeout=10)
+                member.child.wait(timeout=10)
             except subprocess.TimeoutExpired:
-                os.killpg(child.pid, signal.SIGKILL)
-                child.wait()
+                _end(member.child.pid, signal.SIGKILL)
+                member.child.wait()
+
+
+def _end(group: int, how: signal.Signals) -> None:
+    """A signal to a child and all that it has started, if any of it is left."""
+    with contextlib.suppress(ProcessLookupError):
+        os.killpg(group, how)
 
 
 def django(env: dict[str, str], *arguments: str) -> None:
@@ -121,12 +168,38 @@ def wait_until_answering(address: str, family: Family, seconds: float = 180.0) -
 
 def web_server(door: int) -> tuple[str, ...]:
     """The command that serves the built application on an open socket."""
-    workers = os.environ.get("JUNGOPTIC_WEB_WORKERS", "2")
     return (
         *(PYTHON, "-m", "gunicorn", "jungoptic.web.wsgi", "-b", f"fd://{door}"),
-        *("-w", workers, "-k", "gthread", "--threads", "4", "--no-control-socket"),
-        *("--log-level", "warning", "--worker-tmp-dir", "/dev/shm"),
+        *("-c", "python:jungoptic.web.gunicorn_conf", "--no-control-socket"),
     )
+
+
+class Watch:
+    """Keeps the database alive, on the port that everybody knows."""
+
+    EVERY_S = 2.0
+
+    def __init__(self, cluster: Cluster, port: int) -> None:
+        self.cluster, self.port = cluster, port
+        self.next, self.falls = 0.0, 0
+
+    def look(self, now: float | None = None) -> None:
+        """Start the database again where it has ended, later each time."""
+        now = time.monotonic() if now is None else now
+        if now < self.next:
+            return
+        self.next = now + self.EVERY_S
+        if self.cluster.alive():
+            self.falls = 0
+            return
+        say("The database has stopped; it is started again.")
+        try:
+            self.cluster.revive(self.port)
+        except Trouble as trouble:
+            self.falls += 1
+            pause = min(FIRST_PAUSE_S * 2**self.falls, LONGEST_PAUSE_S)
+            self.next = now + pause
+            say(f"{trouble}\nTrying again in {pause:g} s.")
 
 
 def run(kind: str, port: int) -> int:
@@ -157,8 +230,8 @@ def run(kind: str, port: int) -> int:
         say("Preparing tables and demo data ...")
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":
+            # The port stays ours: whoever calls while the server is started again, waits.
             family.start("web server", *web_server(door.fileno()), keep=(door.fileno(),))
-            door.close()
         else:
             own_node = LOCAL / "node" / "bin"
             npx = shutil.which("npx", path=f"{own_node}:{os.environ['PATH']}") or "npx"
@@ -177,10 +250,11 @@ def run(kind: str, port: int) -> int:
         say("  Sign in as       supervisor   with   heron-at-the-lock")
         say("  Stop with        Ctrl-C")
         say("")
+        watch = Watch(cluster, reach.port)
         while True:
             time.sleep(0.5)
-            if (name := family.first_dead()) is not None:
-                raise Trouble(f"The {name} has stopped, so everything stops.")
+            watch.look()
+            family.tend()
     finally:
         say("Stopping ...")
         family.stop()

@@ -1,0 +1,22 @@
+"""How gunicorn serves the application: the same for the demo and for a real server."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import signal
+from typing import Any
+
+workers = int(os.environ.get("JUNGOPTIC_WEB_WORKERS", "2"))
+worker_class = "gthread"
+threads = 4
+loglevel = "warning"
+worker_tmp_dir = "/dev/shm"
+# A worker is made anew now and then: whatever memory it has gathered goes with it.
+max_requests = 5000
+max_requests_jitter = 1000
+
+
+def post_fork(server: Any, worker: Any) -> None:
+    """A master that was killed leaves no worker behind on its port (Linux)."""
+    ctypes.CDLL(None).prctl(1, signal.SIGTERM)
