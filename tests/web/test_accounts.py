@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 from django.test import Client
 
-from jungoptic.web.accounts import guard
+from jungoptic.web import callers
 from jungoptic.web.config import Config
 from tests.conftest import PASSWORD, Api, make_person
 
@@ -111,9 +111,9 @@ class TestGuessing:
         ],
     )
     def test_only_our_own_proxies_are_believed(self, rf, monkeypatch, proxies, told, want):
-        monkeypatch.setattr(guard, "CONFIG", replace(guard.CONFIG, trusted_proxies=proxies))
+        monkeypatch.setattr(callers, "CONFIG", replace(callers.CONFIG, trusted_proxies=proxies))
         request = rf.get("/", REMOTE_ADDR="10.0.0.1", HTTP_X_FORWARDED_FOR=told)
-        assert guard.address_of(request) == want
+        assert callers.address_of(request) == want
 
 
 class TestOurOwnPage:

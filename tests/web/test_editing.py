@@ -15,8 +15,8 @@ import urllib.request
 import pytest
 from django.db import connection
 
+from jungoptic.web.journal.models import Entry
 from jungoptic.web.plans.models import Plate, StandIn
-from jungoptic.web.productions.models import JournalEntry
 from tests.conftest import Api, make_person, make_stage, new_id
 
 
@@ -46,14 +46,14 @@ class TestRevisions:
 
     def test_every_edit_is_written_down(self, stage):
         stage.api.patch(f"{stage.path}/plates/{stage.plate.pk}", {"revision": 1, "iso": 400})
-        entry = JournalEntry.objects.first()
+        entry = Entry.objects.first()
         assert entry is not None
-        assert (entry.action, entry.user) == ("edited", stage.owner)
+        assert (entry.action, entry.who) == ("edited", stage.owner.username)
         assert (entry.before, entry.after) == ({"iso": 800.0}, {"iso": 400.0})
 
     def test_removal_keeps_what_it_was(self, stage):
         stage.api.delete(f"{stage.path}/stand-ins/{stage.stand_in.pk}")
-        entry = JournalEntry.objects.first()
+        entry = Entry.objects.first()
         assert entry is not None
         assert entry.before["y_m"] == 20
 

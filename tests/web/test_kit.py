@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from jungoptic.web.journal.models import Entry
 from jungoptic.web.kit.models import Body, Lens, Mode
 from jungoptic.web.plans.bridge import load, plan_json
-from jungoptic.web.productions.models import JournalEntry
 from tests.conftest import new_id
 
 from .test_permissions import BODY, LENS, MODE
@@ -48,7 +48,7 @@ def test_a_removed_lens_leaves_its_plates_asking(stage):
     assert answer.status_code == 204
     whole = stage.api.get(f"{stage.path}/shots/{stage.shot.pk}").json()
     assert whole["plates"][0]["lens_id"] is None
-    assert JournalEntry.objects.filter(kind="lens", action="removed").exists()
+    assert Entry.objects.filter(kind="lens", action="removed").exists()
 
 
 def test_removing_twice_is_no_error(stage):

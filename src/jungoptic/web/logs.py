@@ -11,6 +11,8 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 
+from . import callers
+
 Handler = Callable[[HttpRequest], HttpResponse]
 
 #: A calculation that takes longer is worth a look, seconds.
@@ -39,6 +41,7 @@ def written_down(get_response: Handler) -> Handler:
 
     def handle(request: HttpRequest) -> HttpResponse:
         token = _request.set(uuid.uuid4().hex[:12])
+        address = callers.begin(request)
         began = time.perf_counter()
         try:
             response = get_response(request)
@@ -46,6 +49,7 @@ def written_down(get_response: Handler) -> Handler:
             _tell(request, response.status_code, time.perf_counter() - began)
             return response
         finally:
+            callers.end(address)
             _request.reset(token)
 
     return handle

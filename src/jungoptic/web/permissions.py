@@ -9,6 +9,7 @@ from typing import Any
 from django.http import Http404
 from ninja.errors import HttpError
 
+from .journal import writing as journal
 from .productions.models import Membership, Production, Role
 
 
@@ -45,8 +46,13 @@ def enter(request: Any, production_id: uuid.UUID, verb: Verb) -> Production:
         .first()
     )
     if membership is None:
+        journal.write(request.user, production_id, "production", production_id, "refused")
         raise Http404("There is no such production, or you do not belong to it.")
     if not may(membership.role, verb):
+        told = {"role": membership.role, "wanted": str(verb), "path": request.path[:200]}
+        journal.write(
+            request.user, production_id, "production", production_id, "refused", after=told
+        )
         raise HttpError(
             403, f"As {membership.role} you may not do this; ask an owner of the production."
         )

@@ -14,7 +14,8 @@ from typing import Any, TypeVar
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models, transaction
 
-from .productions.models import JournalEntry, Production
+from .journal import writing as journal
+from .productions.models import Production
 from .records import Record, Refused, Stale, values_of
 
 R = TypeVar("R", bound=Record)
@@ -32,14 +33,7 @@ def writing(production: Production) -> Iterator[None]:
 
 def write_down(user: Any, production: Any, record: Record, action: str, **what: Any) -> None:
     """Enter in the journal who did what to which record."""
-    JournalEntry.objects.create(
-        production=production,
-        user=user,
-        kind=record._meta.model_name or "",
-        record_id=record.pk,
-        action=action,
-        **what,
-    )
+    journal.write(user, production.pk, record._meta.model_name or "", record.pk, action, **what)
 
 
 def made_before(production: Any, model: type[R], record_id: uuid.UUID | None) -> R | None:

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "procrastinate.contrib.django",
     "axes",
     "jungoptic.web",
+    "jungoptic.web.journal",
     "jungoptic.web.accounts",
     "jungoptic.web.productions",
     "jungoptic.web.kit",
@@ -106,7 +107,7 @@ AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = datetime.timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = ["username"]
 AXES_RESET_ON_SUCCESS = True
-AXES_CLIENT_IP_CALLABLE = "jungoptic.web.accounts.guard.address_of"
+AXES_CLIENT_IP_CALLABLE = "jungoptic.web.callers.address_of"
 AXES_USERNAME_CALLABLE = "jungoptic.web.accounts.guard.account_of"
 AXES_VERBOSE = False
 # Trying on while it is closed keeps nobody out for longer.

@@ -17,6 +17,7 @@ from django.utils import timezone
 
 from . import saving
 from .documents import STEP
+from .journal import writing as journal
 from .records import Record, Refused, plain, values_of
 
 #: What a step may touch, by the name used in its operations.
@@ -90,22 +91,15 @@ class Recorder:
         for record in made:
             record.rules()
         type(made[0])._default_manager.bulk_create(made)
-        journal = apps.get_model("productions.JournalEntry")
         entries = []
         for record in made:
             after = values(record)
             self._note("make", record, after=after)
+            kind = record._meta.model_name or ""
             entries.append(
-                journal(
-                    production=self.production,
-                    user=self.user,
-                    kind=record._meta.model_name,
-                    record_id=record.pk,
-                    action="made",
-                    after=after,
-                )
+                journal.entry(self.user, self.production.pk, kind, record.pk, "made", after=after)
             )
-        journal.objects.bulk_create(entries)
+        journal.write_many(entries)
 
     def change(self, record: Record, **fields: Any) -> None:
         """Change fields of a record; those that are the same already are left alone.
@@ -163,7 +157,7 @@ def ops_of(step: Any) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def undo(step: Any) -> None:
+def undo(step: Any, user: Any = None) -> None:
     """Take a step back. Raises `Refused` when something in it was changed or used since."""
     ops = ops_of(step)
     for op in reversed(ops):
@@ -175,10 +169,11 @@ def undo(step: Any) -> None:
             _show(op["id"], True)
     step.undone, step.ops = True, STEP.stamped({"ops": ops})
     step.save()
+    _told(step, user, "undone")
 
 
 @transaction.atomic
-def redo(step: Any) -> None:
+def redo(step: Any, user: Any = None) -> None:
     """Do an undone step again. Raises `Refused` when something in it was changed since."""
     for op in ops_of(step):
         if op["op"] == "make":
@@ -189,6 +184,13 @@ def redo(step: Any) -> None:
             _show(op["id"], False)
     step.undone = False
     step.save()
+    _told(step, user, "redone")
+
+
+def _told(step: Any, user: Any, action: str) -> None:
+    touched = [{"op": op["op"], "model": op["model"], "id": op["id"]} for op in ops_of(step)]
+    told = {"label": step.label, "touched": touched}
+    journal.write(user or step.user, step.production_id, "step", step.pk, action, after=told)
 
 
 def _show(pk: str, shown: bool) -> None:

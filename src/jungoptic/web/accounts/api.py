@@ -16,6 +16,7 @@ from ninja.errors import HttpError
 from pydantic import Field
 
 from ..config import CONFIG
+from ..journal import writing as journal
 from ..records import Refused
 from ..schemas import Fields, Problem
 from . import names
@@ -91,12 +92,16 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
     name = names.key(payload.username)
     known = User.objects.filter(name_key=name).values_list("username", flat=True).first()
     user = authenticate(request, username=known or name, password=payload.password)
+    if user is None:
+        tried = User.objects.filter(name_key=name).first()
+        journal.write(tried, None, "account", tried and tried.pk, "wrong password")
     if getattr(request, "axes_locked_out", False):
         minutes = int(settings.AXES_COOLOFF_TIME.total_seconds() // 60)
         raise HttpError(429, f"Too many wrong tries; this account opens again in {minutes} min.")
     if user is None:
         raise HttpError(403, "User name and password do not belong together.")
     login(request, user)
+    journal.write(user, None, "account", user.pk, "signed in")
     return _session(request)
 
 
@@ -104,6 +109,8 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
 def sign_out(request: HttpRequest) -> Session:
     """Sign out."""
     from_our_page(request)
+    if request.user.is_authenticated:
+        journal.write(request.user, None, "account", request.user.pk, "signed out")
     logout(request)
     return _session(request)
 
@@ -128,6 +135,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> Session:
     except IntegrityError as error:
         raise Refused("username", "This user name is taken.") from error
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    journal.write(user, None, "account", user.pk, "signed up")
     return _session(request)
 
 
@@ -141,9 +149,11 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     user = request.user
     assert isinstance(user, User)
     if not user.check_password(payload.old):
+        journal.write(user, None, "account", user.pk, "wrong password")
         raise Refused("old", "This is not your present password.")
     _checked(payload.new, user, "new")
     user.set_password(payload.new)
     user.save(update_fields=["password"])
     update_session_auth_hash(request, user)
+    journal.write(user, None, "account", user.pk, "new password")
     return _session(request)

@@ -11,7 +11,7 @@ from ninja.errors import HttpError
 from ninja.throttling import AnonRateThrottle, UserRateThrottle
 from ninja.utils import check_csrf
 
-from ..config import CONFIG
+from ..callers import address_of
 from . import names
 
 #: Words of the product that everybody would try first.
@@ -32,17 +32,6 @@ class PerPerson(UserRateThrottle):
     """So many tries of somebody who is signed in."""
 
     cache = caches["shared"]
-
-
-def address_of(request: HttpRequest) -> str:
-    """Where a request comes from. What a client says of itself does not count: behind
-    `JUNGOPTIC_TRUSTED_PROXIES` proxies it is the address that the outermost of them wrote down."""
-    direct = str(request.META.get("REMOTE_ADDR", ""))
-    if CONFIG.trusted_proxies == 0:
-        return direct
-    told = str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")
-    hops = [hop.strip() for hop in told if hop.strip()]
-    return hops[-CONFIG.trusted_proxies] if len(hops) >= CONFIG.trusted_proxies else direct
 
 
 def account_of(request: HttpRequest, credentials: dict[str, Any] | None = None) -> str:

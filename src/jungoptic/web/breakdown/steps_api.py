@@ -83,5 +83,5 @@ def _turn(request: HttpRequest, production_id: uuid.UUID, pk: int, way: Any, und
         step = mine.select_for_update(of=("self",)).get(pk=pk)
         if step.undone is not undone:
             raise Refused("step", "This step has been taken back or done again already.")
-        way(step)
+        way(step, request.user)
     return steps_out(request.user, production)

@@ -1,4 +1,4 @@
-"""Productions, who belongs to them, and the journal of every edit."""
+"""Productions, and who belongs to them."""
 
 from __future__ import annotations
 
@@ -64,23 +64,3 @@ class Membership(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user} in {self.production} ({self.role})"
-
-
-class JournalEntry(models.Model):
-    """One thing that was made, edited or removed, by whom and when, with the values."""
-
-    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="journal")
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    at = models.DateTimeField(auto_now_add=True)
-    kind = models.CharField(max_length=40)
-    record_id = models.UUIDField()
-    action = models.CharField(max_length=10)
-    before = models.JSONField(null=True)
-    after = models.JSONField(null=True)
-
-    class Meta:
-        ordering = ["-id"]
-        indexes = [models.Index(fields=["production", "-id"])]
-
-    def __str__(self) -> str:
-        return f"{self.kind} {self.action}"

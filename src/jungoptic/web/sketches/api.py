@@ -234,6 +234,7 @@ def redraw_sketch(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
         sketch.revision += 1
         sketch.save()
         _forget(*old)
+        saving.write_down(request.user, production, sketch, "redrawn", before={"picture": old[0]})
     return sketch_out(sketch)
 
 
