@@ -6,7 +6,6 @@ throw-away copy of the demo, signed in as its owner.
 
 from __future__ import annotations
 
-import os
 import subprocess
 import sys
 

@@ -25,7 +25,8 @@ migrations() {
 }
 check "ruff" ruff check .
 check "ruff format" ruff format --check .
-check "mypy" mypy
+# Its Django plugin loads the settings.
+check "mypy" env JUNGOPTIC_DEBUG=1 mypy
 check "import-linter" lint-imports
 if [ "$what" = all ]; then check "migrations" migrations; fi
 check "svelte-check" in_frontend npm run -s check

@@ -13,6 +13,8 @@ from typing import Any, Literal, Union, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from jungoptic.web.schemas import OneOf, Within
+
 #: Fields whose free text would mean nothing.
 TEXTS = {
     "time_zone": ("UTC", "Europe/London", "nowhere"),
@@ -57,9 +59,8 @@ POINTS_TO = {
 
 
 def bounds(info: FieldInfo) -> tuple[float | None, float | None]:
-    low = next((m.ge for m in info.metadata if hasattr(m, "ge")), None)
-    high = next((m.le for m in info.metadata if hasattr(m, "le")), None)
-    return low, high
+    found = next((m for m in info.metadata if isinstance(m, Within)), None)
+    return (None, None) if found is None else (found.low, found.high)
 
 
 def any_number(rng: random.Random, low: float, high: float, begins: float | None) -> float:
@@ -92,6 +93,9 @@ def of_type(ids: Ids, name: str, kind: Any, info: FieldInfo, begins: Any) -> Any
     if hasattr(kind, "__metadata__"):
         held = FieldInfo.from_annotation(kind)
         return of_type(ids, name, held.annotation, held, begins)
+    words = next((m.words for m in info.metadata if isinstance(m, OneOf)), None)
+    if words is not None:
+        return rng.choice(words)
     if get_origin(kind) is Literal:
         return rng.choice(get_args(kind))
     if get_origin(kind) is list:

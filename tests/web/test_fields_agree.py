@@ -16,10 +16,11 @@ from pydantic.fields import FieldInfo
 
 from jungoptic.core import plan as core
 from jungoptic.core.plan.standins import StandIn as CoreStandIn
-from jungoptic.web.kit import api as kit_api
+from jungoptic.web.kit import fields as kit_api
 from jungoptic.web.kit import models as kit
 from jungoptic.web.plans import fields as plan_fields
 from jungoptic.web.plans import models as plans
+from jungoptic.web.schemas import Within
 
 #: What every saved thing carries beside its fields, and what says where it belongs.
 OF_THE_RECORD = {"id", "revision", "created_at", "updated_at"}
@@ -138,10 +139,9 @@ def test_every_number_has_bounds_that_fit_its_column(kind):
             number, held = inner[0].__origin__, FieldInfo.from_annotation(inner[0])
         if number is None:
             continue
-        low = next((m.ge for m in held.metadata if hasattr(m, "ge")), None)
-        high = next((m.le for m in held.metadata if hasattr(m, "le")), None)
-        assert low is not None, name
-        assert high is not None, name
+        within = next((m for m in held.metadata if isinstance(m, Within)), None)
+        assert within is not None, name
+        low, high = within.low, within.high
         assert math.isfinite(high - low), name
         column = stored(kind)[name]
         if isinstance(column, models.PositiveSmallIntegerField):

@@ -45,10 +45,10 @@ def change(
     rows: Callable[[Production], models.QuerySet[saving.R]],
     pk: uuid.UUID,
     payload: Any,
-    out: Callable[[saving.R], Any],
+    out: Callable[[Any], Any],
     prepare: Checked | None = None,
     verb: Verb = Verb.PLAN,
-) -> Status:
+) -> Status[Any]:
     """Edit a record among `rows`; a stale revision answers 409 with what is stored."""
     production = enter(request, production_id, verb)
     changes = changes_in(payload)
@@ -71,7 +71,7 @@ def drop(
     rows: Callable[[Production], models.QuerySet[Any]],
     pk: uuid.UUID,
     verb: Verb = Verb.PLAN,
-) -> Status:
+) -> Status[Any]:
     """Remove a record among `rows`."""
     production = enter(request, production_id, verb)
     saving.remove(request.user, production, rows(production), pk)

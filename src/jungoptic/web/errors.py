@@ -63,7 +63,7 @@ def sentence_of(error: dict[str, Any]) -> str:
         return f"must be {context.get('max_length')} characters or fewer"
     if kind in {"literal_error", "enum"}:
         return f"must be one of {context.get('expected')}"
-    return WORDS.get(kind, error.get("msg", "is not valid"))
+    return WORDS.get(kind) or str(error.get("msg", "is not valid"))
 
 
 def _place(location: tuple[Any, ...]) -> str:

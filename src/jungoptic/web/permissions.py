@@ -9,6 +9,7 @@ from typing import Any
 from django.http import Http404
 from ninja.errors import HttpError
 
+from .accounts.models import User
 from .journal import writing as journal
 from .productions.models import Membership, Production, Role
 
@@ -27,6 +28,13 @@ ALLOWED: dict[str, frozenset[Verb]] = {
     Role.CREW: frozenset({Verb.VIEW, Verb.FILM, Verb.PLAN}),
     Role.VIEWER: frozenset({Verb.VIEW}),
 }
+
+
+def signed_in(request: Any) -> User:
+    """Whoever is signed in; every endpoint that asks has made sure that somebody is."""
+    user = request.user
+    assert isinstance(user, User)
+    return user
 
 
 def may(role: str | None, verb: Verb) -> bool:

@@ -74,7 +74,12 @@ def _made(
 
 
 def edit(
-    user: Any, production: Any, queryset: models.QuerySet[R], pk: Any, revision: int, changes: dict
+    user: Any,
+    production: Any,
+    queryset: models.QuerySet[R],
+    pk: Any,
+    revision: int,
+    changes: dict[str, Any],
 ) -> R:
     """Change the named fields if `revision` is still the stored one; raise `Stale` if not.
 
@@ -85,7 +90,12 @@ def edit(
 
 
 def _edited(
-    user: Any, production: Any, queryset: models.QuerySet[R], pk: Any, revision: int, changes: dict
+    user: Any,
+    production: Any,
+    queryset: models.QuerySet[R],
+    pk: Any,
+    revision: int,
+    changes: dict[str, Any],
 ) -> R:
     # Only the record's own row is locked: joined tables may be nullable and need no lock.
     record = queryset.select_for_update(of=("self",)).get(pk=pk)

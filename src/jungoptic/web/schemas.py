@@ -7,19 +7,37 @@ of the finger or nonsense, and the message names the field.
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Annotated, Any, get_args, get_origin
 
+from annotated_types import Ge, GroupedMetadata, Le
 from pydantic import BaseModel, ConfigDict, Field, create_model
+from pydantic_core import CoreSchema, core_schema
 
 
-def number(low: float, high: float) -> Any:
-    """A finite number from `low` to `high`, both included."""
-    return Annotated[float, Field(ge=low, le=high, allow_inf_nan=False)]
+@dataclass(frozen=True)
+class Within(GroupedMetadata):
+    """A number from `low` to `high`, both included: `Annotated[float, Within(0, 10)]`."""
+
+    low: float
+    high: float
+
+    def __iter__(self) -> Iterator[object]:
+        """The same in the terms that pydantic knows."""
+        yield Ge(self.low)
+        yield Le(self.high)
 
 
-def whole(low: int, high: int) -> Any:
-    """A whole number from `low` to `high`, both included."""
-    return Annotated[int, Field(ge=low, le=high)]
+@dataclass(frozen=True)
+class OneOf:
+    """A word out of a table that lives elsewhere: `Annotated[str, OneOf(tuple(TABLE))]`."""
+
+    words: tuple[str, ...]
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> CoreSchema:
+        """As a literal of these words, in checks and in the API's description alike."""
+        return core_schema.literal_schema(list(self.words))
 
 
 #: Places in an order lie within this, either way.
@@ -42,7 +60,7 @@ class Fields(BaseModel):
     Plain pydantic, not ninja's schema: only JSON is read, and that is several times faster.
     """
 
-    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
 
 
 class Out(BaseModel):
@@ -107,23 +125,20 @@ class HoursRange(Out):
 
 
 def bounds_of(fields: type[BaseModel]) -> dict[str, tuple[float, float]]:
-    """The lowest and highest value of every number in a schema, by field."""
+    """The lowest and highest value of every number in a schema, by field; those that may also be
+    null included."""
     found = {}
     for name, info in fields.model_fields.items():
         low = high = None
         for one in [*info.metadata, *_nested(info.annotation)]:
-            low = getattr(one, "ge", low)
-            high = getattr(one, "le", high)
+            low = getattr(one, "ge", getattr(one, "low", low))
+            high = getattr(one, "le", getattr(one, "high", high))
         if low is not None and high is not None:
             found[name] = (float(low), float(high))
     return found
 
 
 def _nested(annotation: Any) -> list[Any]:
-    """What is said of a number that may also be null."""
-    found: list[Any] = []
-    for part in get_args(annotation):
-        if get_origin(part) is Annotated:
-            told = get_args(part)[1:]
-            found += [m for one in told for m in (getattr(one, "metadata", None) or [one])]
-    return found
+    """What is said of the parts of a union."""
+    parts = [part for part in get_args(annotation) if get_origin(part) is Annotated]
+    return [one for part in parts for one in get_args(part)[1:]]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from typing import Any
 
 from .config import CONFIG
 
@@ -80,7 +81,7 @@ CACHES = {
 }
 
 AUTH_USER_MODEL = "accounts.User"
-AUTH_PASSWORD_VALIDATORS = [
+AUTH_PASSWORD_VALIDATORS: list[dict[str, Any]] = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in (
         "UserAttributeSimilarityValidator",
@@ -146,7 +147,7 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
 # otherwise pull the files from under it, and a test must never see an older collection.
 WHITENOISE_USE_FINDERS = not CONFIG.collected_static
 MEDIA_ROOT = CONFIG.data_dir / "media"
-STORAGES = {
+STORAGES: dict[str, Any] = {
     "default": {"BACKEND": "jungoptic.web.storage.WholeFiles"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }

@@ -16,8 +16,7 @@ from ..breakdown.steps_api import StepOut, StepsOut, step_out, steps_out
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Fields, HoursRange, Out
-from ..schemas import number as bounded
+from ..schemas import Fields, HoursRange, Out, Within
 from ..steps import Recorder
 from . import board
 
@@ -116,14 +115,20 @@ def read_board(request: HttpRequest, production_id: uuid.UUID) -> Any:
     }
 
 
+class Wanted(Fields):
+    """Shots whose verdicts are wanted."""
+
+    shots: Annotated[list[uuid.UUID], Field(min_length=1, max_length=JUDGED_AT_ONCE)]
+
+
 @router.get("/{uuid:production_id}/board/verdicts", response=list[RowVerdict])
 def read_verdicts(
     request: HttpRequest,
     production_id: uuid.UUID,
-    shots: list[uuid.UUID] = Query(..., min_length=1, max_length=JUDGED_AT_ONCE),  # noqa: B008
+    wanted: Query[Wanted],
 ) -> Any:
     """The worst finding of each named shot, computed."""
-    return board.verdicts(enter(request, production_id, Verb.VIEW), shots)
+    return board.verdicts(enter(request, production_id, Verb.VIEW), wanted.shots)
 
 
 Ids = Annotated[list[uuid.UUID], Field(min_length=1, max_length=500)]
@@ -145,7 +150,7 @@ class SplitAt(Fields):
     """A moment of a shot to split it at."""
 
     id: uuid.UUID
-    at_s: bounded(0, 3600)
+    at_s: Annotated[float, Within(0, 3600)]
 
 
 class SetTogether(Chosen):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from django.http import HttpRequest
 from ninja import Router
@@ -17,24 +17,12 @@ from ..plans.api import plates_of, shots_of
 from ..plans.models import Shot
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Conflict, Fields, LongText, Name, Out, ShortText, Stored, edit_of, made_from
+from ..schemas import Conflict, Fields, Out, Stored
+from .fields import ThreadEdit, ThreadFields, ThreadIn
 from .loading import load_breakdown
 from .models import KeptThread, Thread
 
 router = Router(tags=["continuity"])
-
-
-class ThreadFields(Fields):
-    """Something that must recur; `places` and `shot_ids` say where."""
-
-    name: Name
-    kind: Literal["thing", "light", "ground", "costume", "other"] = "thing"
-    note: LongText = ""
-    places: Annotated[list[ShortText], Field(max_length=50)] = []
-    shot_ids: Annotated[list[uuid.UUID], Field(max_length=500)] = []
-
-
-ThreadIn, ThreadEdit = made_from(ThreadFields, "ThreadIn"), edit_of(ThreadFields, "ThreadEdit")
 
 
 class ThreadOut(Stored, ThreadFields):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 import uuid
 from collections import defaultdict
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router
@@ -18,8 +18,7 @@ from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of
 from ..plans.models import Plate, Shot
 from ..records import Refused
-from ..schemas import Fields, HoursRange, Out
-from ..schemas import number as bounded
+from ..schemas import Fields, HoursRange, Out, Within
 from .loading import Loaded, job_of, load_breakdown
 from .models import LoggedHours
 
@@ -235,7 +234,7 @@ class LogIn(Fields):
 
     plate_id: uuid.UUID | None = None
     phase: Literal["set", "post"]
-    hours: bounded(0.01, 10_000) | None
+    hours: Annotated[float, Within(0.01, 10_000)] | None
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/hours", response=ShotHours)

@@ -6,7 +6,7 @@ import uuid
 from collections import defaultdict
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
+from typing import Any, cast
 
 from django.db.models import Count, Prefetch, Q
 
@@ -14,8 +14,9 @@ from jungoptic.core.breakdown import continuity
 from jungoptic.core.breakdown.progress import PlateState
 from jungoptic.core.cards.hazards import cautions_for
 from jungoptic.core.cost import effort, pace
-from jungoptic.core.cost.work import Work
+from jungoptic.core.cost.work import Cut, Work
 from jungoptic.core.plan import Plate as CorePlate
+from jungoptic.core.plan import PlateKind
 from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Finding
 
@@ -62,18 +63,24 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
     return effort.Job(
         id=str(plate.pk),
         name=plate.name,
-        kind=plate.kind,
-        work=Work(plate.cut, plate.shapes, plate.paint_share, plate.tracked, plate.takes_planned),
+        kind=cast(PlateKind, plate.kind),
+        work=Work(
+            cast(Cut, plate.cut),
+            plate.shapes,
+            plate.paint_share,
+            plate.tracked,
+            plate.takes_planned,
+        ),
         seconds=shot.screen_time_s,
         fps=shot.playback_fps,
         lock=plate.lock_group,
         key_every=plate.key_every,
-        keying=plate.keying,
+        keying=cast(effort.Keying, plate.keying),
         hold=plate.hold,
     )
 
 
-def state_of(plate: Plate) -> PlateState:
+def state_of(plate: Any) -> PlateState:
     """How far a plate from `full_shots` is."""
     return PlateState(
         name=plate.name,

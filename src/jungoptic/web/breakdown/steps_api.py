@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from .. import saving, steps
-from ..permissions import Verb, enter
+from ..permissions import Verb, enter, signed_in
 from ..records import Refused
 from ..schemas import Out
 from .models import BoardStep
@@ -78,7 +78,7 @@ def redo_step(request: HttpRequest, production_id: uuid.UUID, pk: int) -> Any:
 
 def _turn(request: HttpRequest, production_id: uuid.UUID, pk: int, way: Any, undone: bool) -> Any:
     production = enter(request, production_id, Verb.PLAN)
-    mine = BoardStep.objects.filter(production=production, user_id=request.user.pk)
+    mine = BoardStep.objects.filter(production=production, user=signed_in(request))
     with saving.writing(production):
         step = mine.select_for_update(of=("self",)).get(pk=pk)
         if step.undone is not undone:

@@ -27,7 +27,7 @@ from ..errors import sentence_of
 from ..plans.bridge import Plan, PlanPlate, core_plate, to_core
 from ..plans.fields import PlateFields
 from ..records import Refused
-from ..schemas import Fields, number
+from ..schemas import Fields, Within
 from .answers import PlateAnswer, ShotAnswer, plate_answer, shot_answer
 
 router = Router(tags=["calculators"])
@@ -53,7 +53,7 @@ class Question(Plan):
 
     remedies: bool = True
     study: bool | None = None
-    at: number(0, 1) = 0.0
+    at: Annotated[float, Within(0, 1)] = 0.0
     selected: uuid.UUID | None = None
     light_map: bool = False
     notation: NotationFields = NotationFields()
@@ -82,9 +82,9 @@ def calculate_shot(request: HttpRequest, payload: Question) -> Any:
 class WishFields(Fields):
     """What counts, 0 (not at all) to 3 (most)."""
 
-    quality: number(0, 3) = 1.0
-    changes: number(0, 3) = 1.0
-    light: number(0, 3) = 1.0
+    quality: Annotated[float, Within(0, 3)] = 1.0
+    changes: Annotated[float, Within(0, 3)] = 1.0
+    light: Annotated[float, Within(0, 3)] = 1.0
     own_only: bool = False
     keep_scale: bool = False
 
@@ -162,7 +162,7 @@ class Compared(PlateQuestion):
     """One plate, and up to three sets of decisions to lay beside one another."""
 
     candidates: Annotated[list[dict[str, Any]], Field(min_length=1, max_length=3)]
-    at: number(0, 1) = 0.0
+    at: Annotated[float, Within(0, 1)] = 0.0
 
 
 def _changed(payload: Compared, changes: dict[str, Any]) -> Plate:

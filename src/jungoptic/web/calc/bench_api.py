@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
@@ -13,6 +14,7 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..records import Refused
+from ..schemas import Within
 from .api import NotationFields
 from .bench_pdf import bench_document
 
@@ -26,7 +28,7 @@ def print_bench(
     pk: uuid.UUID,
     plate: uuid.UUID,
     notation: Query[NotationFields],
-    at: float = Query(0.0, ge=0, le=1),
+    at: Annotated[float, Within(0, 1)] = 0.0,
 ) -> HttpResponse:
     """One plate of the shot on one page of A4."""
     shot = (

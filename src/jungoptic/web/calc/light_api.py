@@ -35,7 +35,7 @@ from ..plans.api import plates_of, shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.fields import CueFields
 from ..records import Refused
-from ..schemas import Fields, number, whole
+from ..schemas import Fields, Within
 from ..tables import csv_response
 from .api import PlateQuestion, case_or_refused
 
@@ -62,10 +62,10 @@ class CueQuestion(Fields):
     """A cue over a shot, and the lamp that plays it: how slowly it follows, how many steps."""
 
     cue: CueFields
-    seconds: number(0.04, 600) = 4.0
-    fps: number(1, 240) = 24.0
-    response_s: number(0, 5) = 0.0
-    steps: whole(1, 65535) = 255
+    seconds: Annotated[float, Within(0.04, 600)] = 4.0
+    fps: Annotated[float, Within(1, 240)] = 24.0
+    response_s: Annotated[float, Within(0, 5)] = 0.0
+    steps: Annotated[int, Within(1, 65535)] = 255
 
 
 class CueAnswer(BaseModel):
@@ -137,11 +137,11 @@ class SkyQuestion(PlateQuestion):
 
     room_id: uuid.UUID | None = None
     date: datetime.date
-    days: whole(1, 400) = 120
-    elevation_deg: number(0.5, 89) | None = None
-    tolerance_deg: number(0.5, 20) = 3.0
-    under_stops: number(0, 6) = 2.0
-    white_k: number(1500, 20_000) = 3400.0
+    days: Annotated[int, Within(1, 400)] = 120
+    elevation_deg: Annotated[float, Within(0.5, 89)] | None = None
+    tolerance_deg: Annotated[float, Within(0.5, 20)] = 3.0
+    under_stops: Annotated[float, Within(0, 6)] = 2.0
+    white_k: Annotated[float, Within(1500, 20_000)] = 3400.0
 
 
 class SkyAnswer(BaseModel):
@@ -231,10 +231,10 @@ def windows_calendar(
     pk: uuid.UUID,
     plate_id: uuid.UUID,
     date: datetime.date,
-    days: int = Query(120, ge=1, le=400),
+    days: Annotated[int, Within(1, 400)] = 120,
     room_id: uuid.UUID | None = None,
-    elevation_deg: float | None = Query(None, ge=0.5, le=89),
-    tolerance_deg: float = Query(3.0, ge=0.5, le=20),
+    elevation_deg: Annotated[float, Within(0.5, 89)] | None = None,
+    tolerance_deg: Annotated[float, Within(0.5, 20)] = 3.0,
 ) -> HttpResponse:
     """The light-match windows of a stored plate, here or elsewhere, as a calendar (RFC 5545)."""
     production = enter(request, production_id, Verb.VIEW)
@@ -287,9 +287,9 @@ def windows_calendar(
 def recording_example(
     request: HttpRequest,
     screen: ScreenColour = "green",
-    bit_depth: int = Query(8, ge=8, le=16),
+    bit_depth: Annotated[int, Within(8, 16)] = 8,
     subsampling: Literal["4:4:4", "4:2:2", "4:2:0"] = "4:2:0",
-    finer: int = Query(1, ge=1, le=2),
+    finer: Annotated[int, Within(1, 2)] = 1,
 ) -> HttpResponse:
     """The project's own picture of hair over a screen as one mode records it, and beside it the
     matte pulled from that."""

@@ -22,7 +22,7 @@ def _id(word: str) -> str:
     return str(uuid.uuid5(_SPACE, word))
 
 
-def _line(*points: tuple[float, float], frame: int = 1) -> dict[str, Any]:
+def _line(*points: tuple[float, ...], frame: int = 1) -> dict[str, Any]:
     return {"frame": frame, "points": [list(p) for p in points]}
 
 

@@ -58,7 +58,8 @@ READING_HEADERS = {
 
 def _shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Shot:
     production = enter(request, production_id, Verb.VIEW)
-    return shots_of(production).select_related("production").get(pk=pk)
+    found: Shot = shots_of(production).select_related("production").get(pk=pk)
+    return found
 
 
 def _file(shot: Shot, what: str) -> str:

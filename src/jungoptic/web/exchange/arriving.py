@@ -93,20 +93,20 @@ def settle(
             )
         elif wanted:
             seen[wanted] = row.line
-        shot = by_name.get(wanted)
-        if shot is None:
+        there = by_name.get(wanted)
+        if there is None:
             row.values = {**row.fresh, **row.values}
-        row.problems += _problems(production, row.values, shot)
-        if shot is not None:
-            row.shot_id = str(shot.pk)
-            met.add(shot.pk)
-            now = values_of(shot, list(row.values))
+        row.problems += _problems(production, row.values, there)
+        if there is not None:
+            row.shot_id = str(there.pk)
+            met.add(there.pk)
+            now = values_of(there, list(row.values))
             row.changes = {n: (now[n], v) for n, v in row.values.items() if not _alike(now[n], v)}
         row.fate = (
             "error"
             if row.problems
             else "new"
-            if shot is None
+            if there is None
             else "changed"
             if row.changes
             else "same"

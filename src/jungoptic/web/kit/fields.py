@@ -9,8 +9,7 @@ from pydantic import Field
 
 from jungoptic.core.plan import LampKind
 
-from ..schemas import Fields, Name, ShortText, edit_of, made_from, whole
-from ..schemas import number as bounded
+from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
 
 
 class LoanFields(Fields):
@@ -26,8 +25,8 @@ class BodyFields(LoanFields):
     it steadies its own picture; `remote`: it starts without being touched."""
 
     name: Name
-    axis_height_mm: bounded(1, 1000)
-    flange_mm: bounded(0, 200)
+    axis_height_mm: Annotated[float, Within(1, 1000)]
+    flange_mm: Annotated[float, Within(0, 200)]
     stabiliser: bool = True
     remote: bool = True
     note: ShortText = ""
@@ -38,20 +37,20 @@ class ModeFields(Fields):
     frames are told by their neighbours."""
 
     name: Name
-    sensor_width_mm: bounded(1, 100)
-    sensor_height_mm: bounded(1, 100)
-    width_px: whole(16, 32768)
-    height_px: whole(16, 32768)
-    min_fps: bounded(0.01, 100_000)
-    max_fps: bounded(0.01, 100_000)
+    sensor_width_mm: Annotated[float, Within(1, 100)]
+    sensor_height_mm: Annotated[float, Within(1, 100)]
+    width_px: Annotated[int, Within(16, 32768)]
+    height_px: Annotated[int, Within(16, 32768)]
+    min_fps: Annotated[float, Within(0.01, 100_000)]
+    max_fps: Annotated[float, Within(0.01, 100_000)]
     codec: Annotated[str, Field(max_length=60)] = ""
-    bit_depth: whole(8, 16) = 8
+    bit_depth: Annotated[int, Within(8, 16)] = 8
     subsampling: Literal["4:4:4", "4:2:2", "4:2:0"] = "4:2:0"
-    base_iso: bounded(1, 1_000_000)
-    min_iso: bounded(1, 1_000_000)
-    max_iso: bounded(1, 1_000_000)
-    readout_ms: bounded(0, 1000) | None = None
-    bitrate_mbps: bounded(0.1, 100_000) | None = None
+    base_iso: Annotated[float, Within(1, 1_000_000)]
+    min_iso: Annotated[float, Within(1, 1_000_000)]
+    max_iso: Annotated[float, Within(1, 1_000_000)]
+    readout_ms: Annotated[float, Within(0, 1000)] | None = None
+    bitrate_mbps: Annotated[float, Within(0.1, 100_000)] | None = None
     long_gop: bool = False
 
 
@@ -59,15 +58,15 @@ class LensFields(LoanFields):
     """A lens; a prime has the same shortest and longest focal length."""
 
     name: Name
-    focal_min_mm: bounded(1, 5000)
-    focal_max_mm: bounded(1, 5000)
-    widest_stop: bounded(0.5, 128)
-    smallest_stop: bounded(0.5, 256)
-    close_focus_m: bounded(0.01, 100)
-    t_over_f: bounded(1, 3) = 1.0
-    pupil_ratio: bounded(0.1, 10) = 1.0
-    length_mm: bounded(1, 2000) | None = None
-    pupil_from_mount_mm: bounded(-50, 2000) | None = None
+    focal_min_mm: Annotated[float, Within(1, 5000)]
+    focal_max_mm: Annotated[float, Within(1, 5000)]
+    widest_stop: Annotated[float, Within(0.5, 128)]
+    smallest_stop: Annotated[float, Within(0.5, 256)]
+    close_focus_m: Annotated[float, Within(0.01, 100)]
+    t_over_f: Annotated[float, Within(1, 3)] = 1.0
+    pupil_ratio: Annotated[float, Within(0.1, 10)] = 1.0
+    length_mm: Annotated[float, Within(1, 2000)] | None = None
+    pupil_from_mount_mm: Annotated[float, Within(-50, 2000)] | None = None
 
 
 class LampFields(LoanFields):
@@ -76,22 +75,22 @@ class LampFields(LoanFields):
     unless `flicker_free`."""
 
     name: Name
-    lux_at_1m: bounded(0.1, 10_000_000)
-    size_m: bounded(0, 20) = 0.2
-    watts: bounded(0, 100_000) = 0.0
-    temperature_k: bounded(1000, 20_000) = 5600.0
+    lux_at_1m: Annotated[float, Within(0.1, 10_000_000)]
+    size_m: Annotated[float, Within(0, 20)] = 0.2
+    watts: Annotated[float, Within(0, 100_000)] = 0.0
+    temperature_k: Annotated[float, Within(1000, 20_000)] = 5600.0
     flicker_free: bool = True
-    count: whole(1, 500) = 1
+    count: Annotated[int, Within(1, 500)] = 1
     kind: LampKind = "panel"
-    width_m: bounded(0, 20) | None = None
-    beam_deg: bounded(2, 179) | None = None
+    width_m: Annotated[float, Within(0, 20)] | None = None
+    beam_deg: Annotated[float, Within(2, 179)] | None = None
 
 
 class HorizonPoint(Fields):
     """How high the skyline stands in one direction, degrees; azimuth from north through east."""
 
-    azimuth_deg: bounded(0, 360)
-    elevation_deg: bounded(-10, 89)
+    azimuth_deg: Annotated[float, Within(0, 360)]
+    elevation_deg: Annotated[float, Within(-10, 89)]
 
 
 class RoomFields(LoanFields):
@@ -99,15 +98,15 @@ class RoomFields(LoanFields):
     longitude put it under the sun."""
 
     name: Name
-    length_m: bounded(0.5, 10_000)
-    width_m: bounded(0.5, 10_000)
-    height_m: bounded(0.5, 1000) | None = None
-    mains_hz: bounded(10, 400) | None = None
-    volts: bounded(50, 500) = 230.0
-    circuit_a: bounded(1, 200) = 16.0
-    circuits: whole(1, 50) = 1
-    latitude_deg: bounded(-90, 90) | None = None
-    longitude_deg: bounded(-180, 180) | None = None
+    length_m: Annotated[float, Within(0.5, 10_000)]
+    width_m: Annotated[float, Within(0.5, 10_000)]
+    height_m: Annotated[float, Within(0.5, 1000)] | None = None
+    mains_hz: Annotated[float, Within(10, 400)] | None = None
+    volts: Annotated[float, Within(50, 500)] = 230.0
+    circuit_a: Annotated[float, Within(1, 200)] = 16.0
+    circuits: Annotated[int, Within(1, 50)] = 1
+    latitude_deg: Annotated[float, Within(-90, 90)] | None = None
+    longitude_deg: Annotated[float, Within(-180, 180)] | None = None
     time_zone: Annotated[str, Field(min_length=1, max_length=60)] = "UTC"
     horizon: Annotated[list[HorizonPoint], Field(max_length=120)] = []
 

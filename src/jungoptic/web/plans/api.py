@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from django.db.models import Count
 from django.http import HttpRequest
-from ninja import Query, Router, Schema, Status
+from ninja import Router, Schema, Status
 
 from .. import crud
 from ..kit.models import Body, Lamp, Lens, Mode, Room
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Conflict, Stored
+from ..schemas import Conflict, Stored, Within
 from ..steps import recording
 from .bridge import FilmedFields, plate_json, with_takes
 from .fields import (
@@ -116,8 +116,8 @@ def _stand_ins_of(production: Production) -> Any:
 def list_shots(
     request: HttpRequest,
     production_id: uuid.UUID,
-    limit: int = Query(200, ge=1, le=500),
-    offset: int = Query(0, ge=0),
+    limit: Annotated[int, Within(1, 500)] = 200,
+    offset: Annotated[int, Within(0, 2**31 - 1)] = 0,
 ) -> dict[str, Any]:
     """The shots in story order."""
     rows = shots_of(enter(request, production_id, Verb.VIEW))

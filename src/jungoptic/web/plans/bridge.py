@@ -253,7 +253,7 @@ def recipe_right(plate: Plate) -> list[str]:
 FILMED = "filmed_cards"
 
 
-def with_takes() -> Prefetch:
+def with_takes() -> Prefetch[Any, Any, Any]:
     """What `filmed` asks for, read for all plates of all shots at once."""
     return Prefetch("plates__cards", _cards_with_takes(), to_attr=FILMED)
 

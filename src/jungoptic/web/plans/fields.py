@@ -16,8 +16,17 @@ from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
 
-from ..schemas import MOST_POSITION, Fields, LongText, Name, ShortText, edit_of, made_from, whole
-from ..schemas import number as bounded
+from ..schemas import (
+    MOST_POSITION,
+    Fields,
+    LongText,
+    Name,
+    OneOf,
+    ShortText,
+    Within,
+    edit_of,
+    made_from,
+)
 from .trick_fields import (
     BeatFields,
     CrowdFields,
@@ -29,10 +38,10 @@ from .trick_fields import (
     SplitFields,
 )
 
-Hazard = Literal[tuple(BY_KEY)]
-GelKey = Literal[tuple(gel.key for gel in GELS)]
-Subject = Literal[tuple(SUBJECTS)]
-Owned = Literal[tuple(OWNED)]
+Hazard = Annotated[str, OneOf(tuple(BY_KEY))]
+GelKey = Annotated[str, OneOf(tuple(gel.key for gel in GELS))]
+Subject = Annotated[str, OneOf(tuple(SUBJECTS))]
+Owned = Annotated[str, OneOf(tuple(OWNED))]
 
 
 class FactsFields(Fields):
@@ -40,12 +49,12 @@ class FactsFields(Fields):
 
     shows: Annotated[list[Subject], Field(min_length=1, max_length=len(SUBJECTS))] = ["performer"]
     camera: Literal["locked", "moving"] = "locked"
-    people: whole(1, 200) = 4
+    people: Annotated[int, Within(1, 200)] = 4
     owned: Annotated[list[Owned], Field(max_length=len(OWNED))] = list(OWNED)
-    realism: whole(1, 3) = 3
+    realism: Annotated[int, Within(1, 3)] = 3
     screen_fits: bool = True
     night: bool = False
-    seen_again: whole(1, 500) = 1
+    seen_again: Annotated[int, Within(1, 500)] = 1
 
 
 class ShotFields(Fields):
@@ -55,37 +64,37 @@ class ShotFields(Fields):
     title: Name
     action: LongText = ""
     place: ShortText = ""
-    position: bounded(-MOST_POSITION, MOST_POSITION) = 0.0
-    screen_time_s: bounded(0.04, 3600) = 4.0
-    delivery_width_px: whole(16, 32768) = 1920
-    delivery_height_px: whole(16, 32768) = 1080
-    playback_fps: bounded(1, 1000) = 24.0
-    tolerance_px: bounded(0.1, 1000) | None = None
-    sensor_width_mm: bounded(1, 100) = 24.9
-    focal_mm: bounded(1, 5000) = 35.0
-    camera_height_m: bounded(0, 10_000) = 1.5
-    tilt_deg: bounded(-89, 89) = 0.0
-    pan_deg: bounded(-180, 180) = 0.0
-    roll_deg: bounded(-180, 180) = 0.0
-    shutter_deg: bounded(1, 360) = 180.0
+    position: Annotated[float, Within(-MOST_POSITION, MOST_POSITION)] = 0.0
+    screen_time_s: Annotated[float, Within(0.04, 3600)] = 4.0
+    delivery_width_px: Annotated[int, Within(16, 32768)] = 1920
+    delivery_height_px: Annotated[int, Within(16, 32768)] = 1080
+    playback_fps: Annotated[float, Within(1, 1000)] = 24.0
+    tolerance_px: Annotated[float, Within(0.1, 1000)] | None = None
+    sensor_width_mm: Annotated[float, Within(1, 100)] = 24.9
+    focal_mm: Annotated[float, Within(1, 5000)] = 35.0
+    camera_height_m: Annotated[float, Within(0, 10_000)] = 1.5
+    tilt_deg: Annotated[float, Within(-89, 89)] = 0.0
+    pan_deg: Annotated[float, Within(-180, 180)] = 0.0
+    roll_deg: Annotated[float, Within(-180, 180)] = 0.0
+    shutter_deg: Annotated[float, Within(1, 360)] = 180.0
     time_of_day: Annotated[str, Field(max_length=40)] = ""
-    camera_bearing_deg: bounded(-360, 360) | None = None
-    key_from_deg: bounded(-360, 360) | None = None
-    key_elevation_deg: bounded(-90, 90) | None = None
+    camera_bearing_deg: Annotated[float, Within(-360, 360)] | None = None
+    key_from_deg: Annotated[float, Within(-360, 360)] | None = None
+    key_elevation_deg: Annotated[float, Within(-90, 90)] | None = None
     light_note: Annotated[str, Field(max_length=300)] = ""
     key_kind: Literal["", "sun", "lamp"] = ""
-    key_ratio_stops: bounded(0, 12) | None = None
-    key_size_deg: bounded(0.01, 180) | None = None
-    key_temperature_k: bounded(1000, 20_000) | None = None
-    key_level_stops: bounded(-12, 6) = 0.0
-    move_right_m: bounded(-10_000, 10_000) = 0.0
-    move_away_m: bounded(-10_000, 10_000) = 0.0
-    move_up_m: bounded(-10_000, 10_000) = 0.0
-    move_pan_deg: bounded(-180, 180) = 0.0
-    move_tilt_deg: bounded(-89, 89) = 0.0
+    key_ratio_stops: Annotated[float, Within(0, 12)] | None = None
+    key_size_deg: Annotated[float, Within(0.01, 180)] | None = None
+    key_temperature_k: Annotated[float, Within(1000, 20_000)] | None = None
+    key_level_stops: Annotated[float, Within(-12, 6)] = 0.0
+    move_right_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_away_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_up_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_pan_deg: Annotated[float, Within(-180, 180)] = 0.0
+    move_tilt_deg: Annotated[float, Within(-89, 89)] = 0.0
     move_ease: Ease = "both"
-    padding: bounded(0, 0.5) = 0.0
-    visibility_m: bounded(1, 1_000_000) | None = None
+    padding: Annotated[float, Within(0, 0.5)] = 0.0
+    visibility_m: Annotated[float, Within(1, 1_000_000)] | None = None
     edit_name: ShortText = ""
     facts: FactsFields | None = None
     splits: Annotated[list[SplitFields], Field(max_length=6)] = []
@@ -102,15 +111,15 @@ class LampPlace(Fields):
     says where; `size_m`: an opening or a frame before it; `upright`: its longer side stands."""
 
     lamp_id: uuid.UUID
-    x_m: bounded(-1000, 1000)
-    y_m: bounded(-1000, 1000)
-    z_m: bounded(-100, 1000)
-    level: bounded(0, 1) = 1.0
-    aim_x_m: bounded(-1000, 1000) | None = None
-    aim_y_m: bounded(-1000, 1000) | None = None
-    aim_z_m: bounded(-100, 1000) | None = None
+    x_m: Annotated[float, Within(-1000, 1000)]
+    y_m: Annotated[float, Within(-1000, 1000)]
+    z_m: Annotated[float, Within(-100, 1000)]
+    level: Annotated[float, Within(0, 1)] = 1.0
+    aim_x_m: Annotated[float, Within(-1000, 1000)] | None = None
+    aim_y_m: Annotated[float, Within(-1000, 1000)] | None = None
+    aim_z_m: Annotated[float, Within(-100, 1000)] | None = None
     gel: GelKey = ""
-    size_m: bounded(0.001, 20) | None = None
+    size_m: Annotated[float, Within(0.001, 20)] | None = None
     upright: bool = True
     key: LampKey = ""
 
@@ -125,9 +134,9 @@ class SwatchFields(Fields):
 
     name: Annotated[str, Field(min_length=1, max_length=60)]
     kind: SwatchKind = "wardrobe"
-    red: whole(0, 255)
-    green: whole(0, 255)
-    blue: whole(0, 255)
+    red: Annotated[int, Within(0, 255)]
+    green: Annotated[int, Within(0, 255)]
+    blue: Annotated[int, Within(0, 255)]
 
 
 class CueFields(Fields):
@@ -135,13 +144,13 @@ class CueFields(Fields):
     `core.lighting.cue`."""
 
     kind: CueKind
-    lamp: whole(0, 23) = 0
-    low: bounded(0, 1) = 0.2
-    high: bounded(0, 1) = 1.0
-    per_s: bounded(0.01, 30) = 2.0
-    at_s: bounded(0, 600) = 0.0
-    lasts_s: bounded(0, 600) = 0.0
-    seed: whole(0, 1_000_000) = 1
+    lamp: Annotated[int, Within(0, 23)] = 0
+    low: Annotated[float, Within(0, 1)] = 0.2
+    high: Annotated[float, Within(0, 1)] = 1.0
+    per_s: Annotated[float, Within(0.01, 30)] = 2.0
+    at_s: Annotated[float, Within(0, 600)] = 0.0
+    lasts_s: Annotated[float, Within(0, 600)] = 0.0
+    seed: Annotated[int, Within(0, 1_000_000)] = 1
     lamp_key: LampKey = ""
 
     @model_validator(mode="after")
@@ -156,46 +165,46 @@ class PlateFields(Fields):
 
     name: Name
     kind: PlateKind
-    position: bounded(-MOST_POSITION, MOST_POSITION) = 0.0
-    scale: bounded(0.01, 10_000) = 1.0
-    ground_m: bounded(-10_000, 100_000) = 0.0
+    position: Annotated[float, Within(-MOST_POSITION, MOST_POSITION)] = 0.0
+    scale: Annotated[float, Within(0.01, 10_000)] = 1.0
+    ground_m: Annotated[float, Within(-10_000, 100_000)] = 0.0
     body_id: uuid.UUID | None = None
     mode_id: uuid.UUID | None = None
     lens_id: uuid.UUID | None = None
-    focal_mm: bounded(1, 5000) | None = None
-    f_number: bounded(0.5, 256) = 5.6
-    focus_world_m: bounded(0.01, 1_000_000) | None = None
-    focus_passes: whole(1, 20) = 1
+    focal_mm: Annotated[float, Within(1, 5000)] | None = None
+    f_number: Annotated[float, Within(0.5, 256)] = 5.6
+    focus_world_m: Annotated[float, Within(0.01, 1_000_000)] | None = None
+    focus_passes: Annotated[int, Within(1, 20)] = 1
     motion: Literal["still", "gravity", "powered"] = "powered"
-    capture_fps: bounded(0.01, 100_000) | None = None
-    shutter_deg: bounded(1, 360) = 180.0
-    iso: bounded(1, 1_000_000) = 800.0
-    nd_stops: bounded(0, 20) = 0.0
-    axis_height_m: bounded(0, 1000) | None = None
-    drop_m: bounded(0, 10) = 0.0
-    tilt_deg: bounded(-89, 89) | None = None
-    setback_m: bounded(-1000, 1000) = 0.0
-    light_lux: bounded(0.01, 1_000_000) | None = None
-    screen_width_m: bounded(0, 200) = 0.0
-    screen_height_m: bounded(0, 200) = 0.0
-    screen_gap_m: bounded(0, 200) = 2.0
+    capture_fps: Annotated[float, Within(0.01, 100_000)] | None = None
+    shutter_deg: Annotated[float, Within(1, 360)] = 180.0
+    iso: Annotated[float, Within(1, 1_000_000)] = 800.0
+    nd_stops: Annotated[float, Within(0, 20)] = 0.0
+    axis_height_m: Annotated[float, Within(0, 1000)] | None = None
+    drop_m: Annotated[float, Within(0, 10)] = 0.0
+    tilt_deg: Annotated[float, Within(-89, 89)] | None = None
+    setback_m: Annotated[float, Within(-1000, 1000)] = 0.0
+    light_lux: Annotated[float, Within(0.01, 1_000_000)] | None = None
+    screen_width_m: Annotated[float, Within(0, 200)] = 0.0
+    screen_height_m: Annotated[float, Within(0, 200)] = 0.0
+    screen_gap_m: Annotated[float, Within(0, 200)] = 2.0
     screen_colour: ScreenColour = "green"
-    screen_sweep_m: bounded(0, 200) = 0.0
+    screen_sweep_m: Annotated[float, Within(0, 200)] = 0.0
     swatches: Annotated[list[SwatchFields], Field(max_length=40)] = []
-    white_k: bounded(1500, 20_000) = 5600.0
-    heading_deg: bounded(0, 360) | None = None
+    white_k: Annotated[float, Within(1500, 20_000)] = 5600.0
+    heading_deg: Annotated[float, Within(0, 360)] | None = None
     cue: CueFields | None = None
-    table_m: bounded(0, 10) | None = None
+    table_m: Annotated[float, Within(0, 10)] | None = None
     mirror: bool = False
     lamps: Annotated[list[LampPlace], Field(max_length=24)] = []
     room_id: uuid.UUID | None = None
     room_turned: bool = False
-    room_behind_m: bounded(0, 1000) | None = None
-    room_left_m: bounded(-1000, 1000) | None = None
-    fix_left_x_m: bounded(-1000, 1000) | None = None
-    fix_left_y_m: bounded(-1000, 1000) | None = None
-    fix_right_x_m: bounded(-1000, 1000) | None = None
-    fix_right_y_m: bounded(-1000, 1000) | None = None
+    room_behind_m: Annotated[float, Within(0, 1000)] | None = None
+    room_left_m: Annotated[float, Within(-1000, 1000)] | None = None
+    fix_left_x_m: Annotated[float, Within(-1000, 1000)] | None = None
+    fix_left_y_m: Annotated[float, Within(-1000, 1000)] | None = None
+    fix_right_x_m: Annotated[float, Within(-1000, 1000)] | None = None
+    fix_right_y_m: Annotated[float, Within(-1000, 1000)] | None = None
     hazards: Annotated[list[Hazard], Field(max_length=20)] = []
     note: LongText = ""
     use_id: uuid.UUID | None = None
@@ -205,13 +214,13 @@ class PlateFields(Fields):
     lock_group: Annotated[str, Field(max_length=20)] = ""
     film_on: datetime.date | None = None
     cut: Cut = "none"
-    shapes: whole(1, 500) = 1
-    key_every: whole(1, 240) = 4
+    shapes: Annotated[int, Within(1, 500)] = 1
+    key_every: Annotated[int, Within(1, 240)] = 4
     keying: Literal["bisect", "nth"] = "bisect"
-    paint_share: bounded(0, 1) = 0.0
+    paint_share: Annotated[float, Within(0, 1)] = 0.0
     tracked: bool = False
-    takes_planned: whole(1, 200) = 4
-    hold: whole(1, 24) = 1
+    takes_planned: Annotated[int, Within(1, 200)] = 4
+    hold: Annotated[int, Within(1, 24)] = 1
     flop: bool = False
     edge: Edge = "hard"
     rig: RigFields | None = None
@@ -226,17 +235,17 @@ class StandInFields(Fields):
     name: Name
     kind: Literal["figure", "box", "card", "ground"]
     plate_id: uuid.UUID | None = None
-    x_m: bounded(-100_000, 100_000) = 0.0
-    y_m: bounded(0.01, 1_000_000) = 5.0
-    z_m: bounded(-10_000, 100_000) = 0.0
-    width_m: bounded(0.001, 100_000) = 0.5
-    height_m: bounded(0, 100_000) = 1.7
-    depth_m: bounded(0, 100_000) = 0.0
-    heading_deg: bounded(-360, 360) = 0.0
-    speed_m_s: bounded(0, 10_000) = 0.0
-    course_deg: bounded(-360, 360) = 90.0
+    x_m: Annotated[float, Within(-100_000, 100_000)] = 0.0
+    y_m: Annotated[float, Within(0.01, 1_000_000)] = 5.0
+    z_m: Annotated[float, Within(-10_000, 100_000)] = 0.0
+    width_m: Annotated[float, Within(0.001, 100_000)] = 0.5
+    height_m: Annotated[float, Within(0, 100_000)] = 1.7
+    depth_m: Annotated[float, Within(0, 100_000)] = 0.0
+    heading_deg: Annotated[float, Within(-360, 360)] = 0.0
+    speed_m_s: Annotated[float, Within(0, 10_000)] = 0.0
+    course_deg: Annotated[float, Within(-360, 360)] = 90.0
     looks_at_id: uuid.UUID | None = None
-    reach_m: bounded(0, 20) = 0.0
+    reach_m: Annotated[float, Within(0, 20)] = 0.0
 
 
 ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")

@@ -10,13 +10,12 @@ from pydantic import Field, model_validator
 from jungoptic.core.plan import tricks as core
 from jungoptic.core.plan.tricks import RigColour, RigKind
 
-from ..schemas import Fields, whole
-from ..schemas import number as bounded
+from ..schemas import Fields, Within
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$")]
 Label = Annotated[str, Field(min_length=1, max_length=60)]
-Frame = whole(1, 100_000)
-Point = Annotated[list[bounded(-1, 2)], Field(min_length=2, max_length=2)]
+Frame = Annotated[int, Within(1, 100_000)]
+Point = Annotated[list[Annotated[float, Within(-1, 2)]], Field(min_length=2, max_length=2)]
 
 
 class DividerKeyFields(Fields):
@@ -29,14 +28,14 @@ class DividerKeyFields(Fields):
 class ThrowFields(Fields):
     """A thing in free flight, world metres; `frame` it leaves the hand, `frames` it flies."""
 
-    from_x_m: bounded(-1000, 1000)
-    from_y_m: bounded(0.05, 1000)
-    from_z_m: bounded(-100, 1000)
-    to_x_m: bounded(-1000, 1000)
-    to_y_m: bounded(0.05, 1000)
-    to_z_m: bounded(-100, 1000)
+    from_x_m: Annotated[float, Within(-1000, 1000)]
+    from_y_m: Annotated[float, Within(0.05, 1000)]
+    from_z_m: Annotated[float, Within(-100, 1000)]
+    to_x_m: Annotated[float, Within(-1000, 1000)]
+    to_y_m: Annotated[float, Within(0.05, 1000)]
+    to_z_m: Annotated[float, Within(-100, 1000)]
     frame: Frame = 1
-    frames: whole(1, 2000) = 12
+    frames: Annotated[int, Within(1, 2000)] = 12
 
 
 class SplitFields(Fields):
@@ -47,9 +46,9 @@ class SplitFields(Fields):
     first_id: Id | None = None
     second_id: Id | None = None
     upright: bool = True
-    feather_px: bounded(0, 2000) = 16.0
+    feather_px: Annotated[float, Within(0, 2000)] = 16.0
     keys: Annotated[list[DividerKeyFields], Field(max_length=60)] = []
-    shine_m: bounded(-100, 1000) | None = None
+    shine_m: Annotated[float, Within(-100, 1000)] | None = None
     throw: ThrowFields | None = None
 
     @model_validator(mode="after")
@@ -66,18 +65,18 @@ class AspectFields(Fields):
     """Another shape that is delivered."""
 
     name: Label
-    width_px: whole(16, 32768)
-    height_px: whole(16, 32768)
+    width_px: Annotated[int, Within(16, 32768)]
+    height_px: Annotated[int, Within(16, 32768)]
 
 
 class ReframeKeyFields(Fields):
     """The window cut out at one frame."""
 
     frame: Frame = 1
-    x: bounded(0, 1) = 0.5
-    y: bounded(0, 1) = 0.5
-    closer: bounded(1, 20) = 1.0
-    shake_px: bounded(0, 2000) = 0.0
+    x: Annotated[float, Within(0, 1)] = 0.5
+    y: Annotated[float, Within(0, 1)] = 0.5
+    closer: Annotated[float, Within(1, 20)] = 1.0
+    shake_px: Annotated[float, Within(0, 2000)] = 0.0
 
 
 class ReframeFields(Fields):
@@ -85,7 +84,7 @@ class ReframeFields(Fields):
 
     aspects: Annotated[list[AspectFields], Field(max_length=8)] = []
     keys: Annotated[list[ReframeKeyFields], Field(max_length=60)] = []
-    shake_px: bounded(0, 2000) = 0.0
+    shake_px: Annotated[float, Within(0, 2000)] = 0.0
 
     @model_validator(mode="after")
     def _frames_differ(self) -> ReframeFields:
@@ -103,8 +102,8 @@ class BeatFields(Fields):
     frame: Frame
     plate_id: Id | None = None
     with_id: Id | None = None
-    gap: whole(-10_000, 10_000) = 0
-    allowed: whole(0, 1000) = 1
+    gap: Annotated[int, Within(-10_000, 10_000)] = 0
+    allowed: Annotated[int, Within(0, 1000)] = 1
     cue: bool = False
 
 
@@ -112,7 +111,7 @@ class RampFields(Fields):
     """From this frame on what was filmed plays at this part of its own speed."""
 
     frame: Frame
-    speed: bounded(0.01, 20)
+    speed: Annotated[float, Within(0.01, 20)]
 
 
 class RigFields(Fields):
@@ -120,27 +119,27 @@ class RigFields(Fields):
 
     thing_id: Id | None = None
     kind: RigKind = "thread"
-    weight_kg: bounded(0.001, 200) = 0.5
-    diameter_mm: bounded(0.01, 500) | None = None
-    rated_kg: bounded(0.01, 10_000) | None = None
+    weight_kg: Annotated[float, Within(0.001, 200)] = 0.5
+    diameter_mm: Annotated[float, Within(0.01, 500)] | None = None
+    rated_kg: Annotated[float, Within(0.01, 10_000)] | None = None
     colour: RigColour = "plain"
-    turns_per_s: bounded(0, 200) = 0.0
+    turns_per_s: Annotated[float, Within(0, 200)] = 0.0
 
 
 class CrowdFields(Fields):
     """Few people filmed as many; area in world metres."""
 
-    people: whole(1, 60) = 8
-    wanted: whole(1, 400) = 40
-    left_m: bounded(-500, 500) = -6.0
-    right_m: bounded(-500, 500) = 6.0
-    near_m: bounded(0.5, 1000) = 8.0
-    far_m: bounded(0.5, 1000) = 14.0
-    spacing_m: bounded(0.4, 10) = 0.9
-    row_m: bounded(0.4, 20) = 1.5
-    ground_m: bounded(-100, 100) = 0.0
-    wardrobe: whole(1, 8) = 2
-    poses: whole(1, 8) = 3
+    people: Annotated[int, Within(1, 60)] = 8
+    wanted: Annotated[int, Within(1, 400)] = 40
+    left_m: Annotated[float, Within(-500, 500)] = -6.0
+    right_m: Annotated[float, Within(-500, 500)] = 6.0
+    near_m: Annotated[float, Within(0.5, 1000)] = 8.0
+    far_m: Annotated[float, Within(0.5, 1000)] = 14.0
+    spacing_m: Annotated[float, Within(0.4, 10)] = 0.9
+    row_m: Annotated[float, Within(0.4, 20)] = 1.5
+    ground_m: Annotated[float, Within(-100, 100)] = 0.0
+    wardrobe: Annotated[int, Within(1, 8)] = 2
+    poses: Annotated[int, Within(1, 8)] = 3
 
     @model_validator(mode="after")
     def _an_area(self) -> CrowdFields:
@@ -151,7 +150,7 @@ class CrowdFields(Fields):
         return self
 
 
-Rgb = Annotated[list[whole(0, 255)], Field(min_length=3, max_length=3)]
+Rgb = Annotated[list[Annotated[int, Within(0, 255)]], Field(min_length=3, max_length=3)]
 
 
 class MarkerFields(Fields):
@@ -159,8 +158,8 @@ class MarkerFields(Fields):
 
     surface_id: Id | None = None
     insert: bool = False
-    size_mm: bounded(1, 2000) = 20.0
-    spacing_m: bounded(0.02, 50) = 0.5
+    size_mm: Annotated[float, Within(1, 2000)] = 20.0
+    spacing_m: Annotated[float, Within(0.02, 50)] = 0.5
     colour: Rgb = [230, 120, 30]
     surface: Rgb = [40, 170, 70]
 

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from django.db import transaction
 from django.db.models import Count, Q
 from django.http import HttpRequest
-from ninja import Query, Router, Schema, Status
+from ninja import Router, Schema, Status
 
 from .. import saving
-from ..permissions import Verb, enter
+from ..permissions import Verb, enter, signed_in
 from ..records import Stale
 from ..schemas import (
     Conflict,
     Stored,
+    Within,
     changes_in,
 )
 from .fields import ProductionEdit, ProductionFields, ProductionIn
@@ -53,11 +54,13 @@ LIVE = Q(production__shots__removed_at=None)
 
 @router.get("", response=Page)
 def list_productions(
-    request: HttpRequest, limit: int = Query(100, ge=1, le=200), offset: int = Query(0, ge=0)
+    request: HttpRequest,
+    limit: Annotated[int, Within(1, 200)] = 100,
+    offset: Annotated[int, Within(0, 2**31 - 1)] = 0,
 ) -> dict[str, Any]:
     """The productions that the signed-in user belongs to."""
     rows = (
-        Membership.objects.filter(user_id=request.user.pk)
+        Membership.objects.filter(user=signed_in(request))
         .select_related("production")
         .annotate(shot_count=Count("production__shots", filter=LIVE))
         .order_by("production__name", "production_id")
@@ -78,7 +81,7 @@ def make_production(request: HttpRequest, payload: ProductionIn) -> dict[str, An
         production, fresh = Production.objects.get_or_create(pk=pk, defaults=values)
         if fresh:
             Membership.objects.create(
-                production=production, user_id=request.user.pk, role=Role.OWNER
+                production=production, user=signed_in(request), role=Role.OWNER
             )
     if not fresh:
         enter(request, production.pk, Verb.OWN)
@@ -89,7 +92,7 @@ def make_production(request: HttpRequest, payload: ProductionIn) -> dict[str, An
 def get_production(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
     """One production."""
     production = enter(request, production_id, Verb.VIEW)
-    role = production.memberships.get(user_id=request.user.pk).role
+    role = production.memberships.get(user=signed_in(request)).role
     return _out(production, role, production.shots.count())
 
 
@@ -116,7 +119,8 @@ def edit_production(
             changes_in(payload),
         )
     except Stale as stale:
-        return Status(409, {"message": str(stale), "current": out(stale.current)})
+        current = out(mine.get())
+        return Status(409, {"message": str(stale), "current": current})
     return Status(200, out(changed))
 
 

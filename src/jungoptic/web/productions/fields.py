@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from ..schemas import Fields, LongText, Name, edit_of, made_from, whole
-from ..schemas import number as bounded
+from typing import Annotated
+
+from ..schemas import Fields, LongText, Name, Within, edit_of, made_from
 
 
 class ProductionFields(Fields):
@@ -11,9 +12,9 @@ class ProductionFields(Fields):
 
     name: Name
     story: LongText = ""
-    delivery_width_px: whole(16, 32768) = 1920
-    delivery_height_px: whole(16, 32768) = 1080
-    playback_fps: bounded(1, 1000) = 24.0
+    delivery_width_px: Annotated[int, Within(16, 32768)] = 1920
+    delivery_height_px: Annotated[int, Within(16, 32768)] = 1080
+    playback_fps: Annotated[float, Within(1, 1000)] = 24.0
 
 
 ProductionIn = made_from(ProductionFields, "ProductionIn")

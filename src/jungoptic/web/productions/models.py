@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
 
@@ -20,7 +22,7 @@ class Role(models.TextChoices):
 class ProductionQuerySet(models.QuerySet["Production"]):
     """Chainable questions about productions."""
 
-    def of(self, user: object) -> ProductionQuerySet:
+    def of(self, user: Any) -> ProductionQuerySet:
         """Those that `user` belongs to."""
         return self.filter(memberships__user=user)
 

@@ -6,7 +6,7 @@ import uuid
 from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Router
 from pydantic import Field
 
 from jungoptic.core.breakdown import advisor
@@ -140,7 +140,9 @@ def recipe_out(recipe: Recipe, own: OwnRecipe | None = None) -> dict[str, Any]:
 
 
 @book_router.get("", response=BookOut)
-def read_book(request: HttpRequest, words: str = Query("", max_length=200)) -> dict[str, Any]:
+def read_book(
+    request: HttpRequest, words: Annotated[str, Field(max_length=200)] = ""
+) -> dict[str, Any]:
     """The recipes of the book that have all of `words` in them; every one without words."""
     return {
         "recipes": [recipe_out(r) for r in find(words)],
@@ -253,7 +255,8 @@ def _shot(production: Production, pk: uuid.UUID, lock: bool = False) -> Shot:
     rows = shots_of(production).select_related("production")
     if lock:
         rows = rows.select_for_update(of=("self",))
-    return rows.prefetch_related("plates__use", "recipe_uses", "stand_ins").get(pk=pk)
+    found: Shot = rows.prefetch_related("plates__use", "recipe_uses", "stand_ins").get(pk=pk)
+    return found
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/recipes/preview", response=OutcomeOut)

@@ -73,7 +73,9 @@ def recipe_of(production: Production, key: str) -> Recipe:
     if key in BY_KEY:
         return BY_KEY[key]
     if key.startswith(OWN):
-        found = OwnRecipe.objects.filter(production=production, pk=_id_in(key)).first()
+        own = _id_in(key)
+        mine = OwnRecipe.objects.filter(production=production)
+        found = None if own is None else mine.filter(pk=own).first()
         if found is not None:
             return own_recipe(found)
     raise Refused("recipe", f"There is no recipe called “{key}” in the book.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from functools import partial
 from typing import Any, Literal
 
 from django.core.files.base import ContentFile
@@ -168,7 +169,7 @@ def _saved(picture: Picture) -> dict[str, Any]:
 def _forget(*names: str) -> None:
     """Delete files once the change that drops them is stored for good."""
     for name in names:
-        transaction.on_commit(lambda n=name: default_storage.delete(n))
+        transaction.on_commit(partial(default_storage.delete, name))
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/sketches", response=SketchOut)

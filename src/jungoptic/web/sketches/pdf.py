@@ -71,7 +71,7 @@ def boards_pdf(shot: Shot, with_marks: bool) -> bytes:
 
 def picture_address(sketch: Sketch, thumb: bool = False) -> str:
     """The picture inside the document, as a data address; "" when its file is missing."""
-    name = sketch.thumb.name if thumb else sketch.picture.name
+    name = (sketch.thumb.name if thumb else sketch.picture.name) or ""
     try:
         with default_storage.open(name, "rb") as file:
             data = base64.b64encode(file.read()).decode("ascii")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from jungoptic.core.breakdown.annotations import StillReport, judge_still
-from jungoptic.core.breakdown.sketch_marks import Drawn
+from jungoptic.core.breakdown.sketch_marks import Drawn, LayerKind
 from jungoptic.core.camera import Camera
 from jungoptic.core.plan.standins import StandIn
 
@@ -27,7 +29,7 @@ def report_of(sketch: Sketch) -> StillReport:
     marks = tuple(
         Drawn(
             str(a.pk),
-            a.layer,
+            cast(LayerKind, a.layer),
             a.name,
             tuple((x * width, y * height) for x, y in a.points),
             a.distance_m,

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-from ..schemas import Fields, LongText, edit_of, made_from
-from ..schemas import number as bounded
+from typing import Annotated
+
+from ..schemas import Fields, LongText, Within, edit_of, made_from
 
 
 class TakeFields(Fields):
     """What the crew read off; null means "as planned"."""
 
-    axis_height_m: bounded(0.001, 1000) | None = None
-    distance_m: bounded(0.01, 10_000) | None = None
-    tilt_deg: bounded(-89, 89) | None = None
-    focal_mm: bounded(1, 5000) | None = None
-    focus_tape_m: bounded(0.02, 10_000) | None = None
-    f_number: bounded(0.5, 256) | None = None
-    exposure_s: bounded(1e-6, 86_400) | None = None
-    iso: bounded(1, 1_000_000) | None = None
-    capture_fps: bounded(0.001, 100_000) | None = None
+    axis_height_m: Annotated[float, Within(0.001, 1000)] | None = None
+    distance_m: Annotated[float, Within(0.01, 10_000)] | None = None
+    tilt_deg: Annotated[float, Within(-89, 89)] | None = None
+    focal_mm: Annotated[float, Within(1, 5000)] | None = None
+    focus_tape_m: Annotated[float, Within(0.02, 10_000)] | None = None
+    f_number: Annotated[float, Within(0.5, 256)] | None = None
+    exposure_s: Annotated[float, Within(1e-6, 86_400)] | None = None
+    iso: Annotated[float, Within(1, 1_000_000)] | None = None
+    capture_fps: Annotated[float, Within(0.001, 100_000)] | None = None
     note: LongText = ""
     circled: bool = False
 
