@@ -25,9 +25,10 @@ export function send<T>(path: Upload, production: string, parts: Record<string, 
   return ask(() =>
     api.POST(path, {
       params: { path: { production_id: production } },
-      body: form(parts) as never,
-      bodySerializer: (body: unknown) => body as FormData,
-    } as never),
+      // Sent as a form; the description knows its parts, not the form.
+      body: {} as never,
+      bodySerializer: () => form(parts),
+    }),
   ) as Promise<T>;
 }
 
@@ -40,8 +41,8 @@ export function sendPicture(
   return ask(() =>
     api.POST('/api/productions/{production_id}/shots/{shot_id}/sketches', {
       params: { path: { production_id: production, shot_id: shot } },
-      body: form({ file, kind: 'still' }) as never,
-      bodySerializer: (body: unknown) => body as FormData,
+      body: { file: file.name, kind: 'still' },
+      bodySerializer: () => form({ file, kind: 'still' }),
     }),
   );
 }

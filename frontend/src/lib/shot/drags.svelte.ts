@@ -4,7 +4,7 @@
  */
 
 import type { Schemas } from '../api/client';
-import type { Revisioned, SavedRecord } from '../edit/record.svelte';
+import type { SavedRecord } from '../edit/record.svelte';
 import type { OpenShot } from './open-shot.svelte';
 import type { Plate } from './plan';
 
@@ -58,7 +58,7 @@ export class Drags {
       );
     }
     const name = this.shot.plates.find((p) => p.id === plate)?.draft.name ?? 'a plate';
-    this.shot.commitAll(own as unknown as SavedRecord<Revisioned>[], `Move ${name}`);
+    this.shot.commitAll(own, `Move ${name}`);
   }
 
   /** Focus at a distance in the world. */

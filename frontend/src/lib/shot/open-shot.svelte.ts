@@ -14,6 +14,9 @@ import { Making } from './making.svelte';
 import { planOf, question, WORLD, type Kit, type Plate, type Shot, type StandIn } from './plan';
 import { StoredShot } from './stored';
 
+/** What can be saved, whatever is in it. */
+type Committed = { readonly id: string; readonly draft: object; commit(): unknown };
+
 export class OpenShot {
   shot = $state.raw() as SavedRecord<Shot>;
   plates = $state.raw<SavedRecord<Plate>[]>([]);
@@ -159,11 +162,11 @@ export class OpenShot {
 
   /** The change is complete: one step for undo, and save. */
   commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
-    this.commitAll(this.#together(record) as unknown as SavedRecord<Revisioned>[], label);
+    this.commitAll(this.#together(record), label);
   }
 
   /** Changes of several records are complete: one step for undo, and save each. */
-  commitAll(records: SavedRecord<Revisioned>[], label: string) {
+  commitAll(records: readonly Committed[], label: string) {
     const edits: { id: string; field: string; from: unknown; to: unknown }[] = [];
     for (const [key, from] of Object.entries(this.#before)) {
       const [id = '', field = ''] = key.split('.');
@@ -215,8 +218,8 @@ export class OpenShot {
     const put = <T extends Revisioned>(record: SavedRecord<T>, changes: object, alone = false) => {
       for (const [field, value] of Object.entries(changes)) {
         const name = field as keyof T & string;
-        if (alone) this.alone(record, name, value as never);
-        else this.live(record, name, value as never);
+        if (alone) this.alone(record, name, value);
+        else this.live(record, name, value);
       }
     };
     // What takes a plate back into its lock-off is its own: the others stay.
@@ -227,7 +230,7 @@ export class OpenShot {
       if (thing) put(thing, changes);
     }
     const all = [this.shot, ...this.plates, ...this.standIns];
-    this.commitAll(all as unknown as SavedRecord<Revisioned>[], 'Remedy');
+    this.commitAll(all, 'Remedy');
   }
 
   /** Live change of one field of one record, whatever it shares. */

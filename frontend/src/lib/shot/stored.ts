@@ -1,6 +1,6 @@
 /** One shot as the server keeps it: asking for it, and for its plates and stand-ins to be made. */
 
-import { api, ask } from '../api/client';
+import { api, ask, type Schemas } from '../api/client';
 import { SavedRecord } from '../edit/record.svelte';
 import type { Plate, Shot, StandIn } from './plan';
 
@@ -76,7 +76,7 @@ export class StoredShot {
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/shots/{shot_id}/plates', {
         params: this.#inShot(),
-        body: plate as never,
+        body: plate as Schemas['PlateIn'],
       }),
     );
     return this.plate(made);

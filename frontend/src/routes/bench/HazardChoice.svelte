@@ -33,7 +33,7 @@
           type="checkbox"
           disabled={!bench.editable || fixed.includes(hazard.key)}
           checked={fixed.includes(hazard.key) ||
-            (record.draft.hazards ?? []).includes(hazard.key as never)}
+            (record.draft.hazards ?? []).some((key) => key === hazard.key)}
           onchange={(event) => toggle(hazard.key, event.currentTarget.checked)}
         />
         {hazard.name}{fixed.includes(hazard.key) ? ' (recipe)' : ''}

@@ -118,7 +118,7 @@ export class Board {
       const done = await ask(() =>
         api.POST(`/api/productions/{production_id}/board/${what}`, {
           params: { path: { production_id: this.production } },
-          body: body as never,
+          body: body as Schemas['Chosen'],
         }),
       );
       await this.#reload();
@@ -220,7 +220,7 @@ export class Board {
           delivery_width_px,
           delivery_height_px,
           playback_fps,
-        } as never,
+        } as Schemas['ShotIn'],
       }),
     );
     await this.#reload();

@@ -52,7 +52,7 @@
       const take = await ask(() =>
         api.POST('/api/productions/{production_id}/cards/{card_id}/takes', {
           params: { path: { production_id: production, card_id: card.id } },
-          body: { id, circled, note, ...readings } as never,
+          body: { id, circled, note, ...readings },
         }),
       );
       localStorage.removeItem(key);

@@ -74,7 +74,7 @@ export class KitBook {
         api.PATCH('/api/productions/{production_id}/bodies/{pk}', {
           params: this.#path(body.id),
           // Modes are records of their own and never travel with their body.
-          body: { ...changes, revision, modes: undefined } as never,
+          body: { ...changes, revision, modes: undefined },
         }),
       ),
     );

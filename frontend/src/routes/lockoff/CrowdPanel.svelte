@@ -52,11 +52,10 @@
     {#if bench.editable}
       {#if crowd}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'crowd', null as never, 'No crowd')}>No crowd</button
+          onclick={() => bench.change(record, 'crowd', null, 'No crowd')}>No crowd</button
         >{:else}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'crowd', FRESH as never, 'A crowd')}
-          >Lay out a crowd</button
+          onclick={() => bench.change(record, 'crowd', FRESH, 'A crowd')}>Lay out a crowd</button
         >{/if}
     {/if}
   </div>

@@ -31,7 +31,7 @@
       .map((s) => ({ value: s.id, name: s.draft.name })),
   );
   const change = (part: string, value: unknown, label: string) =>
-    bench.change(record, 'markers', { ...markers, [part]: value } as never, label);
+    bench.change(record, 'markers', { ...(markers ?? FRESH), [part]: value }, label);
   const hex = (rgb: readonly number[] | undefined) =>
     '#' + (rgb ?? [0, 0, 0]).map((v) => v.toString(16).padStart(2, '0')).join('');
   const rgb = (value: string) => [1, 3, 5].map((i) => parseInt(value.slice(i, i + 2), 16));
@@ -52,7 +52,7 @@
     value={record.draft.cut ?? 'none'}
     options={CUTS}
     disabled={!bench.editable}
-    onchange={(value) => bench.change(record, 'cut', value as never, 'How it is cut')}
+    onchange={(value) => bench.change(record, 'cut', value as Plate['cut'], 'How it is cut')}
   />
   {#if record.draft.cut === 'roto'}
     <RecordNumber {bench} {record} field="shapes" label="Shapes" kind="plain" />
@@ -62,7 +62,7 @@
       value={record.draft.edge ?? 'hard'}
       options={EDGES}
       disabled={!bench.editable}
-      onchange={(value) => bench.change(record, 'edge', value as never, 'Edge')}
+      onchange={(value) => bench.change(record, 'edge', value as Plate['edge'], 'Edge')}
     />
   {/if}
   {#if roto}
@@ -109,12 +109,10 @@
     {#if bench.editable}
       {#if markers}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'markers', null as never, 'No markers')}
-          >No markers</button
+          onclick={() => bench.change(record, 'markers', null, 'No markers')}>No markers</button
         >{:else}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'markers', FRESH as never, 'Markers')}
-          >Plan markers</button
+          onclick={() => bench.change(record, 'markers', FRESH, 'Markers')}>Plan markers</button
         >{/if}
     {/if}
   </div>
@@ -123,8 +121,7 @@
       type="checkbox"
       checked={record.draft.tracked ?? false}
       disabled={!bench.editable}
-      onchange={(event) =>
-        bench.change(record, 'tracked', event.currentTarget.checked as never, 'Tracked')}
+      onchange={(event) => bench.change(record, 'tracked', event.currentTarget.checked, 'Tracked')}
     />
     Post tracks this plate
   </label>

@@ -109,9 +109,7 @@
     bench.live(
       bench.shot,
       'splits',
-      (bench.shot.draft.splits ?? []).map((s) =>
-        s.id === split.id ? { ...s, keys: next } : s,
-      ) as never,
+      (bench.shot.draft.splits ?? []).map((s) => (s.id === split.id ? { ...s, keys: next } : s)),
     );
   }
   function redrawn() {

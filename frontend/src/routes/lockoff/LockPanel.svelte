@@ -25,7 +25,7 @@
     problem={record.problems.lock_group}
     disabled={!bench.editable}
     onlive={(value) => bench.alone(record, 'lock_group', value)}
-    oncommit={() => bench.commitAll([record as never], 'Lock-off')}
+    oncommit={() => bench.commitAll([record], 'Lock-off')}
   />
   {#if group}
     <p class="mt-1">

@@ -17,7 +17,7 @@
     { name: 'Wide, 16:9', width_px: 1920, height_px: 1080 },
   ];
   function live(changed: Partial<Reframe>) {
-    bench.live(bench.shot, 'reframe', { ...reframe, ...changed } as never);
+    bench.live(bench.shot, 'reframe', { ...reframe, ...changed } as Reframe);
   }
   const commit = (label: string) => bench.commit(bench.shot, label);
   function change(changed: Partial<Reframe>, label: string) {
@@ -36,8 +36,7 @@
     {#if bench.editable}
       {#if reframe}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(bench.shot, 'reframe', null as never, 'No reframe')}
-          >No reframe</button
+          onclick={() => bench.change(bench.shot, 'reframe', null, 'No reframe')}>No reframe</button
         >{:else}<button
           class="btn min-h-7! py-0!"
           onclick={() =>
@@ -48,7 +47,7 @@
                 aspects: [],
                 keys: [{ frame: 1, x: 0.5, y: 0.5, closer: 1, shake_px: 0 }],
                 shake_px: 0,
-              } as never,
+              },
               'Reframe',
             )}>Cut the picture</button
         >{/if}

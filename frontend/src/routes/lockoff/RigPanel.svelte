@@ -15,7 +15,8 @@
       .filter((s) => s.draft.kind === 'box' || s.draft.kind === 'card')
       .map((s) => ({ value: s.id, name: s.draft.name })),
   );
-  const FRESH = $derived({
+  type Rig = NonNullable<Plate['rig']>;
+  const FRESH: Rig = $derived({
     thing_id:
       bench.standIns.find((s) => s.draft.plate_id === record.id && s.draft.kind === 'box')?.id ??
       null,
@@ -32,7 +33,7 @@
     { value: 'clear', name: 'clear' },
   ];
   const change = (part: string, value: unknown, label: string) =>
-    bench.change(record, 'rig', { ...rig, [part]: value } as never, label);
+    bench.change(record, 'rig', { ...(rig ?? FRESH), [part]: value }, label);
   const most = $derived(Math.max(...(answer?.rigs ?? []).map((r) => r.hours.high), 0.1));
   const usual = $derived(answer?.rigs.find((r) => r.kind === rig?.kind)?.diameter_mm ?? null);
 </script>
@@ -43,10 +44,10 @@
     {#if bench.editable}
       {#if rig}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'rig', null as never, 'No rig')}>No rig</button
+          onclick={() => bench.change(record, 'rig', null, 'No rig')}>No rig</button
         >{:else}<button
           class="btn min-h-7! py-0!"
-          onclick={() => bench.change(record, 'rig', FRESH as never, 'A rig')}>Rig a thing</button
+          onclick={() => bench.change(record, 'rig', FRESH, 'A rig')}>Rig a thing</button
         >{/if}
     {/if}
   </div>
@@ -131,7 +132,12 @@
                     bench.change(
                       record,
                       'rig',
-                      { ...rig, kind: r.kind, diameter_mm: null, rated_kg: null } as never,
+                      {
+                        ...(rig ?? FRESH),
+                        kind: r.kind as Rig['kind'],
+                        diameter_mm: null,
+                        rated_kg: null,
+                      },
                       `By ${r.name.toLowerCase()}`,
                     )}
                 />

@@ -35,7 +35,7 @@
     bench.live(
       bench.shot,
       'splits',
-      splits.map((s) => (s.id === split.id ? { ...s, ...changed } : s)) as never,
+      splits.map((s) => (s.id === split.id ? { ...s, ...changed } : s)),
     );
   }
   const commit = (label: string) => bench.commit(bench.shot, label);
@@ -66,7 +66,7 @@
       shine_m: null,
       throw: null,
     };
-    bench.change(bench.shot, 'splits', [...splits, made] as never, 'Draw a line');
+    bench.change(bench.shot, 'splits', [...splits, made], 'Draw a line');
     onchoose(id);
   }
   function reshape(how: typeof bent, label: string) {
@@ -74,14 +74,14 @@
     // All keys keep as many points as each other, so that the line moves without a jump.
     change(
       {
-        keys: keys.map((k) => ({ ...k, points: how(pairs(k.points)).map((p) => [...p]) })) as never,
+        keys: keys.map((k) => ({ ...k, points: how(pairs(k.points)).map((p) => [...p]) })),
       },
       label,
     );
   }
   function keyHere() {
     const points = pointsAt(keys, frame).map((p) => [...p]);
-    change({ keys: [...keys, { frame, points }] as never }, 'Key of the line');
+    change({ keys: [...keys, { frame, points }] }, 'Key of the line');
   }
   const throwOf = $derived(split?.throw ?? null);
   function throwIt() {
@@ -198,7 +198,7 @@
             bench.change(
               bench.shot,
               'splits',
-              splits.filter((s) => s.id !== split.id) as never,
+              splits.filter((s) => s.id !== split.id),
               'Take the line away',
             )}>Take it away</button
         >
@@ -218,8 +218,7 @@
             {#if bench.editable}<button
                 class="text-soft min-h-6 min-w-6"
                 aria-label={`Remove the key at frame ${key.frame}`}
-                onclick={() =>
-                  change({ keys: keys.filter((k) => k !== key) as never }, 'Remove a key')}
+                onclick={() => change({ keys: keys.filter((k) => k !== key) }, 'Remove a key')}
                 >×</button
               >{/if}
           </li>
@@ -372,7 +371,7 @@
       onchange={(event) => {
         // Half of a lock-off is mirrored, the other is not: only this plate changes.
         bench.alone(record, 'flop', event.currentTarget.checked);
-        bench.commitAll([record as never], 'Mirrored half');
+        bench.commitAll([record], 'Mirrored half');
       }}
     />
     {record.draft.name} is filmed the other way round and mirrored in post

@@ -25,7 +25,7 @@
     bench.change(
       bench.shot,
       'beats',
-      beats.map((b) => (b.id === id ? { ...b, ...changed } : b)) as never,
+      beats.map((b) => (b.id === id ? { ...b, ...changed } : b)),
       label,
     );
   }
@@ -41,7 +41,7 @@
       allowed: 1,
       cue: false,
     };
-    bench.change(bench.shot, 'beats', [...beats, made] as never, 'Add a beat');
+    bench.change(bench.shot, 'beats', [...beats, made], 'Add a beat');
     open = id;
   }
   const whole = (text: string, low: number) => Math.max(Math.round(Number(text) || 0), low);
@@ -228,7 +228,7 @@
                       'beats',
                       beats
                         .filter((b) => b.id !== beat.id)
-                        .map((b) => (b.with_id === beat.id ? { ...b, with_id: null } : b)) as never,
+                        .map((b) => (b.with_id === beat.id ? { ...b, with_id: null } : b)),
                       'Remove a beat',
                     )}>remove</button
                 >
@@ -277,8 +277,7 @@
     {#if bench.editable}<button
         class="btn min-h-7! py-0!"
         disabled={ramp.some((r) => r.frame === frame)}
-        onclick={() =>
-          bench.change(record, 'ramp', [...ramp, { frame, speed: 0.5 }] as never, 'Ramp')}
+        onclick={() => bench.change(record, 'ramp', [...ramp, { frame, speed: 0.5 }], 'Ramp')}
         >Change speed at frame {frame}</button
       >{/if}
   </div>
@@ -305,7 +304,7 @@
                 r.frame === key.frame
                   ? { ...r, speed: Math.min(whole(e.currentTarget.value, 1), 2000) / 100 }
                   : r,
-              ) as never,
+              ),
               'Ramp',
             )}
         /> % of its speed</label
@@ -317,7 +316,7 @@
             bench.change(
               record,
               'ramp',
-              ramp.filter((r) => r.frame !== key.frame) as never,
+              ramp.filter((r) => r.frame !== key.frame),
               'Ramp',
             )}>remove</button
         >{/if}

@@ -21,15 +21,11 @@
       <label class="flex items-center gap-1.5 py-px">
         <input
           type="checkbox"
-          checked={(facts.shows ?? []).includes(key as never)}
-          disabled={(facts.shows ?? []).length === 1 && (facts.shows ?? []).includes(key as never)}
+          checked={(facts.shows ?? []).some((s) => s === key)}
+          disabled={(facts.shows ?? []).length === 1 && facts.shows?.[0] === key}
           onchange={(event) =>
             method.tell({
-              shows: flip(
-                facts.shows ?? [],
-                key as never,
-                event.currentTarget.checked,
-              ) as Facts['shows'],
+              shows: flip(facts.shows ?? [], key, event.currentTarget.checked) as Facts['shows'],
             })}
         />
         {name}
@@ -108,14 +104,10 @@
       <label class="flex items-center gap-1.5 py-px">
         <input
           type="checkbox"
-          checked={(facts.owned ?? []).includes(key as never)}
+          checked={(facts.owned ?? []).some((s) => s === key)}
           onchange={(event) =>
             method.tell({
-              owned: flip(
-                facts.owned ?? [],
-                key as never,
-                event.currentTarget.checked,
-              ) as Facts['owned'],
+              owned: flip(facts.owned ?? [], key, event.currentTarget.checked) as Facts['owned'],
             })}
         />
         {name}

@@ -22,7 +22,9 @@
     naming = '';
     try {
       const made = await ask(() =>
-        api.POST('/api/productions', { body: { id: crypto.randomUUID(), name } as never }),
+        api.POST('/api/productions', {
+          body: { id: crypto.randomUUID(), name } as Schemas['ProductionIn'],
+        }),
       );
       navigate('/productions/:production', { params: { production: made.id } });
     } catch (error) {

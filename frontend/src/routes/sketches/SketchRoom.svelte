@@ -63,12 +63,12 @@
     value: string | number | null,
   ) {
     if (!(field in before)) before[field] = mark.draft[field];
-    mark.set(field, value as never);
+    mark.set(field, value);
   }
   function commit(mark: SavedRecord<Mark>) {
     for (const [field, from] of Object.entries(before)) {
       const name = field as 'name';
-      room?.change(mark, name, mark.draft[name], from as never);
+      room?.change(mark, name, mark.draft[name], from as string);
     }
     before = {};
   }

@@ -91,7 +91,7 @@ export class Sketches {
       const saved = await ask(() =>
         api.PATCH('/api/productions/{production_id}/annotations/{pk}', {
           params: { path: { production_id: this.production, pk: mark.id } },
-          body: { revision, ...changes } as never,
+          body: { revision, ...changes },
         }),
       );
       void this.judge();
@@ -193,7 +193,7 @@ export class Sketches {
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/sketches/{sketch_id}/annotations', {
         params: { path: { production_id: this.production, sketch_id } },
-        body: mark as never,
+        body: mark,
       }),
     );
     this.marks = [...this.marks.filter((m) => m.id !== made.id), this.#markRecord(made)];
