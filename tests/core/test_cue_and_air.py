@@ -12,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.cards.card import card_lines
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting.cue import curve, flashes, table
 from jungoptic.core.plan import PlacedLamp
 from jungoptic.core.plan.cue import Cue
@@ -196,3 +197,26 @@ class TestWhichLampPlays:
         assert plate.played_lamp == 1
         gone = one(MILL, plate_lamps=old[:1], plate_cue=Cue("fire", lamp=1)).plates[0]
         assert gone.played_lamp is None
+
+
+class TestLongCues:
+    def test_flashes_of_a_long_cue_are_those_of_its_seconds(self):
+        # Counted here the slow way, second by second.
+        rng = np.random.default_rng(5)
+        levels = np.repeat((rng.random(400) > 0.6) * 1.0, 6)
+        most, first = flashes(levels, 24.0)
+        turns = [i for i in range(1, len(levels)) if levels[i] != levels[i - 1]]
+        want = [sum(b <= t < b + 24 for t in turns) // 2 for b in turns]
+        assert most == max(want)
+        assert first == turns[want.index(max(want))] + 1
+
+    def test_a_stroke_is_worked_out_only_while_it_shines(self):
+        cue = Cue(kind="lightning", per_s=20.0, low=0.0, high=1.0)
+        quick, long = curve(cue, 20.0, 24.0), curve(cue, 600.0, 240.0)
+        assert len(long.levels) == 144_000
+        assert 0.0 < quick.levels.mean() < 1.0
+        assert np.isfinite(long.levels).all()
+
+    def test_more_frames_than_any_lamp_plays_are_refused(self):
+        with pytest.raises(Impossible, match="longer than any lamp plays"):
+            curve(Cue("fire"), 600.0, 1000.0)

@@ -29,6 +29,11 @@ FLASH_STEP = 0.1
 FLASH_DARK = 0.8
 
 
+#: Longer curves than this are not worked out: ten minutes at 240 a second.
+MOST_FRAMES = 144_000
+#: A stroke of lightning is gone after this, seconds: exp(-35) of it is left.
+STROKE_S = 1.75
+
 PHOTOSENSITIVE = (
     "Flashing light can cause seizures: tell everybody on set beforehand what will flash and how "
     "fast, let people leave, keep 3 to 30 flashes a second off faces.",
@@ -63,6 +68,10 @@ def curve(cue: Cue, seconds: float, fps: float) -> Curve:
     if seconds > 600.0:
         raise Impossible("A cue lasts at most ten minutes.", "seconds")
     n = frames_in(seconds, fps)
+    if n > MOST_FRAMES:
+        raise Impossible(
+            f"A cue of {n:,} frames is longer than any lamp plays ({MOST_FRAMES:,} at most).", "fps"
+        )
     times = np.arange(n) / fps
     end = cue.at_s + cue.lasts_s if cue.lasts_s > 0.0 else math.inf
     inside = (times >= cue.at_s - 1e-9) & (times < end - 1e-9)
@@ -104,9 +113,10 @@ def _lightning(cue: Cue, t: Array, fps: float) -> Array:
     while at <= (t[-1] if len(t) else 0.0) + 1e-9:
         for echo in range(int(rng.integers(1, 4))):
             begin = at + echo * rng.uniform(0.08, 0.16)
-            since = t - math.floor(begin * fps) / fps
+            start = math.floor(begin * fps) / fps
             size = rng.uniform(0.55, 1.0) if echo else 1.0
-            total = np.maximum(total, np.where(since >= 0.0, size * np.exp(-since / 0.05), 0.0))
+            own = slice(*np.searchsorted(t, (start, start + STROKE_S)))
+            total[own] = np.maximum(total[own], size * np.exp(-(t[own] - start) / 0.05))
         at += max(rng.exponential(1.0 / max(cue.per_s, 0.05)), 0.25)
     return total
 
@@ -146,13 +156,13 @@ def flashes(levels: Array, fps: float) -> tuple[int, int]:
             way, last = 1, float(levels[i])
         elif (way >= 0 and step > 0) or (way <= 0 and step < 0):
             last = float(levels[i])
-    window = max(round(fps), 1)
-    best, first = 0, 1
-    for i, begin in enumerate(turns):
-        inside = sum(1 for x in turns[i:] if x < begin + window)
-        if inside // 2 > best:
-            best, first = inside // 2, begin + 1
-    return best, first
+    if not turns:
+        return 0, 1
+    begins = np.array(turns)
+    ends = np.searchsorted(begins, begins + max(round(fps), 1), side="left")
+    pairs = (ends - np.arange(len(begins))) // 2
+    most = int(pairs.argmax())
+    return (int(pairs[most]), int(begins[most]) + 1) if pairs[most] else (0, 1)
 
 
 def table(found: Curve) -> list[tuple[int, float, float]]:
