@@ -166,3 +166,40 @@ def test_any_plan_that_the_forms_accept_is_answered(stage, block):
     for seed in range(block * 12, block * 12 + 12):
         answer = stage.api.post("/calc/shot", any_question(seed))
         assert answer.status_code in (200, 422), (seed, answer.json())
+
+
+class TestDescription:
+    """What the API says of itself is how it answers."""
+
+    def test_every_endpoint_says_how_an_error_answers(self, stage):
+        schema = stage.api.get("/openapi.json").json()
+        problem = {"$ref": "#/components/schemas/Problem"}
+        for path, operations in schema["paths"].items():
+            for operation in operations.values():
+                for status in ("4XX", "5XX"):
+                    told = operation["responses"][status]["content"]["application/json"]
+                    assert told["schema"] == problem, path
+        assert set(schema["components"]["schemas"]["Problem"]["properties"]) == {
+            "message",
+            "fields",
+        }
+
+    def test_files_say_their_kind(self, stage):
+        schema = stage.api.get("/openapi.json").json()
+        for path, kind in (
+            ("/export/board.csv", "text/csv"),
+            ("/export/breakdown.pdf", "application/pdf"),
+            ("/shots/{pk}/plates.csv", "text/csv"),
+        ):
+            (found,) = [
+                o["get"] for p, o in schema["paths"].items() if p.endswith(path) and "get" in o
+            ]
+            assert list(found["responses"]["200"]["content"]) == [kind]
+            answer = stage.api.get(f"{stage.path}{path.format(pk=stage.shot.pk)}")
+            assert answer["Content-Type"].partition(";")[0] == kind
+
+    @pytest.mark.parametrize("path", ["/api/none", "/api/%0A", "/api/a%0Ab/%9B", "/api//"])
+    def test_an_address_that_is_none_answers_json(self, client, db, path):
+        answer = client.get(path)
+        assert answer.status_code == 404
+        assert answer.json()["message"]

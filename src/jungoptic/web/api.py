@@ -46,6 +46,28 @@ class StrictJson(BaseRenderer):
         return to_json(data, inf_nan_mode="null")
 
 
+#: What a file is, by the end of its address.
+KINDS = {
+    ".png": ("image/png",),
+    ".csv": ("text/csv",),
+    ".pdf": ("application/pdf",),
+    "/pdf": ("application/pdf",),
+    ".ics": ("text/calendar",),
+    "/picture": ("image/png", "image/jpeg"),
+}
+
+
+def _say_what_files_are(path: str, operation: dict[str, Any]) -> None:
+    """An answer that is a file says so, with its kind; a timeline is JSON of another's making."""
+    content = operation["responses"].get(200, {}).get("content", {})
+    if content.get("application/json", {}).get("schema", {}).get("format") != "binary":
+        return
+    kinds = next((k for end, k in KINDS.items() if path.endswith(end)), ())
+    told = content.pop("application/json") if kinds else {"schema": {"type": "object"}}
+    for kind in kinds or ("application/json",):
+        content[kind] = told
+
+
 class Described(NinjaAPI):
     """The API, whose description also says how every error answers."""
 
@@ -60,8 +82,9 @@ class Described(NinjaAPI):
             "description": "A sentence that a person can act on, and one per field.",
             "content": {"application/json": problem},
         }
-        for operations in schema["paths"].values():
+        for path, operations in schema["paths"].items():
             for operation in operations.values():
+                _say_what_files_are(path, operation)
                 operation["responses"].setdefault("4XX", told)
                 operation["responses"].setdefault("5XX", told)
         return schema

@@ -7,8 +7,8 @@ from .api import api
 
 urlpatterns = [
     path("api/", api.urls),
-    re_path(r"^api/.*$", views.no_such_api),
-    re_path(r"^(?!static/).*$", views.page),
+    re_path(r"^api/[\s\S]*$", views.no_such_api),
+    re_path(r"^(?!static/)[\s\S]*$", views.page),
 ]
 
 handler500 = views.stumbled

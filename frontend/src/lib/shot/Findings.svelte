@@ -13,6 +13,11 @@
     findings: Schemas['Finding'][];
   };
   let { bench, record, findings }: Props = $props();
+
+  /** Optics that cannot be, and a kit with nothing in it, have no way out but what they say. */
+  const mendable = (key: string) =>
+    key !== 'impossible' &&
+    (key !== 'kit' || (bench.kit.bodies.length > 0 && bench.kit.lenses.length > 0));
 </script>
 
 <section class="px-3 py-2" aria-label="Findings">
@@ -37,7 +42,7 @@
                 />{/if}
             </h3>
             <p>{finding.sentence}</p>
-            {#if finding.verdict !== 'holds'}
+            {#if finding.verdict !== 'holds' && mendable(finding.key)}
               {#key record.id}<WaysOut {bench} {record} {finding} begins={nth === 0} />{/key}
             {/if}
           </div>

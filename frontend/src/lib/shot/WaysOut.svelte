@@ -66,7 +66,7 @@
       <p class="text-soft text-sm" role="status">Trying what would mend it…</p>
     {:else if found && found.remedies.length === 0}
       <p class="text-sm">
-        Nothing that is owned or planned mends this without breaking something else.
+        Nothing in this plan and kit mends it without breaking something else.
         {#if found.otherwise}It would take: {found.otherwise}{/if}
       </p>
     {:else if found}
