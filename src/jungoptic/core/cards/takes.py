@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from .. import exposure, optics
 from ..impossible import Impossible
 from ..judging.depth import judge_depth
-from ..judging.limits import MISMATCH_STRAINS_TO
+from ..judging.limits import MISMATCH_STRAINS_TO, TAKE_STOPS_HOLD, TAKE_STOPS_STRAIN
 from ..judging.mismatch import off_by
 from ..judging.view import judge_view
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
@@ -18,11 +18,6 @@ from ..stage.case import Case
 from ..stage.derive import Choice, derive
 from ..stage.tape import mark_tape_m
 from ..words import quantities as say
-
-#: An exposure a third of a stop off is graded away; past one stop it costs noise or clips
-#: (judgement).
-STOPS_HOLD = 1.0 / 3.0
-STOPS_STRAIN = 1.0
 
 
 @dataclass(frozen=True)
@@ -217,7 +212,7 @@ def _exposed(plan: Planned, case: Case, taken: Taken, actual: Case) -> Finding:
     return Finding(
         key="exposure",
         title="Exposure",
-        verdict=banded(size, STOPS_HOLD, STOPS_STRAIN),
+        verdict=banded(size, TAKE_STOPS_HOLD, TAKE_STOPS_STRAIN),
         sentence="Exposed as planned."
         if size < 0.05
         else f"{say.stops(change)} {'brighter' if change > 0 else 'darker'} than planned.",

@@ -115,3 +115,49 @@ SUN_STRAINS_MIN = 15.0
 #: sees (judgement).
 SAME_TO_DEG = 20.0
 NEAR_TO_DEG = 45.0
+
+# --- how plates join ---------------------------------------------------------------------------
+
+#: Closer to a divider than this nobody is at ease, pixels (judgement).
+LINE_CLEAR_PX = 12.0
+
+#: So many times as far the sun may go before a hard line shows it at first sight: five degrees, or
+#: a quarter of a stop (judgement). Until then a soft line and a grade hide it.
+DRIFT_STRAINS_TO = 2.5
+
+#: Nobody counts repeats of a crowd that lie farther apart than this part of the picture
+#: (judgement).
+CROWD_APART = 0.2
+
+#: A head of which less shows does not read as a person (judgement).
+HEAD_SHOWS = 0.35
+
+#: Fewer people than this part of those wanted read as another scene (judgement).
+CROWD_BREAKS_UNDER = 0.8
+
+#: Fewer pixels than this part of what is delivered look soft; much fewer, coarse (judgement).
+CROP_HOLDS = 1.0
+CROP_STRAINS = 0.7
+
+#: Slower than this a shape cut by hand moves only slowly, delivered pixels a frame (judgement).
+ROTO_SLOW_PX = 3.0
+
+#: Keys so many times as far apart as the movement asks for let the shape slip; so many, off the
+#: thing altogether (judgement).
+ROTO_HOLDS_TO = 1.5
+ROTO_STRAINS_TO = 3.0
+
+#: A marker smaller than this in the picture is hard to follow, and fewer than this many leave a
+#: track that slips (common practice).
+MARKER_LEAST_PX = 8.0
+MARKERS_LEAST = 6
+
+#: Colour difference of a marker that stands out, CIELAB (judgement).
+MARKER_STANDS_OUT = 30.0
+
+# --- takes -------------------------------------------------------------------------------------
+
+#: An exposure a third of a stop off is graded away; past one stop it costs noise or clips
+#: (judgement).
+TAKE_STOPS_HOLD = 1.0 / 3.0
+TAKE_STOPS_STRAIN = 1.0

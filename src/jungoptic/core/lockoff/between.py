@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..judging.limits import DRIFT_STRAINS_TO
 from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.changed import with_plate
@@ -41,7 +42,7 @@ def judge_drift(case: Case) -> Finding | None:
                     Quantity("n", "needed", needed, "min"),
                     Quantity("w", "worst start", drift.worst_min, "min"),
                     Quantity("b", "best start", drift.best_min, "min"),
-                    Quantity("s", "strains up to", drift.minutes * STRAINS_TO, "min"),
+                    Quantity("s", "strains up to", drift.minutes * DRIFT_STRAINS_TO, "min"),
                 ),
                 result=Quantity("t", "minutes left", drift.minutes, "min"),
                 source="NREL SPA; 2° and 0.1 stop (5° and a quarter of a stop where it strains) "
@@ -51,13 +52,8 @@ def judge_drift(case: Case) -> Finding | None:
     )
 
 
-#: So many times as far the sun may go before a hard line shows it at first sight: five degrees, or
-#: a quarter of a stop (judgement). Until then a soft line and a grade hide it.
-STRAINS_TO = 2.5
-
-
 def _verdict(needed_min: float, drift: SunDrift) -> Verdict:
-    return banded(needed_min, drift.minutes, drift.minutes * STRAINS_TO)
+    return banded(needed_min, drift.minutes, drift.minutes * DRIFT_STRAINS_TO)
 
 
 def _drift(case: Case) -> tuple[Split, SunDrift] | None:

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..camera import Array
 from ..impossible import Impossible
+from ..judging.limits import CROP_HOLDS, CROP_STRAINS
 from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
@@ -22,9 +23,6 @@ from .divider import line_at
 
 #: Frames looked at, at most.
 MOMENTS = 49
-#: Fewer pixels than this part of what is delivered look soft; much fewer, coarse (judgement, as in
-#: `judging.view`).
-HOLDS, STRAINS = 1.0, 0.7
 
 
 @dataclass(frozen=True)
@@ -199,7 +197,7 @@ def judge_reframe(case: Case) -> Finding | None:
     if plan is None:
         return None
     worst, per_px, share = _closest(case, plan)
-    verdict = banded(-share, -HOLDS, -STRAINS)
+    verdict = banded(-share, -CROP_HOLDS, -CROP_STRAINS)
     lost = [(c.name, n) for c in plan.cuts for n in c.lost]
     sentence = (
         f"{worst.name} ({worst.width_px} × {worst.height_px}) is cut from "
@@ -242,7 +240,7 @@ def _ways(case: Case) -> list[Way]:
     if plan is None:
         return []
     share = _closest(case, plan)[2]
-    if share >= HOLDS:
+    if share >= CROP_HOLDS:
         return []
     # More pixels do not bring back what falls out of a shape.
     after = Verdict.STRAINS if any(c.lost for c in plan.cuts) else Verdict.HOLDS

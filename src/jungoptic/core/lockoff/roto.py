@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..cost.effort import Hours, Keying, line, roto_keys
+from ..judging.limits import ROTO_HOLDS_TO, ROTO_SLOW_PX, ROTO_STRAINS_TO
 from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.findings import Finding, Quantity, Verdict, Working
@@ -30,8 +31,6 @@ EDGE_NAMES: dict[Edge, str] = {
 LONGEST = 24
 #: A limb swings by this much, as often a second (an easy walk; judgement), and a gesture.
 SWING_M, SWING_HZ = 0.25, 1.0
-#: Slower than this a shape moves only slowly, delivered pixels a frame (judgement).
-SLOW_PX = 3.0
 
 
 @dataclass(frozen=True)
@@ -141,7 +140,7 @@ def judge_roto(case: Case) -> Finding | None:
     if plan is None:
         return None
     plate = case.plate
-    slow = plan.fastest_px <= SLOW_PX
+    slow = plan.fastest_px <= ROTO_SLOW_PX
     verdict = Verdict.HOLDS
     words = (
         f"{plan.shapes} {'shape' if plan.shapes == 1 else 'shapes'} with a "
@@ -150,8 +149,10 @@ def judge_roto(case: Case) -> Finding | None:
         f"within {pixels(plan.allowed_px)}: {plan.nth_keys} keys in step or {plan.bisect_keys} by "
         f"halving, about {min(plan.nth.likely, plan.bisect.likely):.1f} h."
     )
-    if plate.key_every > 1.5 * plan.every:
-        verdict = Verdict.BREAKS if plate.key_every > 3 * plan.every else Verdict.STRAINS
+    if plate.key_every > ROTO_HOLDS_TO * plan.every:
+        verdict = (
+            Verdict.BREAKS if plate.key_every > ROTO_STRAINS_TO * plan.every else Verdict.STRAINS
+        )
         words += f" Planned is every {_nth(plate.key_every)}: the shape slips in between."
     elif plate.key_every < 2 and slow and plan.every >= 2:
         verdict = Verdict.STRAINS

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..camera import Array
+from ..judging.limits import MARKER_LEAST_PX, MARKER_STANDS_OUT, MARKERS_LEAST
 from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.findings import Finding, Quantity, Verdict, Working
@@ -18,12 +19,6 @@ from ..stage.case import Case
 from ..stage.motion import gone_m, some_parts
 from ..words.quantities import length, pixels
 
-#: A marker smaller than this in the picture is hard to follow, and fewer than this many leave a
-#: track that slips (common practice).
-LEAST_PX = 8.0
-LEAST_SEEN = 6
-#: Colour difference that stands out, CIELAB (judgement).
-STANDS_OUT = 30.0
 #: Frames looked at, at most.
 MOMENTS = 25
 #: More markers than this are not set up.
@@ -153,12 +148,14 @@ def marker_plan(case: Case, markers: Markers | None = None) -> MarkerPlan | None
     spacing = markers.spacing_m * case.plate.scale
     places = grid(surface, spacing, markers.insert)
     px, sizes = _through(case, surface, places, size_m)
-    good = (sizes >= LEAST_PX).sum(axis=1)
+    good = (sizes >= MARKER_LEAST_PX).sum(axis=1)
     worst = int(good.argmin())
     with np.errstate(all="ignore"):
         smallest = float(np.nanmin(sizes)) if np.isfinite(sizes).any() else 0.0
         largest = float(np.nanmax(sizes)) if np.isfinite(sizes).any() else 0.0
-    need_mm = math.ceil(markers.size_mm * LEAST_PX / smallest) if smallest > 0 else markers.size_mm
+    need_mm = (
+        math.ceil(markers.size_mm * MARKER_LEAST_PX / smallest) if smallest > 0 else markers.size_mm
+    )
     name, rgb = max(TAPES, key=lambda t: colour_difference(t[1], markers.surface))
     first = [
         (round(float(x), 1), round(float(y), 1), round(float(s), 1))
@@ -191,7 +188,7 @@ def _spacing(case: Case, surface: StandIn, size_m: float) -> float | None:
         if len(places) >= MOST:
             return None
         _, sizes = _through(case, surface, places, size_m)
-        if ((sizes >= LEAST_PX).sum(axis=1) >= LEAST_SEEN).all():
+        if ((sizes >= MARKER_LEAST_PX).sum(axis=1) >= MARKERS_LEAST).all():
             return metres
     return None
 
@@ -211,14 +208,15 @@ def judge_markers(case: Case) -> Finding | None:
             words += " Give it a stand-in for the wall, box or ground that they would be on."
         return RULE.finding(Verdict.STRAINS, words)
     markers = plate.markers or Markers()
-    small = plan.smallest_px < LEAST_PX
-    few = plan.fewest < LEAST_SEEN
-    pale = plan.apart_lab < STANDS_OUT
+    small = plan.smallest_px < MARKER_LEAST_PX
+    few = plan.fewest < MARKERS_LEAST
+    pale = plan.apart_lab < MARKER_STANDS_OUT
     verdict = Verdict.BREAKS if few else Verdict.STRAINS if small or pale else Verdict.HOLDS
     words = (
         f"{plan.count} markers of {markers.size_mm:g} mm on {plan.surface}: "
         f"{pixels(plan.smallest_px)} to {pixels(plan.largest_px)} in the picture; at frame "
-        f"{plan.worst_frame} {plan.fewest} of {LEAST_PX:g} px or more ({LEAST_SEEN} wanted)."
+        f"{plan.worst_frame} {plan.fewest} of {MARKER_LEAST_PX:g} px or more "
+        f"({MARKERS_LEAST} wanted)."
     )
     if pale:
         words += f" Their colour hardly stands off the surface (Delta E {plan.apart_lab:.0f})."
@@ -263,10 +261,10 @@ def _better(case: Case, markers: Markers) -> Way | None:
         markers,
         size_mm=max(markers.size_mm, plan.need_mm),
         spacing_m=markers.spacing_m if plan.need_spacing_m is None else plan.need_spacing_m,
-        colour=plan.best_rgb if plan.apart_lab < STANDS_OUT else markers.colour,
+        colour=plan.best_rgb if plan.apart_lab < MARKER_STANDS_OUT else markers.colour,
     )
     after = marker_plan(case, changed)
-    if after is None or after.fewest < LEAST_SEEN:
+    if after is None or after.fewest < MARKERS_LEAST:
         return None
     return Way(
         f"Markers of {changed.size_mm:g} mm"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ...cost.effort import BY_KEY
+from ...judging.limits import CROWD_APART, CROWD_BREAKS_UNDER, HEAD_SHOWS
 from ...judging.rule import Rule
 from ...judging.way import Way
 from ...plan.findings import Finding, Quantity, Verdict, Working
@@ -15,10 +16,6 @@ from ...words.quantities import length, pixels
 from .looks import Looks, assign
 from .places import Laid, ScreenRow, lay_out, screen_rows
 
-#: Nobody counts repeats that lie farther apart than this part of the picture (judgement).
-APART = 0.2
-#: A head of which less shows does not read as a person (judgement).
-SHOWS = 0.35
 #: Takes of one pass of a crowd.
 TAKES = 2
 
@@ -84,8 +81,8 @@ def _farthest(case: Case) -> float:
 def _finding(case: Case, crowd: Crowd, laid: Laid, looks: Looks) -> Finding:
     width = float(case.shot.delivery.width_px)
     have = len(laid.places)
-    near = looks.nearest_px is not None and looks.nearest_px < APART * width
-    hidden = [r for r in laid.rows if r.head_shows < SHOWS]
+    near = looks.nearest_px is not None and looks.nearest_px < CROWD_APART * width
+    hidden = [r for r in laid.rows if r.head_shows < HEAD_SHOWS]
     words = (
         f"{crowd.people} people in {len(laid.tiles)} passes and {len(laid.rows)} rows come to "
         f"{have}; {crowd.wanted} are wanted."
@@ -103,7 +100,7 @@ def _finding(case: Case, crowd: Crowd, laid: Laid, looks: Looks) -> Finding:
             f"(lens at {length(case.shot.world.height_m)})."
         )
     verdict = Verdict.HOLDS
-    if have < 0.8 * crowd.wanted:
+    if have < CROWD_BREAKS_UNDER * crowd.wanted:
         verdict = Verdict.BREAKS
     elif have < crowd.wanted or near or hidden:
         verdict = Verdict.STRAINS

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...cost.effort import line
+from ...judging.limits import LINE_CLEAR_PX
 from ...judging.rule import Rule
 from ...judging.way import Way
 from ...plan.changed import with_split
@@ -27,10 +28,6 @@ PARTS = {
     "shadow": "the shadow of ",
     "reflection": "the reflection of ",
 }
-
-
-#: Closer to the line than this nobody is at ease, pixels (judgement).
-CLEAR_PX = 12.0
 
 
 def judge_split(case: Case) -> Finding | None:
@@ -102,7 +99,7 @@ def verdict_of(crossing: Nearness) -> Verdict:
     plate and a wide feather mend it; nearness strains."""
     if crossing.over_px > 0:
         return Verdict.BREAKS if crossing.part in ("body", "reach") else Verdict.STRAINS
-    near = crossing.over_px > -CLEAR_PX and crossing.part in ("body", "reach")
+    near = crossing.over_px > -LINE_CLEAR_PX and crossing.part in ("body", "reach")
     return Verdict.STRAINS if near else Verdict.HOLDS
 
 
@@ -131,7 +128,7 @@ def _ways(case: Case) -> list[Way]:
         words = f"{thing.name} keeps arms within {length(less / case.plate.scale)}."
         ways.append(Way(words, things={thing.id: {"reach_m": less}}))
     width, height = shot.delivery.width_px, shot.delivery.height_px
-    over_px = crossing.over_px + CLEAR_PX + 4.0
+    over_px = crossing.over_px + LINE_CLEAR_PX + 4.0
     push = over_px / (width if told.upright else height) * (1.0 if first else -1.0)
     moved = with_split(shot, _shifted(told, push)).splits
     words = f"Move the line {pixels(over_px)} {_towards(told.upright, bool(first))}."
