@@ -254,3 +254,29 @@ def test_removing_and_undoing_a_plate_brings_its_things_back(mill: Page):
     saved(mill)
     mill.wait_for_timeout(500)
     assert Plate.objects.get(name="Mill miniature").stand_ins.count() == 6
+
+
+def test_ways_out_are_asked_for_where_a_person_looks_and_taken_back_by_undo(mill: Page):
+    """One finding is opened, the others wait; what is done shows in the counts, undo takes it
+    back; what nothing mends says what it would take."""
+    counts = mill.get_by_role("group", name="Findings of all plates")
+    before = counts.inner_text()
+    light = finding(mill, "falloff")
+    expect(light.get_by_role("button", name="Ways out", exact=True)).to_be_visible()
+    expect(light.get_by_role("button", name="Do this")).to_have_count(0)
+    with mill.expect_response("**/api/calc/ways-out") as coming:
+        light.get_by_role("button", name="Ways out", exact=True).click()
+    told = coming.value.json()
+    assert told["remedies"] == [], "no lamp of this garage can stand far enough away"
+    expect(light).to_contain_text("It would take: Lamps placed anew")
+    ways_out(mill, "floor").get_by_role("button", name="Do this").first.click()
+    expect(finding(mill, "floor")).to_have_attribute("data-verdict", "holds")
+    expect(counts).not_to_have_text(before)
+    saved(mill)
+    mill.get_by_role("button", name="Undo Remedy").click()
+    expect(finding(mill, "floor")).to_have_attribute("data-verdict", "breaks")
+    # The ways of the plan as it is again: those of the other plan could not be pressed.
+    again = ways_out(mill, "floor").get_by_role("button", name="Do this").first
+    expect(again).to_be_enabled()
+    saved(mill)
+    assert Plate.objects.get(name="Mill miniature").drop_m == 0.0
