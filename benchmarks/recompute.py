@@ -32,7 +32,22 @@ def measure() -> str:
         "the same while another plate is looked at (no drawings)": _asker(
             client, {**plan, "plates": [broken], "remedies": False}
         ),
-        "one plate that breaks, with its remedies tried": _asker(
+        "the hand rests: the same with its study": _asker(
+            client,
+            {
+                **plan,
+                "plates": [broken],
+                "remedies": False,
+                "study": True,
+                "selected": broken["id"],
+            },
+        ),
+        "the ways out of one finding, opened": _asker(
+            client,
+            {**plan, "plates": [broken], "plate_id": broken["id"], "key": "floor"},
+            "/api/calc/ways-out",
+        ),
+        "one plate that breaks, with the ways out of all its findings": _asker(
             client, {**plan, "plates": [broken]}
         ),
     }
@@ -51,11 +66,11 @@ def measure() -> str:
 EMPTY = {"number": "1", "title": "Empty"}
 
 
-def _asker(client: object, plan: dict) -> Callable[[], object]:
+def _asker(client: object, plan: dict, path: str = "/api/calc/shot") -> Callable[[], object]:
     body = json.dumps(plan)
 
     def ask() -> object:
-        answer = client.post("/api/calc/shot", body, content_type="application/json")  # type: ignore[attr-defined]
+        answer = client.post(path, body, content_type="application/json")  # type: ignore[attr-defined]
         assert answer.status_code == 200
         return answer
 

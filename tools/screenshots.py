@@ -192,6 +192,8 @@ def main() -> int:
             open_demo(page, address)
             go(page)
             page.wait_for_timeout(600)
+            # Ways out that are still being tried are dim.
+            page.locator("[aria-busy=true]").first.wait_for(state="detached")
             page.screenshot(path=FOLDER / f"{name}.png")
             context.close()
             print(f"docs/screenshots/{name}.png")
