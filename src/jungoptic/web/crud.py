@@ -30,13 +30,11 @@ def make(
     """Make a record from `payload`. `prepare` checks the values against the production and adds
     the parent; it raises `Refused` or DoesNotExist."""
     production = enter(request, production_id, verb)
-    with saving.writing(production):
-        # Before anything is checked: a retry of what was made has nothing to be refused for.
-        found = saving.made_before(production, model, payload.id)
-        if found is not None:
-            return found
-        values = prepare(production, payload.model_dump(exclude={"id"}))
-        return saving.create(request.user, production, model, values, payload.id)
+
+    def values() -> dict[str, Any]:
+        return prepare(production, payload.model_dump(exclude={"id"}))
+
+    return saving.create(request.user, production, model, values, payload.id)
 
 
 def change(
@@ -51,14 +49,15 @@ def change(
 ) -> Status[Any]:
     """Edit a record among `rows`; a stale revision answers 409 with what is stored."""
     production = enter(request, production_id, verb)
-    changes = changes_in(payload)
+
+    def changes() -> dict[str, Any]:
+        named = changes_in(payload)
+        return named if prepare is None else prepare(production, named)
+
     try:
-        with saving.writing(production):
-            if prepare is not None:
-                changes = prepare(production, changes)
-            record = saving.edit(
-                request.user, production, rows(production), pk, payload.revision, changes
-            )
+        record = saving.edit(
+            request.user, production, rows(production), pk, payload.revision, changes
+        )
     except Stale as stale:
         current = out(stale.current)
         return Status(409, {"message": str(stale), "current": current})

@@ -7,7 +7,7 @@ never overwrites: it raises `Stale`, which carries what is stored now.
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any, TypeVar
 
@@ -19,6 +19,12 @@ from .productions.models import Production
 from .records import Record, Refused, Stale, values_of
 
 R = TypeVar("R", bound=Record)
+#: Values to store, or what works them out once nobody else can write.
+Values = dict[str, Any] | Callable[[], dict[str, Any]]
+
+
+def _worked_out(values: Values) -> dict[str, Any]:
+    return values() if callable(values) else values
 
 
 @contextmanager
@@ -36,7 +42,7 @@ def write_down(user: Any, production: Any, record: Record, action: str, **what: 
     journal.write(user, production.pk, record._meta.model_name or "", record.pk, action, **what)
 
 
-def made_before(production: Any, model: type[R], record_id: uuid.UUID | None) -> R | None:
+def _made_before(production: Any, model: type[R], record_id: uuid.UUID | None) -> R | None:
     """The record that an earlier try made under this id; raises `Refused` where it is another
     production's, or was put away since."""
     if record_id is None:
@@ -53,12 +59,13 @@ def made_before(production: Any, model: type[R], record_id: uuid.UUID | None) ->
 
 
 def create(
-    user: Any, production: Any, model: type[R], values: dict[str, Any], record_id: uuid.UUID | None
+    user: Any, production: Any, model: type[R], values: Values, record_id: uuid.UUID | None
 ) -> R:
-    """Make a record. The same id a second time gives back the first: a retry makes no twin."""
+    """Make a record. The same id a second time gives back the first: a retry makes no twin, and has
+    nothing to be refused for."""
     with writing(production):
-        return made_before(production, model, record_id) or _made(
-            user, production, model, values, record_id
+        return _made_before(production, model, record_id) or _made(
+            user, production, model, _worked_out(values), record_id
         )
 
 
@@ -79,14 +86,14 @@ def edit(
     queryset: models.QuerySet[R],
     pk: Any,
     revision: int,
-    changes: dict[str, Any],
+    changes: Values,
 ) -> R:
     """Change the named fields if `revision` is still the stored one; raise `Stale` if not.
 
     Raises the model's DoesNotExist when `queryset` has no such record.
     """
     with writing(production):
-        return _edited(user, production, queryset, pk, revision, changes)
+        return _edited(user, production, queryset, pk, revision, _worked_out(changes))
 
 
 def _edited(

@@ -90,10 +90,10 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
     guessed at is closed for a while, for everybody."""
     from_our_page(request)
     name = names.key(payload.username)
-    known = User.objects.filter(name_key=name).values_list("username", flat=True).first()
-    user = authenticate(request, username=known or name, password=payload.password)
+    tried = User.objects.filter(name_key=name).first()
+    known = name if tried is None else tried.username
+    user = authenticate(request, username=known, password=payload.password)
     if user is None:
-        tried = User.objects.filter(name_key=name).first()
         journal.write(tried, None, "account", tried and tried.pk, "wrong password")
     if getattr(request, "axes_locked_out", False):
         minutes = int(settings.AXES_COOLOFF_TIME.total_seconds() // 60)
