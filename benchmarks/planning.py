@@ -72,18 +72,16 @@ def _depth(rows: int) -> Callable[[], Any]:
 
 def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
     from jungoptic.core.planner import search
-    from jungoptic.core.stage.motion import image_motion
 
     plate = shot.plates[0]
-    motion = image_motion(shot, plate)
     space = _space(shot, plate, CANDIDATES)
-    found = search(shot, plate, space=space, motion=motion)
+    found = search(shot, plate, space=space)
     rows, rules = found.candidates, len(found.rules)
     bare = _depth(rows)
     times = medians(
         {
             "bare": bare,
-            "search": lambda: search(shot, plate, space=space, motion=motion),
+            "search": lambda: search(shot, plate, space=space),
         },
         ROUNDS,
     )
@@ -92,7 +90,7 @@ def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
     growth = []
     for wanted in (12_500, 25_000, 50_000, 100_000, 200_000):
         sized = _space(shot, plate, wanted)
-        case = {"search": lambda sized=sized: search(shot, plate, space=sized, motion=motion)}
+        case = {"search": lambda sized=sized: search(shot, plate, space=sized)}
         growth.append((math.prod(sized.shape) / 1000, medians(case, 7)["search"] * 1000))
     table = (
         f"Demo shot 2's miniature: {rows:,} candidates, {rules} rules each, ranked, worded, with "

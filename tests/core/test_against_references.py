@@ -148,7 +148,7 @@ def test_the_mismatch_of_a_stage_agrees_with_opencv(s, up, back, turn):
     one = with_plate(plate)
     case = Case.of(one, one.plates[0])
     assert case is not None
-    points = one.world_view.points.points
+    points = case.compared.points
     world = opencv_picture(one.world.camera(one.delivery), points, 1920, 804)
     stage = opencv_picture(case.stage.camera, points / s, 1920, 804)
     ahead = case.stage.camera.to_camera(points / s)[:, 2] > 0

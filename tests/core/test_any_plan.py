@@ -178,8 +178,7 @@ class TestReports:
         # Similar triangles: distances over S, the same angle of view.
         shot = one(base, plate_scale=scale, plate_drop_m=1.0)
         case = cased(shot)
-        view = shot.world_view
-        np.testing.assert_allclose(case.stage_pixels, view.world_px, atol=1e-6)
+        np.testing.assert_allclose(case.stage_pixels, case.compared.world_px, atol=1e-6)
 
     @given(st.floats(1.0, 40.0))
     @MANY

@@ -21,7 +21,8 @@ from jungoptic.core.plan import Move
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.report.shot_report import report
-from jungoptic.core.stage.motion import frame_at, image_motion
+from jungoptic.core.stage.in_frame import frame_at, in_story
+from jungoptic.core.stage.motion import image_motion
 from jungoptic.core.stage.tolerance import allowed
 
 from .examples import ANSA, MILL, STAND_INS, shot
@@ -124,10 +125,13 @@ class TestMotion:
         motion = image_motion(moving, moving.plates[0])
         focal_px = 32.0 / 24.9 * 1920
         per_frame = 1.2 / moving.frames
-        near = motion.names.index("Bridge: bottom front left corner")
-        camera = moving.world.camera(moving.delivery)
-        depth = camera.to_camera(np.array([[0.2, 15.0, 0.0]]))[0, 2]
-        assert motion.fastest_px[near] == pytest.approx(focal_px * per_frame / depth, rel=1e-3)
+        # The nearest of what is in frame goes fastest: the bridge, where the picture cuts it.
+        assert motion.fastest is not None
+        assert motion.fastest.stand_in.name == "Bridge"
+        seen = in_story(moving)
+        (bridge,) = seen.numbers([motion.fastest.stand_in])
+        depth = float(np.nanmin(seen.near_m[bridge]))
+        assert motion.fastest.step_px == pytest.approx(focal_px * per_frame / depth, rel=1e-3)
 
     def test_brute_force_over_the_frames_finds_the_same(self):
         walker = StandIn("w", "Walker", "figure", -2, 9, 0, 0.5, 1.7, 0, 0, "ansa", 1.4, 60.0)
@@ -140,21 +144,21 @@ class TestMotion:
             for part in (frame, frame + 1):
                 t = part / moving.frames
                 now = walker.after(t * moving.screen_time_s)
-                foot = np.array([[now.x_m, now.y_m, 0.0]])
-                pair.append(moving.move.moved(camera, t).project(foot, 1920, 804)[0])
+                eyes = np.array([[now.x_m, now.y_m, 1.59]])
+                pair.append(moving.move.moved(camera, t).project(eyes, 1920, 804)[0])
             steps.append(math.dist(*pair))
-        feet = motion.names.index("Walker: feet")
-        # The core looks at as many moments, spread over the same time.
-        assert motion.fastest_px[feet] == pytest.approx(max(steps), rel=0.02)
-        assert motion.slowest_px[feet] == pytest.approx(min(steps), rel=0.02)
+        # The core looks at as many moments, spread over the same time, and at all of the outline.
+        assert motion.fastest is not None
+        assert motion.fastest.step_px == pytest.approx(max(steps), rel=0.05)
+        assert motion.slowest_px == pytest.approx(min(steps), rel=0.05)
 
     def test_what_stands_still_under_a_locked_camera_does_not_move(self):
-        assert image_motion(one(MILL)).still
+        assert image_motion(one(MILL), MILL).still
 
 
 class TestTolerance:
     def test_two_pixels_at_1920_for_a_still_and_serious_shot(self):
-        assert allowed(one(MILL), image_motion(one(MILL))).px == 2.0
+        assert allowed(one(MILL), image_motion(one(MILL), MILL)).px == 2.0
 
     def test_it_grows_with_the_blur_of_what_moves_least(self):
         moving = one(MILL, move=Move(right_m=40.0, ease="even"))
@@ -165,14 +169,14 @@ class TestTolerance:
     @pytest.mark.parametrize(("seconds", "times"), [(4.0, 1.0), (0.8, 1.25), (0.2, 2.0)])
     def test_it_grows_for_brief_shots(self, seconds, times):
         brief = one(MILL, screen_time_s=seconds)
-        assert allowed(brief, image_motion(brief)).px == pytest.approx(2.0 * times)
+        assert allowed(brief, image_motion(brief, MILL)).px == pytest.approx(2.0 * times)
 
     def test_a_stylised_shot_is_judged_more_kindly(self):
         high = {"plate_axis_height_m": 1.5 / 12 + 0.001}
         strict = findings(one(MILL, realism=3, **high))["mismatch"].verdict
         kind = findings(one(MILL, realism=1, **high))["mismatch"].verdict
         assert kind.rank <= strict.rank
-        assert allowed(one(MILL, realism=1), image_motion(one(MILL))).px == 6.0
+        assert allowed(one(MILL, realism=1), image_motion(one(MILL), MILL)).px == 6.0
 
     def test_its_working_multiplies_out(self):
         moving = one(MILL, move=TRACK, screen_time_s=0.8, realism=2)
@@ -223,7 +227,8 @@ class TestShutter:
         body = replace(base.kit.bodies[0], modes=(slow,))
         rolling = replace(base, kit=replace(base.kit, bodies=(body, *base.kit.bodies[1:])))
         case = case_of(rolling)
-        step = float(case.motion.fastest_px.max())
+        assert case.motion.sideways is not None
+        step = case.motion.sideways.step_px
         rows = min(case.stage.crop_down, 1.0)
         by_hand = math.degrees(math.atan(0.020 * rows * step * 24 / 804))
         assert lean_deg(case) == pytest.approx(by_hand)

@@ -138,7 +138,7 @@ class TestItKeepsItsWord:
 
     def test_so_many_focus_passes_and_no_fewer(self):
         deep = (
-            StandIn("near", "Near", "box", 0, 4, 0, 1, 1, 1, 0, "mill"),
+            StandIn("near", "Near", "box", 0, 4, 0, 1, 2, 1, 0, "mill"),
             StandIn("far", "Far", "box", 0, 60, 0, 10, 20, 1, 0, "mill"),
         )
         fast = replace(prime(28), smallest_stop=2.8)

@@ -86,7 +86,7 @@ class TestSensitivities:
         shot = one(MILL, plate_drop_m=0.05)
         case = case_of(shot)
         found = {s.key: s for s in sensitivities(case)}
-        points = case.plate.on_stage(shot.world_view.points.points)
+        points = case.plate.on_stage(case.compared.points)
         camera = case.stage.camera
         base = camera.project(points, 1920, 804)
         for key, moved in (

@@ -15,13 +15,11 @@ from jungoptic.core.breakdown.recipes.apply import (
     fill,
     from_shot,
     in_order,
-    lift,
     pass_fields,
-    place,
-    unit_distance_m,
 )
 from jungoptic.core.breakdown.recipes.diagram import draw_recipe, drawings
 from jungoptic.core.breakdown.recipes.model import FAMILIES, REFERENCES, Pass
+from jungoptic.core.breakdown.recipes.placing import lift, place, unit_distance_m
 from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 from jungoptic.core.plan import Plate
 from jungoptic.core.report.shot_report import report

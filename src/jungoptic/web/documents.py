@@ -77,10 +77,15 @@ def _plan_1_to_2(plan: Document) -> Document:
     return {"lamps": [], "rooms": [], **plan, "bodies": bodies}
 
 
+def _plan_2_to_3(plan: Document) -> Document:
+    """Cameras were compared at everything in the shot; each plate has its own points since."""
+    return {**plan, "compares_all": True}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2,))
 #: The plan that a set card froze: its takes are judged by it.
-CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2,))
+CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3))
 #: A recipe as it was applied, or saved from a shot.
 RECIPE = Kind("recipe")
 #: A step of the Board: its operations under `ops`.

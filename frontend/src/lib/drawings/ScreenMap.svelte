@@ -21,7 +21,8 @@
   const needed = $derived({
     left: (screen.needed[0] ?? 0) - screen.centre_x_m,
     right: (screen.needed[1] ?? 0) - screen.centre_x_m,
-    top: screen.needed[2] ?? 0,
+    bottom: screen.needed[2] ?? 0,
+    top: screen.needed[3] ?? 0,
   });
   const half = $derived(screen.width_m / 2);
   const inside = (u: number) => Math.min(Math.max(u, -half), half);
@@ -78,7 +79,7 @@
         x={x(needed.left)}
         y={y(needed.top)}
         width={(needed.right - needed.left) * scale}
-        height={needed.top * scale}
+        height={(needed.top - needed.bottom) * scale}
         fill="none"
         stroke="var(--ink)"
         stroke-width="1.6"
@@ -90,7 +91,9 @@
         text-anchor="middle"
         font-size="11"
         fill="var(--ink)"
-        >behind the action {length(needed.right - needed.left)} × {length(needed.top)}</text
+        >behind the action {length(needed.right - needed.left)} × {length(
+          needed.top - needed.bottom,
+        )}</text
       >
     </svg>
     <p class="text-soft text-xs">

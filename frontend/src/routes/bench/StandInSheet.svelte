@@ -9,6 +9,14 @@
   type Props = { bench: OpenShot; record: SavedRecord<StandIn> };
   let { bench, record }: Props = $props();
   const kind = $derived(record.draft.kind);
+  const MATTERS: { value: NonNullable<StandIn['matters']>; name: string }[] = [
+    { value: 'full', name: 'sharp and in its place' },
+    { value: 'soft', name: 'may be out of focus' },
+    { value: 'scenery', name: 'scenery: other plates need not meet it' },
+    { value: 'none', name: 'drawn only: nothing is asked of it' },
+  ];
+  const mattering = (value: string | null) =>
+    MATTERS.find((one) => one.value === value)?.value ?? 'full';
 </script>
 
 <section class="border-ochre border-b-2 px-3 py-2" aria-label={`Stand-in ${record.draft.name}`}>
@@ -34,6 +42,16 @@
       disabled={!bench.editable}
       onchange={(value) => bench.change(record, 'plate_id', value, 'Filmed in')}
     />
+    {#if record.draft.plate_id && kind !== 'ground'}
+      <ChoiceField
+        label="In the picture"
+        value={record.draft.matters ?? 'full'}
+        options={MATTERS}
+        problem={record.problems.matters}
+        disabled={!bench.editable}
+        onchange={(value) => bench.change(record, 'matters', mattering(value), 'In the picture')}
+      />
+    {/if}
     <RecordNumber {bench} {record} field="y_m" label="Away from the camera" kind="length" />
     <RecordNumber {bench} {record} field="x_m" label="To the right" kind="length" />
     <RecordNumber {bench} {record} field="z_m" label="Foot above the ground" kind="length" />

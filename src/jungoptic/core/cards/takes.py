@@ -166,7 +166,6 @@ def _match(actual: Case) -> Finding | None:
     plain, fitted = actual.matched
     if plain.worst_index < 0:
         return None
-    view = actual.shot.world_view
     tolerance = actual.tolerance.px
     return Finding(
         key="mismatch",
@@ -179,7 +178,7 @@ def _match(actual: Case) -> Finding | None:
                 (
                     Quantity("raw", "largest before the reframe", plain.max_px, "px"),
                     Quantity("rms", "root mean square after it", fitted.rms_px, "px"),
-                    Quantity("n", "points in frame", float(len(view.points.names)), ""),
+                    Quantity("n", "points in frame", float(len(actual.compared.names)), ""),
                 ),
                 Quantity("max", "largest after the reframe", fitted.max_px, "px"),
                 "Pinhole projection; least-squares similarity (Umeyama 1991).",

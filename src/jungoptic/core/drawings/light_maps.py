@@ -67,6 +67,7 @@ def screen_map(case: Case, columns: int = 60, rows: int = 40) -> LightMap | None
         sources(case),
         screen.centre_x_m - half,
         screen.centre_x_m + half,
+        0.0,
         plate.screen_height_m,
         screen.distance_m,
         columns,

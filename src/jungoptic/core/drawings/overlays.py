@@ -19,7 +19,7 @@ from ..lockoff.tracked import marker_plan
 from ..plan.shot import Shot
 from ..plan.standins import StandIn, outlines
 from ..stage.case import Case
-from ..stage.motion import frame_at
+from ..stage.in_frame import frame_at
 from ..words.outlines import path_of
 
 Path = tuple[tuple[float, float], ...]

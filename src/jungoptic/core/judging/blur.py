@@ -8,7 +8,6 @@ from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..words.quantities import degrees, pixels, shutter
-from .fastest import fastest
 from .limits import BLUR_HOLDS_TO, BLUR_SEEN_PX, BLUR_STRAINS_TO
 from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, sentence_of, verdict_of
@@ -18,7 +17,7 @@ from .way import Way
 
 def judge_blur(case: Case) -> Finding | None:
     """Whether moving things smear as they do in the world camera; None when nothing moves."""
-    quick = fastest(case)
+    quick = case.motion.fastest
     measured = asked(measure, case)
     if quick is None or measured is None:
         return None
@@ -71,9 +70,10 @@ def _ways(case: Case) -> list[Way]:
 
 def measure(n: Numbers) -> Measured | None:
     """How far the smear is from the world camera's; None when nothing moves."""
-    if n.fastest is None:
+    quick = n.motion.fastest
+    if quick is None or n.motion.still:
         return None
-    world = n.fastest[0] * n.shot.world.shutter_deg / 360.0
+    world = quick.step_px * n.shot.world.shutter_deg / 360.0
     ratio = smear_ratio(n)
     seen = BLUR_SEEN_PX * n.shot.delivery.width_px / 1920.0
     hidden = abs(world * ratio - world) <= seen

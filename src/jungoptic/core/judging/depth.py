@@ -30,15 +30,15 @@ def judge_depth(case: Case) -> Finding | None:
     if stage.near_m * 1000.0 <= stage.focal_mm:
         return RULE.finding(
             verdict=Verdict.BREAKS,
-            sentence=f"The nearest thing is {length(stage.near_m)} from the lens, inside its focal "
-            f"length of {stage.focal_mm:g} mm: nothing makes it sharp. Take a shorter lens, or "
-            "keep it farther away.",
+            sentence=f"The nearest thing{_who(case, 0)} is {length(stage.near_m)} from the lens, "
+            f"inside its focal length of {stage.focal_mm:g} mm: nothing makes it sharp. Take a "
+            "shorter lens, or keep it farther away.",
             workings=(coc_working(case),),
         )
     blur = float(measured.short) * case.relaxed * stage.coc_mm
     verdict = verdict_of(measured)
     reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
-    wanted = f"{length(stage.near_m)} to {length(stage.far_m)}"
+    wanted = f"{length(stage.near_m)}{_who(case, 0)} to {length(stage.far_m)}{_who(case, 1)}"
     over = f" over {len(stage.passes)} focus passes" if len(stage.passes) > 1 else ""
     if verdict is Verdict.HOLDS:
         sentence = (
@@ -54,6 +54,14 @@ def judge_depth(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(_depth_working(case), coc_working(case)),
     )
+
+
+def _who(case: Case, end: int) -> str:
+    """Whose the nearest (0) or farthest (1) end is, and when, where anything moves."""
+    if case.stage.ends is None or case.seen.frames < 2:
+        return ""
+    found = case.stage.ends[end]
+    return f" ({found.thing.name}, frame {found.frame})"
 
 
 def _depth_working(case: Case) -> Working:

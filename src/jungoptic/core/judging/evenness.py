@@ -39,7 +39,7 @@ def judge_evenness(case: Case) -> Finding | None:
                 formula="evenness = log₂(E brightest / E darkest), E = Σ I cosⁿα cosβ / d²",
                 inputs=(
                     Quantity("w", "part behind the action, wide", lit.right_m - lit.left_m, "m"),
-                    Quantity("h", "and high", lit.top_m, "m"),
+                    Quantity("h", "and high", lit.top_m - lit.bottom_m, "m"),
                     Quantity("E", "mean level", lit.level_lux, "lx"),
                 ),
                 result=Quantity("e", "evenness", lit.spread_stops, "stops"),
@@ -85,7 +85,7 @@ def _ways(case: Case) -> list[Way]:
         return lambda x: replace(x, y_m=round(x.y_m - metres, 2))
 
     def at_height(x: PlacedLamp) -> PlacedLamp:
-        middle = round(lit.top_m / 2.0, 2)
+        middle = round((lit.bottom_m + lit.top_m) / 2.0, 2)
         return replace(x, z_m=middle, aim_z_m=middle)
 
     def aimed_across(x: PlacedLamp) -> PlacedLamp:

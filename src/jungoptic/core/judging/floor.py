@@ -32,12 +32,12 @@ def judge_floor(case: Case) -> Finding:
         )
     elif holds:
         sentence = (
-            f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground; {by} "
+            f"The lens axis belongs {_above(stage.ideal_axis_m)} this stage's ground; {by} "
             f"reaches down to {length(max(stage.floor_axis_m, 0.0))}."
         )
     else:
         sentence = (
-            f"The lens axis belongs {length(stage.ideal_axis_m)} above this stage's ground, but "
+            f"The lens axis belongs {_above(stage.ideal_axis_m)} this stage's ground, but "
             f"{by} cannot go below {length(stage.floor_axis_m)}: {length(short)} too high."
         )
     return RULE.finding(
@@ -60,6 +60,10 @@ def judge_floor(case: Case) -> Finding:
             ),
         ),
     )
+
+
+def _above(height_m: float) -> str:
+    return f"{length(abs(height_m))} {'below' if height_m < 0.0 else 'above'}"
 
 
 def _mirror_note(case: Case) -> str:
@@ -157,7 +161,7 @@ def _overscan(case: Case) -> Way | None:
     """Stay at the floor and move the picture in post: what it costs in overscan, and what is still
     off afterwards. Advice: nothing in the plan changes."""
     lowest = at_floor(case)
-    view = case.shot.world_view.world_px
+    view = case.compared.world_px
     rows = np.isfinite(view + lowest.stage_pixels).all(axis=1)
     if rows.sum() < 2:
         return None

@@ -8,6 +8,7 @@ from ..light import width_at_m
 from ..lighting.on_stage import lighting
 from ..lighting.sources import shining_size
 from ..lighting.stage_light import LampLight
+from ..lighting.stage_shadows import shadows_show
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..stage.case import Case
 from ..words.quantities import length
@@ -32,7 +33,7 @@ def judge_hardness(case: Case) -> Finding | None:
         sentence += "shadow edges agree."
     else:
         sentence += f"shadow edges are {2**off:.1f} times {'softer' if softer else 'harder'}."
-    if key.penumbra_m is not None:
+    if key.penumbra_m is not None and shadows_show(case):
         story = key.penumbra_m * width_at_m(wanted, 1.0) / width_at_m(have, 1.0)
         sentence += (
             f" At this height they are {length(key.penumbra_m)} wide on the ground here, "

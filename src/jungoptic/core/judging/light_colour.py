@@ -9,6 +9,7 @@ from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.plate import DAYLIGHT_K
 from ..stage.case import Case
 from ..words.quantities import stops
+from ..words.sentences import capital
 from .lamps import key_of, with_lamp
 from .limits import LIGHT_COLOUR_HOLDS, LIGHT_COLOUR_STRAINS
 from .rule import Rule
@@ -104,7 +105,7 @@ def _gelled(case: Case, lamp: LampLight, wanted_k: float) -> Way | None:
     if gel.key == worn.key:
         return None
     if gel.key:
-        way = f"{gel.name[0].upper()}{gel.name[1:]} on {lamp.name}, {gel.mired:+.0f} mired, "
+        way = f"{capital(gel.name)} on {lamp.name}, {gel.mired:+.0f} mired, "
         way += f"{stops(gel.loss_stops)} of light."
     else:
         way = f"Take the {worn.name} off {lamp.name}."

@@ -90,6 +90,8 @@ SCREEN_USUAL_GAP_M = 2.0
 
 #: Nothing may come nearer to the lens front than this (judgement).
 LENS_CLEAR_M = 0.02
+#: A lens front with its hood reaches so far from the axis (judgement).
+LENS_RADIUS_M = 0.06
 
 #: Within plus and minus a third of a stop behind the action (common practice); twice that strains.
 EVEN_HOLDS = 2.0 / 3.0

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
+from ..stage.compared import compared
 from ..words.quantities import length, pixels
 from .limits import MISMATCH_STRAINS_TO
 from .numbers import asked
@@ -18,9 +19,11 @@ from .way import Way
 def off_by(case: Case) -> str:
     """How far apart the two pictures are, before and after the best reframe, in one sentence."""
     plain, fitted = case.matched
+    points, worst = case.compared, fitted.worst_index
+    when = f" (frame {points.frames[worst] + 1})" if points.seen.frames > 1 else ""
     return (
         f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
-        f"reframe in post; worst at {case.shot.world_view.points.names[fitted.worst_index]}. "
+        f"reframe in post; worst at {points.names[worst]}{when}. "
         f"Tolerance {pixels(case.tolerance.px)}."
     )
 
@@ -64,7 +67,6 @@ def judge_mismatch(case: Case) -> Finding | None:
     verdict = match_verdict(case)
     if verdict is None:
         return None
-    view = case.shot.world_view
     if plain.max_px < 0.05:
         sentence = "Every point falls where the world camera puts it."
     else:
@@ -75,11 +77,11 @@ def judge_mismatch(case: Case) -> Finding | None:
         workings=(
             Working(
                 formula="|project(world camera, p) − project(stage camera, p / S)|, largest over "
-                "stand-ins, a 3 × 3 ground grid and 1.7 m figures, after the best scale, turn "
-                "and shift",
+                "what the plate films and what touches it, as far as it is in frame, after the "
+                "best scale, turn and shift",
                 inputs=(
                     Quantity("S", "scale", case.plate.scale, ""),
-                    Quantity("n", "points in frame", float(len(view.points.names)), ""),
+                    Quantity("n", "points in frame", float(len(case.compared.names)), ""),
                     Quantity("h_w", "axis height derived", case.stage.ideal_axis_m * 1000, "mm"),
                     Quantity("h_s", "axis height as built", case.stage.axis_m * 1000, "mm"),
                     Quantity("t_w", "world tilt", case.shot.world.tilt_deg, "°"),
@@ -114,7 +116,7 @@ def drop_needed_m(case: Case) -> float:
 
 def measure(n: Numbers) -> Measured | None:
     """Departure in pixels after the best reframe; None where nothing is in view."""
-    if not len(n.shot.world_view.points.names):
+    if not compared(n.shot, n.plate).names:
         return None
     off = n.of_place("mismatch", fitted_px)
     most = n.tolerance_px * MISMATCH_STRAINS_TO

@@ -13,7 +13,7 @@ from .. import thin_lens
 from ..lighting.lamps import light_there
 from ..lighting.on_stage import lighting
 from ..stage.case import Case
-from .fastest import fastest
+from ..stage.motion import Motion
 from .rule import Chosen, Numbers
 
 M = TypeVar("M")
@@ -87,11 +87,10 @@ class OnePlate:
         # A lamp that faces away leaves next to nothing; how much less than that says nothing.
         return min(math.log2(self.case.stage.lux_needed / found[0]), DARK)
 
-    @cached_property
-    def fastest(self) -> tuple[float, float] | None:
-        """The fastest thing: pixels a played frame, and how wide it appears."""
-        quick = fastest(self.case)
-        return None if quick is None else (quick.step_px, quick.width_px)
+    @property
+    def motion(self) -> Motion:
+        """What moves in the picture."""
+        return self.case.motion
 
 
 def numbers_of(case: Case) -> OnePlate:

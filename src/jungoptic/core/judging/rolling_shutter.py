@@ -1,4 +1,4 @@
-"""Are the rows read fast enough for what moves?"""
+"""Are the rows read fast enough for what crosses the picture?"""
 
 from __future__ import annotations
 
@@ -7,7 +7,6 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
-from .fastest import fastest
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
@@ -25,7 +24,7 @@ def lean_deg(case: Case) -> float | None:
 
 def judge_skew(case: Case) -> Finding | None:
     """Whether the rows are read fast enough for what moves."""
-    measured, quick, lean = asked(measure, case), fastest(case), lean_deg(case)
+    measured, quick, lean = asked(measure, case), case.motion.sideways, lean_deg(case)
     if measured is None or quick is None or lean is None:
         return None
     mode, verdict = case.choice.mode, verdict_of(measured)
@@ -38,11 +37,16 @@ def judge_skew(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(
             Working(
-                formula="lean = atan(readout · rows used · speed / picture height)",
+                formula="lean = atan(readout · rows used · speed across / picture height)",
                 inputs=(
                     Quantity("r", "readout of all rows", mode.readout_ms or 0.0, "ms"),
                     Quantity("rows", "share of the rows used", case.stage.crop_down, ""),
-                    Quantity("v", "speed", quick.step_px * case.stage.needed_fps, "px/s"),
+                    Quantity(
+                        "v",
+                        "speed across the picture",
+                        quick.step_px * case.stage.needed_fps,
+                        "px/s",
+                    ),
                     Quantity("h", "picture height", float(case.shot.delivery.height_px), "px"),
                 ),
                 result=Quantity("lean", "lean of an upright", lean, "°"),
@@ -70,13 +74,14 @@ def _ways(case: Case) -> list[Way]:
 def measure(n: Numbers) -> Measured | None:
     """Degrees of lean; None while no readout is known or nothing moves.
 
-    skew = readout * share of the rows * image speed on set, over the height. A readout that is not
-    known counts as none.
+    skew = readout * share of the rows * image speed on set, over the height. What only comes nearer
+    grows and does not lean. A readout that is not known counts as none.
     """
     readout_ms = n.of_setup("readout", lambda s: s.mode.readout_ms or 0.0)
-    if n.fastest is None or n.plate.kind in TIMELESS or not np.any(readout_ms):
+    quick = n.motion.sideways
+    if quick is None or n.motion.still or n.plate.kind in TIMELESS or not np.any(readout_ms):
         return None
-    speed = n.fastest[0] * n.needed_fps
+    speed = quick.step_px * n.needed_fps
     skew = readout_ms / 1000.0 * np.minimum(n.crop_down, 1.0) * speed
     lean = np.degrees(np.arctan(skew / n.shot.delivery.height_px)) / n.relaxed
     return Measured(ranked(lean, LEAN_HOLDS_DEG, LEAN_STRAINS_DEG), lean)

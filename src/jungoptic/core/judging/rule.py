@@ -17,6 +17,7 @@ from ..plan.kit import Body, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.motion import Motion
 from .way import Way
 
 #: What the planner may vary.
@@ -109,9 +110,9 @@ class Numbers(Protocol):
     def exposure_s(self) -> Number: ...
     @property
     def stops_short(self) -> Number: ...
-    # the fastest thing: pixels a played frame, and how wide it appears; None where nothing moves
+    # what moves in the picture
     @property
-    def fastest(self) -> tuple[float, float] | None: ...
+    def motion(self) -> Motion: ...
 
     def of_place(self, name: str, of: Callable[[Case], float]) -> Number:
         """A number of where the camera stands; asked once for each place."""

@@ -14,6 +14,7 @@ from . import (
     flicker,
     floor,
     hardness,
+    in_frame,
     key_ratio,
     key_side,
     light,
@@ -39,6 +40,7 @@ from .rule import Rule
 
 RULES: tuple[Rule, ...] = (
     view.RULE,
+    in_frame.RULE,
     floor.RULE,
     mismatch.RULE,
     move.RULE,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..screens.colours import NAMES, choose, separation
 from ..stage.case import Case
+from ..words.sentences import capital
 from .limits import SCREEN_COLOUR_HOLDS, SCREEN_COLOUR_STRAINS
 from .rule import Rule
 from .way import Way
@@ -27,7 +28,7 @@ def judge_screen_colour(case: Case) -> Finding | None:
         )
     else:
         sentence = "; ".join(a.why for a in bad) + "."
-        sentence = sentence[0].upper() + sentence[1:]
+        sentence = capital(sentence)
 
     return RULE.finding(
         verdict=verdict,

@@ -1,4 +1,4 @@
-"""Does the fastest thing seem to jump from frame to frame?"""
+"""Does anything seem to jump from frame to frame?"""
 
 from __future__ import annotations
 
@@ -9,7 +9,6 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
 from ..words.quantities import percent, pixels
-from .fastest import fastest
 from .limits import GAP_TO_WIDTH
 from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
@@ -17,8 +16,8 @@ from .smear import smear_ratio
 
 
 def judge_step(case: Case) -> Finding | None:
-    """Whether the fastest thing seems to jump from frame to frame; None when nothing moves."""
-    quick = fastest(case)
+    """Whether anything seems to jump from frame to frame; None when nothing moves."""
+    quick = case.motion.jumping
     measured = asked(measure, case)
     if quick is None or measured is None:
         return None
@@ -27,8 +26,9 @@ def judge_step(case: Case) -> Finding | None:
     widths = float(measured.short)
     verdict = verdict_of(measured)
     sentence = (
-        f"{quick.stand_in.name} goes {pixels(quick.step_px)} from frame to frame at its fastest "
-        f"(frame {quick.frame}), {percent(quick.step_px / max(quick.width_px, 1e-9))} of its width"
+        f"{quick.stand_in.name} goes {pixels(quick.step_px)} from frame to frame at its "
+        f"worst (frame {quick.frame}), {percent(quick.step_px / max(quick.width_px, 1e-9))} of its "
+        "width that way"
         + (
             "."
             if verdict is Verdict.HOLDS
@@ -41,7 +41,7 @@ def judge_step(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(
             Working(
-                formula="gap = step − blur, as a part of the width of the thing",
+                formula="gap = step − blur, as a part of the width of the thing along its way",
                 inputs=(
                     Quantity("step", "movement per played frame", quick.step_px, "px"),
                     Quantity("b", "blur in this plate", blur, "px"),
@@ -55,10 +55,12 @@ def judge_step(case: Case) -> Finding | None:
 
 
 def measure(n: Numbers) -> Measured | None:
-    """The gap between the smears of the fastest thing, in its widths; None when nothing moves."""
-    if n.fastest is None:
+    """The widest gap between the smears of a thing, in its widths along its way; None when nothing
+    moves."""
+    quick = n.motion.jumping
+    if quick is None or n.motion.still:
         return None
-    step, width = n.fastest
+    step, width = quick.step_px, quick.width_px
     blur = step * n.shot.world.shutter_deg / 360.0 * smear_ratio(n)
     gap = np.maximum(step - blur, 0.0) / width if width > 0.0 else np.inf + 0.0 * blur
     return Measured(ranked(gap / n.relaxed, GAP_TO_WIDTH, math.inf), gap)

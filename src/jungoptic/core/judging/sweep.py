@@ -7,6 +7,7 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.backing import backing
 from ..stage.case import Case
+from ..stage.seen import velocities
 from ..words.quantities import length
 from .rule import Rule
 from .way import Way
@@ -55,21 +56,19 @@ def _needed(case: Case) -> tuple[float, float, float] | None:
     screen, plate = backing(case), case.plate
     if screen is None or plate.screen_width_m <= 0.0:
         return None
-    delivery = case.shot.delivery
-    feet = [s for s in case.shot.stand_ins_of(plate) if s.kind == "figure"]
+    feet = [s for s in case.own if s.kind == "figure"]
     if not feet:
         return None
-    at = plate.on_stage(np.array([(s.x_m, s.y_m, s.z_m) for s in feet]))
-    seen = case.stage.camera.project(at, delivery.width_px, delivery.height_px)
+    seen, shot = case.seen, case.shot
+    at = np.array([(s.x_m, s.y_m, s.z_m) for s in feet])[None]
+    at = at + seen.seconds[:, None, None] * velocities(feet)[None]
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    pixels, _ = seen.path.project(at, w, h)
     with np.errstate(invalid="ignore"):
-        shown = (
-            (seen[:, 0] >= 0)
-            & (seen[:, 0] <= delivery.width_px)
-            & (seen[:, 1] >= 0)
-            & (seen[:, 1] <= delivery.height_px)
-        )
+        shown = ((pixels >= 0) & (pixels <= (w, h))).all(axis=2)
     if not shown.any():
         return None
+    at = plate.on_stage(at)
     nearest = float(at[shown, 1].min())
     needed = round(screen.distance_m - nearest + SWEEP_MARGIN_M, 2)
     return screen.distance_m, nearest, needed

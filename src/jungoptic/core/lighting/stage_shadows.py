@@ -98,3 +98,16 @@ def shadows_in_frame(case: Case, part: float = 0.0) -> tuple[Outline, ...]:
     camera = case.shot.move.moved(case.stage.camera, part, case.plate.scale)
     lines = {s.stand_in_id: list(s.lines) for s in stage_shadows(case)}
     return drawn(camera, lines, delivery.width_px, delivery.height_px)
+
+
+def shadows_show(case: Case) -> bool:
+    """Whether any of the key's shadows on the ground ever lies in frame."""
+    points = [line for shadow in stage_shadows(case) for line in shadow.lines]
+    if not points:
+        return False
+    shot, plate = case.shot, case.plate
+    w, h = shot.delivery.width_px, shot.delivery.height_px
+    path = shot.move.along(case.stage.camera, np.linspace(0.0, 1.0, 5), plate.scale)
+    pixels, _ = path.project(np.concatenate(points), w, h)
+    with np.errstate(invalid="ignore"):
+        return bool(((pixels >= 0.0) & (pixels <= (w, h))).all(axis=2).any())

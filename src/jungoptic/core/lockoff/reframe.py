@@ -17,7 +17,7 @@ from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.shot import Shot
 from ..plan.tricks import Aspect, Reframe
 from ..stage.case import Case
-from ..stage.motion import some_parts
+from ..stage.in_frame import some_parts
 from ..words.quantities import percent, pixels
 from .divider import line_at
 

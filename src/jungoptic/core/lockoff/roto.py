@@ -13,11 +13,12 @@ from ..judging.limits import ROTO_HOLDS_TO, ROTO_SLOW_PX, ROTO_STRAINS_TO
 from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..plan.standins import StandIn, measured_points
 from ..plan.tricks import Edge
 from ..stage.case import Case
-from ..stage.motion import gone_m
+from ..stage.in_frame import in_story, own_things
+from ..stage.motion import image_motion
 from ..words.quantities import pixels
 
 #: How much longer a shape with this edge takes (judgement).
@@ -69,7 +70,7 @@ def roto_plan(case: Case) -> RotoPlan | None:
     plate, shot = case.plate, case.shot
     if plate.cut != "roto":
         return None
-    fastest, bend = motion_px(shot, shot.stand_ins_of(plate))
+    fastest, bend = motion_px(shot, plate)
     blur = fastest * plate.shutter_deg / 360.0
     # What is blurred may be off by a part of its blur before it is seen.
     allowed = shot.base_tolerance_px + 0.25 * blur
@@ -101,33 +102,30 @@ def roto_plan(case: Case) -> RotoPlan | None:
     )
 
 
-def motion_px(shot: Shot, things: tuple[StandIn, ...]) -> tuple[float, float]:
-    """The fastest step and the largest second difference of anything in the picture, pixels per
-    frame: the path of the whole thing, and for figures who walk or wave the swing of a limb."""
-    own = [s for s in things if s.kind != "ground"]
-    if not own:
-        return 0.0, 0.0
-    w, h = shot.delivery.width_px, shot.delivery.height_px
-    camera = shot.world.camera(shot.delivery)
-    frames = np.unique(np.linspace(0, shot.frames - 1, min(shot.frames, 60)).round().astype(int))
-    fastest = bend = 0.0
-    one = 1.0 / max(shot.frames - 1, 1)
-    parts = ((frames[:, None] + np.array([-1.0, 0.0, 1.0])) * one).ravel()
-    # The camera does not move before the shot begins, nor after it has ended.
-    path = shot.move.along(camera, parts)
-    for s in own:
-        gone = gone_m(shot, s, parts)[:, None, :]
-        seen = path.project(measured_points(s).points[None] + gone, w, h)[0]
-        way = seen.reshape(len(frames), 3, *seen.shape[1:])
-        with np.errstate(invalid="ignore"):
-            step = np.hypot(*np.moveaxis(way[:, 2] - way[:, 1], -1, 0))
-            second = np.hypot(*np.moveaxis(way[:, 2] - 2 * way[:, 1] + way[:, 0], -1, 0))
-        fastest = max(fastest, float(np.nanmax(step, initial=0.0)))
-        bend = max(bend, float(np.nanmax(second, initial=0.0)))
-        if s.kind == "figure" and (s.speed_m_s or s.reach_m):
-            swing = s.reach_m or SWING_M
+def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
+    """The fastest step and the largest second difference of anything of a plate while it is in the
+    picture, pixels per frame: the path of the whole thing, and for figures who walk or wave the
+    swing of a limb."""
+    own, seen = own_things(shot, plate), in_story(shot)
+    fastest_of_all = image_motion(shot, plate).fastest
+    fastest = 0.0 if fastest_of_all is None else fastest_of_all.step_px
+    bend = 0.0
+    if seen.frames > 2:
+        # The camera does not move before the shot begins, nor after it has ended.
+        bent = np.diff(seen.pixels, n=2, axis=2) * seen.share**2
+        shown = seen.there[:, 2:] & seen.there[:, 1:-1] & seen.there[:, :-2]
+        mine = np.isin(seen.points_of, seen.numbers(own))
+        second = np.where(shown, np.hypot(bent[:, 0], bent[:, 1]), 0.0)[mine]
+        bend = float(second.max(initial=0.0))
+    for thing in own:
+        (row,) = seen.numbers([thing])
+        if thing.kind != "figure" or not seen.shows[row].any():
+            continue
+        if thing.speed_m_s or thing.reach_m:
+            swing = thing.reach_m or SWING_M
             turn = 2.0 * math.pi * SWING_HZ / shot.delivery.fps
-            px_per_m = camera.focal_px(w) / max(s.y_m, 0.3)
+            nearest = max(float(np.nanmin(seen.near_m[row])), 0.3)
+            px_per_m = shot.world.camera(shot.delivery).focal_px(shot.delivery.width_px) / nearest
             fastest = max(fastest, swing * turn * px_per_m)
             bend = max(bend, swing * turn * turn * px_per_m)
     return fastest, bend
@@ -144,21 +142,22 @@ def judge_roto(case: Case) -> Finding | None:
     verdict = Verdict.HOLDS
     words = (
         f"{plan.shapes} {'shape' if plan.shapes == 1 else 'shapes'} with a "
-        f"{EDGE_NAMES[plan.edge]} on {plan.frames} frames; the fastest moves "
-        f"{pixels(plan.fastest_px)} a frame, so a key every {_nth(plan.every)} frame follows "
-        f"within {pixels(plan.allowed_px)}: {plan.nth_keys} keys in step or {plan.bisect_keys} by "
+        f"{EDGE_NAMES[plan.edge]} on {plan.frames} {'frame' if plan.frames == 1 else 'frames'}; "
+        f"the fastest moves {pixels(plan.fastest_px)} a frame, so a key {_every(plan.every)} "
+        f"follows within {pixels(plan.allowed_px)}: {plan.nth_keys} "
+        f"{'key' if plan.nth_keys == 1 else 'keys'} in step or {plan.bisect_keys} by "
         f"halving, about {min(plan.nth.likely, plan.bisect.likely):.1f} h."
     )
     if plate.key_every > ROTO_HOLDS_TO * plan.every:
         verdict = (
             Verdict.BREAKS if plate.key_every > ROTO_STRAINS_TO * plan.every else Verdict.STRAINS
         )
-        words += f" Planned is every {_nth(plate.key_every)}: the shape slips in between."
+        words += f" Planned is {_every(plate.key_every)}: the shape slips in between."
     elif plate.key_every < 2 and slow and plan.every >= 2:
         verdict = Verdict.STRAINS
         words += " Planned is every frame: slow shapes drawn afresh each frame boil."
     elif plate.key_every * 3 < plan.every:
-        words += f" Planned is every {_nth(plate.key_every)}: more work than it needs."
+        words += f" Planned is {_every(plate.key_every)}: more work than it needs."
     return Finding(
         key="roto",
         title="Cutting by hand",
@@ -178,8 +177,10 @@ def judge_roto(case: Case) -> Finding | None:
     )
 
 
-def _nth(n: int) -> str:
-    return {1: "1st", 2: "2nd", 3: "3rd"}.get(n, f"{n}th")
+def _every(n: int) -> str:
+    if n == 1:
+        return "every frame"
+    return f"every {'2nd' if n == 2 else '3rd' if n == 3 else f'{n}th'} frame"
 
 
 def _ways(case: Case) -> list[Way]:
@@ -189,7 +190,7 @@ def _ways(case: Case) -> list[Way]:
     hours = min(plan.nth.likely, plan.bisect.likely)
     return [
         Way(
-            f"A key every {_nth(plan.every)} frame.",
+            f"A key {_every(plan.every)}.",
             {"key_every": plan.every},
             f"About {hours:.1f} h, within {pixels(plan.allowed_px)}.",
         )

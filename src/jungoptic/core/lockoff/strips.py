@@ -14,8 +14,8 @@ from ..plan.tricks import Split
 from ..polyline import dense
 from ..stage.case import Case
 from ..stage.coverage import at_distance
+from ..stage.in_frame import frame_at
 from ..stage.marks import mark_at
-from ..stage.motion import frame_at
 from .divider import key_frames, line_at, over_px
 from .extent import Part, blur_m, extents
 

@@ -16,7 +16,7 @@ from ..plan.standins import StandIn
 from ..plan.tricks import Markers
 from ..screens.colours import lab
 from ..stage.case import Case
-from ..stage.motion import gone_m, some_parts
+from ..stage.in_frame import gone_m, some_parts
 from ..words.quantities import length, pixels
 
 #: Frames looked at, at most.

@@ -11,12 +11,12 @@ from .tricks import DividerKey, Reframe, Split
 
 def as_told(shot: Shot) -> Shot:
     """The shot as the story tells it."""
-    return mirrored(shot) if shot.flopped else shot
+    return shot.once("mirrored", lambda: mirrored(shot)) if shot.flopped else shot
 
 
 def seen_by(shot: Shot, plate: Plate) -> Shot:
     """The shot as the stage of a plate has it: mirrored where post mirrors the plate back."""
-    return mirrored(shot) if plate.flop != shot.flopped else shot
+    return shot.once("mirrored", lambda: mirrored(shot)) if plate.flop != shot.flopped else shot
 
 
 def mirrored(shot: Shot) -> Shot:

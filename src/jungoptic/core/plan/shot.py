@@ -17,10 +17,9 @@ from ..impossible import Impossible
 from ..slices import slices_of
 from .kit import Kit
 from .plate import Plate
-from .standins import NamedPoints, StandIn, measured_points
+from .standins import StandIn, measured_points
 from .tricks import Beat, Reframe, Split
 from .world import Delivery, Move, WorldCamera
-from .world_view import WorldView
 
 T = TypeVar("T")
 
@@ -61,6 +60,9 @@ class Shot:
     splits: tuple[Split, ...] = ()
     reframe: Reframe | None = None
     beats: tuple[Beat, ...] = ()
+    #: Cameras are compared at everything and at the ground between, as plans were judged before
+    #: each plate had its own points: what set cards of then are judged by.
+    compares_all: bool = False
     #: Left and right are exchanged: how a plate that is mirrored in post sees the story.
     flopped: bool = False
 
@@ -97,14 +99,6 @@ class Shot:
         return frames_in(self.screen_time_s, self.delivery.fps)
 
     @cached_property
-    def world_view(self) -> WorldView:
-        """What the world camera sees of everything that cameras are compared at."""
-        delivery = self.delivery
-        return WorldView.of(
-            self.world.camera(delivery), self.stand_ins, delivery.width_px, delivery.height_px
-        )
-
-    @cached_property
     def depths_m(self) -> dict[str, Array]:
         """By stand-in the depths (n,) of its measured points along the world camera's axis, those
         ahead of it, metres."""
@@ -114,24 +108,6 @@ class Shot:
         every = self.world.camera(self.delivery).to_camera(np.concatenate(points))[:, 2]
         parts = [every[own] for own in slices_of(points)]
         return {s.id: part[part > 0.01] for s, part in zip(self.stand_ins, parts, strict=True)}
-
-    @cached_property
-    def _points_by_plate(self) -> dict[str | None, NamedPoints]:
-        owners = {s.plate_id for s in self.stand_ins}
-        return {
-            owner: NamedPoints.joined(
-                [
-                    measured_points(s)
-                    for s in self.stand_ins
-                    if s.plate_id == owner and s.kind != "ground"
-                ]
-            )
-            for owner in owners
-        }
-
-    def points_of(self, plate: Plate) -> NamedPoints:
-        """Measured points (world metres) of the things filmed in `plate`, ground left out."""
-        return self._points_by_plate.get(plate.id, NamedPoints.joined([]))
 
     def stand_ins_of(self, plate: Plate) -> tuple[StandIn, ...]:
         """The stand-ins filmed in `plate`."""

@@ -16,6 +16,9 @@ from scipy.spatial import ConvexHull
 from ..camera import Array
 
 StandInKind = Literal["figure", "box", "card", "ground"]
+#: What the rules ask of a thing. Full: all. Soft: it may be out of focus. Scenery: it matters to
+#: the plate it is filmed in alone. None: it is drawn, and nothing is asked.
+Matters = Literal["full", "soft", "scenery", "none"]
 
 
 EYE_FRACTION = 0.936
@@ -55,6 +58,7 @@ class StandIn:
     looks_at_id: str | None = None
     #: How far arms and what they hold go beyond the body to each side.
     reach_m: float = 0.0
+    matters: Matters = "full"
 
     def after(self, seconds: float) -> StandIn:
         """Where it is `seconds` of story time after the shot began."""

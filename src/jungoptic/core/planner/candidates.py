@@ -15,7 +15,7 @@ from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.motion import Motion, image_motion
+from ..stage.motion import image_motion
 from ..stage.tolerance import allowed, relaxed
 from .axes import ISO, PASSES, SCALE, SETUP, SHUTTER, SLOW, STOP, along
 from .places import Positions
@@ -34,7 +34,6 @@ class Candidates:
         shot: Shot,
         plate: Plate,
         space: Space,
-        motion: Motion | None = None,
         columns: dict[str, Array] | None = None,
     ) -> None:
         #: Numbers of the setups by name: shared by tables that have the same ones.
@@ -42,10 +41,10 @@ class Candidates:
         self.shot = shot = seen_by(shot, plate)
         self.plate = plate
         self.space = space
-        self.motion = image_motion(shot, plate) if motion is None else motion
+        self.motion = image_motion(shot, plate)
         self.relaxed = relaxed(shot)
         self.tolerance_px = allowed(shot, self.motion).px
-        self.places = Positions(shot, plate, space, self.motion)
+        self.places = Positions(shot, plate, space)
 
     # --- lists along the axes ------------------------------------------------------------------
 
@@ -258,14 +257,6 @@ class Candidates:
         """Whether the rate is somebody's choice rather than what follows."""
         slowed = along(SLOW, self.space.slowdowns) != 1.0
         return slowed if self.space.capture_fps is None else np.ones_like(slowed)
-
-    @cached_property
-    def fastest(self) -> tuple[float, float] | None:
-        """The fastest thing: pixels a played frame, and how wide it appears."""
-        if self.motion.still:
-            return None
-        at = int(np.argmax(self.motion.fastest_px))
-        return float(self.motion.fastest_px[at]), float(self.motion.widths_px[at])
 
     @cached_property
     def exposure_s(self) -> Array:

@@ -19,8 +19,7 @@ from ..lighting.stage_light import StageLight
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.derive import Choice, depth_range_m, derive, floor_axis_m
-from ..stage.motion import Motion
+from ..stage.derive import Choice, derive, floor_axis_m
 from .axes import square
 from .space import Setup, Space
 
@@ -45,8 +44,8 @@ class Position:
 class Positions:
     """The places of every setup at every scale of a search."""
 
-    def __init__(self, shot: Shot, plate: Plate, space: Space, motion: Motion) -> None:
-        self.shot, self.plate, self.space, self.motion = shot, plate, space, motion
+    def __init__(self, shot: Shot, plate: Plate, space: Space) -> None:
+        self.shot, self.plate, self.space = shot, plate, space
         self._known: dict[tuple[float, float], Position | None] = {}
         self._at_scale: dict[float, Plate] = {}
         self._lit: dict[float, tuple[StageLight | None, dict[str, float]]] = {}
@@ -81,13 +80,9 @@ class Positions:
             stage = derive(self.shot, plate, Choice(setup.body, setup.mode, setup.lens))
         except Impossible:
             return None
-        near_far = depth_range_m(self.shot, plate, stage.camera)
-        near, far = near_far if near_far is not None else (math.nan, math.nan)
-        stage = replace(stage, near_m=None if near_far is None else near, far_m=far)
-        case = Case(self.shot, plate, stage, {plate.id: self.motion})
+        case = Case(self.shot, plate, stage)
         light, ranks = self._lit_at(case)
-        depth = 0.0 if near_far is None else far - near
-        found = light_there(self.shot, plate, depth, light)
+        found = light_there(self.shot, plate, case.depth_m, light)
         return Position(case, math.nan if found is None else found[0], ranks)
 
     def _lit_at(self, case: Case) -> tuple[StageLight | None, dict[str, float]]:

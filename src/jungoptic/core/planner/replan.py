@@ -9,7 +9,6 @@ from ..camera import Array
 from ..plan.findings import Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..stage.motion import image_motion
 from .search import Search, Way, search, verdict_in, verdict_now
 from .space import Wishes, setups, space_for
 from .table import Table
@@ -56,10 +55,9 @@ def replan(
         known, columns = setups(left), dict[str, Array]()
         for_all = any(shot.kit.lamp(i) or shot.kit.room(i) for i in without)
         for plate in shot.plates:
-            motion = image_motion(shot, plate)
             used = uses(plate, without)
             if whole and not without:
-                table = Table(shot, plate, space_for(shot, plate, wishes, known), motion, columns)
+                table = Table(shot, plate, space_for(shot, plate, wishes, known), columns)
                 before = verdict_in(table) or verdict_now(shot, plate)
                 found = search(shot, plate, wishes, most=1, table=table)
                 yield _planned(shot_id, plate, used, before, found)
@@ -70,7 +68,7 @@ def replan(
                 yield Change(shot_id, plate.id, plate.name, used, before, after, None)
                 continue
             bare = _bare(plate, without)
-            table = Table(left, bare, space_for(left, bare, wishes, known), motion, columns)
+            table = Table(left, bare, space_for(left, bare, wishes, known), columns)
             found = search(left, bare, wishes, most=1, table=table)
             yield _planned(shot_id, plate, used, before, found)
 

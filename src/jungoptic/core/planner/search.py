@@ -19,7 +19,6 @@ from ..plan.findings import Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.motion import Motion
 from ..words.quantities import lux, percent, pixels, rate, scale, stop, stops
 from .axes import SETUP, along, at_index
 from .misses import BREAK, IMPOSSIBLE, Miss, near_misses
@@ -78,7 +77,6 @@ def search(
     *,
     space: Space | None = None,
     most: int = 6,
-    motion: Motion | None = None,
     table: Table | None = None,
 ) -> Search:
     """Search the kit of `shot` for ways to film `plate`.
@@ -98,7 +96,7 @@ def search(
             f"This kit gives {math.prod(space.shape):,} ways to film the plate, more than can be "
             f"searched at once ({MOST_CANDIDATES:,}). Keep the scale or thin out the kit."
         )
-    table = table or Table(shot, plate, space, motion)
+    table = table or Table(shot, plate, space)
     code = ranking(table.rules, table.possible, space.shape)
     key = code + _score(table, wishes)
     flat = key.reshape(len(space.setups) * len(space.scales), -1)

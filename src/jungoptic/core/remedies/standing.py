@@ -14,6 +14,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..planner.space import setups
 from ..stage.case import Case
+from ..words.sentences import capital
 
 #: Every rule there is, by its key.
 RULES_BY_KEY = BY_KEY | JOINS_BY_KEY
@@ -49,7 +50,7 @@ def _asked(shot: Shot, plate: Plate) -> Judged:
     try:
         case = Case.of(shot, plate)
     except Impossible as error:
-        impossible = Finding("impossible", "Cannot be built", Verdict.BREAKS, f"{error}")
+        impossible = Finding("impossible", "Cannot be built", Verdict.BREAKS, capital(f"{error}"))
         return Judged(plate.id, Verdict.BREAKS, (impossible,))
     if case is None:
         bare = no_kit(shot)

@@ -187,7 +187,7 @@ def _joined(first: Remedy, second: Remedy) -> Remedy:
     """Two changes as one remedy."""
     return replace(
         first,
-        sentence=f"{first.sentence} With it: {second.sentence[0].lower()}{second.sentence[1:]}",
+        sentence=f"{first.sentence} With it: {second.sentence}",
         changes={**first.changes, **second.changes},
         shot={**first.shot, **second.shot},
         things={**first.things, **second.things},

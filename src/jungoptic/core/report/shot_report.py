@@ -28,8 +28,8 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot, check_shot
 from ..stage.case import Case
 from ..stage.derive import Stage
+from ..stage.in_frame import frame_at
 from ..stage.marks import Eyeline, FixedPoint, Mark, eyelines, fixed_points, marks
-from ..stage.motion import frame_at
 from ..stage.tape import mark_of, mark_tape_m
 from ..study.air import Air, Smoke, air_of, smoke_for
 from ..study.detail import Detail, details
@@ -266,16 +266,16 @@ def _told(found: PlateReport, width_px: float) -> PlateReport:
 
 def _fit(case: Case) -> Similarity | None:
     """The best reframe; None when too little is in view to find one."""
-    view, stage_px = case.shot.world_view.world_px, case.stage_pixels
+    view, stage_px = case.compared.world_px, case.stage_pixels
     rows = np.isfinite(view + stage_px).all(axis=1)
     return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
 
 
 def _whiskers(case: Case) -> tuple[Whisker, ...]:
-    """Departures of the compared points, where long enough to be seen."""
-    view, stage_px = case.shot.world_view, case.stage_pixels
+    """Departures of the points compared as the shot begins, where long enough to be seen."""
+    view, stage_px = case.compared, case.stage_pixels
     with np.errstate(invalid="ignore"):
         off = np.hypot(*(stage_px - view.world_px).T)
-        shown = np.flatnonzero(off > WHISKER_FROM_PX)
+        shown = np.flatnonzero((off > WHISKER_FROM_PX) & (view.frames == 0))
     ends = np.round(np.hstack([view.world_px[shown], stage_px[shown]]), 1).tolist()
-    return tuple(Whisker(view.points.names[i], *row) for i, row in zip(shown, ends, strict=True))
+    return tuple(Whisker(view.names[i], *row) for i, row in zip(shown, ends, strict=True))

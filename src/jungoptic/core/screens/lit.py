@@ -58,13 +58,17 @@ def action_outline(case: Case) -> Array:
 
 
 def shadows_there(case: Case) -> tuple[ScreenShadow, ...]:
-    """Shadows of the action that fall on the screen where the lens sees it behind the action."""
+    """Shadows of the action that fall on the screen where the frame shows it behind the action;
+    what throws them may be out of frame."""
     screen, lit = backing(case), lit_screen(case)
     points = action_outline(case)
     if screen is None or lit is None or not len(points):
         return ()
     return tuple(
         s
-        for s in screen_shadows(sources(case), points, screen)
-        if s.right_m > lit.left_m and s.left_m < lit.right_m
+        for s in screen_shadows(sources(case), points, screen, lit)
+        if s.right_m > lit.left_m
+        and s.left_m < lit.right_m
+        and s.top_m > lit.bottom_m
+        and s.bottom_m < lit.top_m
     )

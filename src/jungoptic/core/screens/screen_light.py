@@ -31,35 +31,39 @@ FACING = np.array([0.0, -1.0, 0.0])
 @dataclass(frozen=True)
 class ScreenLight:
     """Light over the part of the screen behind the action: `level_lux` its geometric mean,
-    `spread_stops` brightest over darkest. `left_m`, `right_m`, `top_m`: that part."""
+    `spread_stops` brightest over darkest. `left_m`, `right_m`, `bottom_m`, `top_m`: that part."""
 
     level_lux: float
     spread_stops: float
     left_m: float
     right_m: float
+    bottom_m: float
     top_m: float
 
 
-def behind_action(plate: Plate, backing: Backing) -> tuple[float, float, float] | None:
-    """(left, right, top) of the screen that is there behind the action; None without any."""
+def behind_action(plate: Plate, backing: Backing) -> tuple[float, float, float, float] | None:
+    """(left, right, bottom, top) of the screen that is there behind what is in frame of the action;
+    None without any."""
     half = plate.screen_width_m / 2.0
     left = max(backing.left_m, backing.centre_x_m - half)
     right = min(backing.right_m, backing.centre_x_m + half)
     top = min(backing.top_m, plate.screen_height_m)
-    return (left, right, top) if right > left and top > 0.0 else None
+    bottom = backing.bottom_m
+    return (left, right, bottom, top) if right > left and top > bottom else None
 
 
 def on_screen(
     sources: tuple[Source, ...],
     left: float,
     right: float,
+    bottom: float,
     top: float,
     y_m: float,
     columns: int,
     rows: int,
 ) -> tuple[Array, Array, Array]:
-    """(xs, zs, lux (rows, columns)) over a rectangle of the screen that stands on the ground."""
-    xs, zs = np.linspace(left, right, columns), np.linspace(0.0, top, rows)
+    """(xs, zs, lux (rows, columns)) over an upright rectangle of the screen."""
+    xs, zs = np.linspace(left, right, columns), np.linspace(bottom, top, rows)
     grid = np.stack(
         [np.tile(xs, rows), np.full(rows * columns, y_m), np.repeat(zs, columns)], axis=1
     )
@@ -72,14 +76,14 @@ def screen_light(sources: tuple[Source, ...], plate: Plate, backing: Backing) ->
     part = behind_action(plate, backing)
     if part is None or not sources:
         return None
-    left, right, top = part
-    _, _, lux = on_screen(sources, left, right, top, backing.distance_m, 17, 13)
+    left, right, bottom, top = part
+    _, _, lux = on_screen(sources, left, right, bottom, top, backing.distance_m, 17, 13)
     low, high = float(lux.min()), float(lux.max())
     if high <= 1e-6:
         return None
     level = float(np.exp(np.log(np.maximum(lux, 1e-9)).mean()))
     spread = math.log2(high / low) if low > 0.0 else math.inf
-    return ScreenLight(level, spread, left, right, top)
+    return ScreenLight(level, spread, left, right, bottom, top)
 
 
 def corner_factor(a: float, b: float, distance: float) -> float:
@@ -123,20 +127,22 @@ def spill_lux(
 
 @dataclass(frozen=True)
 class ScreenShadow:
-    """A shadow that a lamp throws of the action on the screen: which lamp, where (left, right, top
-    in stage metres), and how much darker it is there, stops."""
+    """A shadow that a lamp throws of the action on the screen: which lamp, where (stage metres),
+    and how much darker it is there, stops."""
 
     lamp: int
     left_m: float
     right_m: float
+    bottom_m: float
     top_m: float
     darker_stops: float
 
 
 def screen_shadows(
-    sources: tuple[Source, ...], points_m: Array, backing: Backing
+    sources: tuple[Source, ...], points_m: Array, backing: Backing, lit: ScreenLight
 ) -> tuple[ScreenShadow, ...]:
-    """Shadows of the action's outline `points_m` (n, 3) on the screen's plane, lamp by lamp."""
+    """Shadows of the action's outline `points_m` (n, 3) on the screen's plane, lamp by lamp. How
+    dark each is, is told in the middle of what `lit` shows of it."""
     found = []
     for i, source in enumerate(sources):
         way = (
@@ -153,12 +159,24 @@ def screen_shadows(
         top = float(thrown[:, 2].max())
         if top <= 0.0:
             continue
-        middle = np.array([[(left + right) / 2.0, backing.distance_m, max(top, 0.0) / 2.0]])
-        lit = illuminance(sources, middle, FACING)[:, 0]
-        total, own = float(lit.sum()), float(lit[i])
+        bottom = max(float(thrown[:, 2].min()), 0.0)
+        middle = (
+            _middle(left, right, lit.left_m, lit.right_m),
+            backing.distance_m,
+            _middle(bottom, top, lit.bottom_m, lit.top_m),
+        )
+        there = illuminance(sources, np.array([middle]), FACING)[:, 0]
+        total, own = float(there.sum()), float(there[i])
         if own <= 0.0:
             continue
         rest = total - own
         darker = math.log2(total / rest) if rest > 1e-9 else math.inf
-        found.append(ScreenShadow(source.number, left, right, top, darker))
+        found.append(ScreenShadow(source.number, left, right, bottom, top, darker))
     return tuple(found)
+
+
+def _middle(low: float, high: float, least: float, most: float) -> float:
+    """The middle of low..high as far as it lies within least..most; of the whole where it does
+    not."""
+    a, b = max(low, least), min(high, most)
+    return (a + b) / 2.0 if a < b else (low + high) / 2.0

@@ -13,8 +13,12 @@ from ..matching import Mismatch, plain_and_fitted
 from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.standins import StandIn
+from .compared import Compared, compared
 from .derive import Choice, Stage, choose, derive
+from .in_frame import on_stage, own_things
 from .motion import Motion, image_motion
+from .seen import Seen
 from .tolerance import Tolerance, allowed, relaxed
 
 T = TypeVar("T")
@@ -27,8 +31,6 @@ class Case:
     shot: Shot
     plate: Plate
     stage: Stage
-    #: Shared with every change that is tried: what moves in the story does not change with it.
-    motions: dict[str, Motion] = field(default_factory=dict, compare=False, repr=False)
     #: What has been worked out of this case; see `once`.
     made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
 
@@ -45,28 +47,36 @@ class Case:
         """Body, mode and lens in hand."""
         return self.stage.choice
 
+    @property
+    def seen(self) -> Seen:
+        """What this stage's camera shows of the shot, at every frame."""
+        return on_stage(self.shot, self.plate, self.stage.camera)
+
+    @property
+    def own(self) -> tuple[StandIn, ...]:
+        """What the plate films and is asked about: ground left out."""
+        return own_things(self.shot, self.plate)
+
+    @property
+    def compared(self) -> Compared:
+        """Where this stage's camera must agree with the story's."""
+        return compared(self.shot, self.plate)
+
     @cached_property
     def stage_pixels(self) -> Array:
-        """The shot's compared points (n, 3) as this stage's camera puts them, pixels (n, 2)."""
-        delivery = self.shot.delivery
-        return self.stage.camera.project(
-            self.plate.on_stage(self.shot.world_view.points.points),
-            delivery.width_px,
-            delivery.height_px,
-        )
+        """The compared points as this stage's camera puts them, pixels (r, 2)."""
+        return self.compared.through(self.shot, self.plate, self.stage.camera)
 
     @cached_property
     def matched(self) -> tuple[Mismatch, Mismatch]:
-        """Mismatch with the world camera, before and after the best reframe. Kept, because
-        several judgements and the words of their remedies ask for it."""
-        return plain_and_fitted(self.shot.world_view.world_px, self.stage_pixels)
+        """Mismatch with the world camera over all frames, before and after the best reframe. Kept,
+        because several judgements and the words of their remedies ask for it."""
+        return plain_and_fitted(self.compared.world_px, self.stage_pixels)
 
-    @cached_property
+    @property
     def motion(self) -> Motion:
         """How the plate's things move in the story's picture: the same whatever is tried here."""
-        if self.plate.id not in self.motions:
-            self.motions[self.plate.id] = image_motion(self.shot, self.plate)
-        return self.motions[self.plate.id]
+        return image_motion(self.shot, self.plate)
 
     @cached_property
     def tolerance(self) -> Tolerance:
@@ -100,6 +110,6 @@ class Case:
             return None
         try:
             stage = derive(self.shot, plate, choice)
-            return Case(self.shot, plate, stage, self.motions)
+            return Case(self.shot, plate, stage)
         except Impossible:
             return None

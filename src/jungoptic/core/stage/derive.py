@@ -18,6 +18,7 @@ from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from .in_frame import End, sharp_range
 
 #: Where the front rim is taken to be when a lens does not say: this far before the thin lens.
 ASSUMED_FRONT_M = 0.040
@@ -61,6 +62,8 @@ class Stage:
     # depth
     near_m: float | None
     far_m: float | None
+    #: What is nearest and farthest of all that must be sharp, and when.
+    ends: tuple[End, End] | None
     passes: tuple[optics.FocusPass, ...]
     # time and light
     needed_fps: float
@@ -107,16 +110,13 @@ def choose(kit: Kit, plate: Plate) -> Choice | None:
 
 
 def depth_range_m(shot: Shot, plate: Plate, camera: Camera) -> tuple[float, float] | None:
-    """Nearest and farthest distance along the axis of the stage `camera` that must be sharp.
+    """Nearest and farthest distance along the axis of the stage `camera` that must be sharp, over
+    the whole shot, stage metres; None where nothing of the plate is ever in frame."""
+    return _on_stage(sharp_range(shot, plate, camera), plate)
 
-    Stage metres, of the plate's stand-ins in front of the lens; None when there are none.
-    """
-    points = shot.points_of(plate).points
-    if not len(points):
-        return None
-    depths = camera.to_camera(plate.on_stage(points))[:, 2]
-    depths = depths[depths > 0.01 / plate.scale]
-    return (float(depths.min()), float(depths.max())) if len(depths) else None
+
+def _on_stage(ends: tuple[End, End] | None, plate: Plate) -> tuple[float, float] | None:
+    return None if ends is None else (ends[0].world_m / plate.scale, ends[1].world_m / plate.scale)
 
 
 def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float) -> float:
@@ -200,7 +200,8 @@ def derive(
         tilt_deg=plate.tilt_deg if plate.tilt_deg is not None else world.tilt_deg,
         roll_deg=world.roll_deg,
     )
-    near_far = depth_range_m(shot, plate, camera)
+    ends = sharp_range(shot, plate, camera)
+    near_far = _on_stage(ends, plate)
     focus_m = focus_distance_m(plate, near_far)
     focal = focal_for(shot, plate, choice, focus_m)
     m = optics.magnification(focal, focus_m)
@@ -256,6 +257,7 @@ def derive(
         coc_mm=coc,
         near_m=near,
         far_m=far,
+        ends=ends,
         passes=passes,
         needed_fps=needed,
         capture_fps=capture,

@@ -5,8 +5,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from ..plan.findings import Quantity, Working
 from ..plan.shot import Shot
 from .motion import Motion
@@ -59,7 +57,7 @@ def allowed(shot: Shot, motion: Motion) -> Tolerance:
     nothing sharp slips."""
     base = shot.base_tolerance_px
     exposed = shot.world.shutter_deg / 360.0
-    blur = float(np.min(motion.slowest_px)) * exposed if len(motion.names) else 0.0
+    blur = motion.slowest_px * exposed
     brevity = min(max(BRIEF_S / shot.screen_time_s, 1.0), MOST_FOR_BREVITY)
     realism = relaxed(shot)
     return Tolerance(

@@ -8,10 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from .. import optics
-from ..camera import Array
-from ..plan.standins import StandIn, measured_points
+from ..plan.standins import StandIn
 from ..stage.case import Case
-from ..stage.motion import frame_parts
+from ..stage.seen import Seen, velocities
 
 #: Detail under two pixels cannot be told from texture (sampling theorem: two samples a cycle).
 PIXELS_A_DETAIL = 2.0
@@ -46,25 +45,20 @@ _FACES = {
 def details(case: Case) -> tuple[Detail, ...]:
     """The detail budget of every thing of the plate; ground left out."""
     found = []
-    for stand_in in case.shot.stand_ins_of(case.plate):
-        if stand_in.kind != "ground":
-            one = _detail(case, stand_in)
-            if one is not None:
-                found.append(one)
+    for stand_in in case.own:
+        one = _detail(case, stand_in)
+        if one is not None:
+            found.append(one)
     return tuple(found)
 
 
 def _detail(case: Case, thing: StandIn) -> Detail | None:
     stage, plate, shot = case.stage, case.plate, case.shot
-    delivery = shot.delivery
-    parts = np.zeros(1) if shot.move.still else frame_parts(shot)[:: max(1, shot.frames // 24)]
-    path = shot.move.along(stage.camera, parts, plate.scale)
-    points = plate.on_stage(measured_points(thing).points)
-    pixels, depths = path.project(points, float(delivery.width_px), float(delivery.height_px))
-    ahead = depths[depths > 0]
-    if not len(ahead):
+    delivery, seen = shot.delivery, case.seen
+    (row,) = seen.numbers([thing])
+    if not seen.shows[row].any():
         return None
-    nearest = float(ahead.min())
+    nearest = float(np.nanmin(seen.near_m[row])) / plate.scale
     # Similar triangles: the used sensor width covers the delivered width at this distance.
     pixel_mm = nearest * 1000.0 * stage.camera.sensor_width_mm / stage.pinhole_mm
     pixel_mm /= delivery.width_px
@@ -83,12 +77,12 @@ def _detail(case: Case, thing: StandIn) -> Detail | None:
         pixel_mm,
         blur_px,
         pixel_mm * max(PIXELS_A_DETAIL, blur_px),
-        _unseen(case, thing, path.positions_m),
-        _in_frame(pixels, float(delivery.width_px), float(delivery.height_px)),
+        _unseen(case, thing),
+        _in_frame(seen, row),
     )
 
 
-def _unseen(case: Case, thing: StandIn, positions: Array) -> tuple[str, ...]:
+def _unseen(case: Case, thing: StandIn) -> tuple[str, ...]:
     """Faces whose outside points away from the camera all along its move."""
     if thing.kind not in ("box", "card"):
         return ()
@@ -96,30 +90,27 @@ def _unseen(case: Case, thing: StandIn, positions: Array) -> tuple[str, ...]:
     c, s = math.cos(turn), math.sin(turn)
     size = np.array([thing.width_m, thing.depth_m, thing.height_m])
     foot = np.array([thing.x_m, thing.y_m, thing.z_m])
-    hidden = []
+    seen, hidden = case.seen, []
+    # As the thing sees it: the camera's way, less its own.
+    gone = seen.seconds[:, None] * velocities([thing])
+    positions = seen.path.positions_m - gone
     for name, (middle, normal) in _FACES.items():
         if thing.kind == "card" and name not in ("front", "back"):
             continue
         local, out = np.array(middle) * size, np.array(normal)
         turned = np.array([local[0] * c + local[1] * s, -local[0] * s + local[1] * c, local[2]])
         facing = np.array([out[0] * c + out[1] * s, -out[0] * s + out[1] * c, out[2]])
-        at = case.plate.on_stage((foot + turned)[None, :])
-        if ((positions - at) @ facing <= 1e-9).all():
+        if ((positions - (foot + turned)) @ facing <= 1e-9).all():
             hidden.append(name)
     return tuple(hidden)
 
 
-def _in_frame(pixels: Array, width: float, height: float) -> float:
-    """Largest part, over the move, of the box around the thing that lies in the picture."""
-    best = 0.0
-    for at in pixels:
-        seen = at[np.isfinite(at).all(axis=1)]
-        if len(seen) < 2:
-            continue
-        part = 1.0
-        for axis, size in ((0, width), (1, height)):
-            low, high = float(seen[:, axis].min()), float(seen[:, axis].max())
-            inside = max(0.0, min(high, size) - max(low, 0.0))
-            part *= inside / (high - low) if high > low else float(0 <= low <= size)
-        best = max(best, part)
-    return best
+def _in_frame(seen: Seen, row: int) -> float:
+    """Largest part, over the shot, of the box around the thing that lies in the picture."""
+    shown = (seen.right_px - seen.left_px)[row] * (seen.bottom_px - seen.top_px)[row]
+    wide, high = seen.size_px[:, row]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        parts = shown / (wide * high)
+    # Something seen edge on has no area, and is in frame all the same.
+    parts = np.where(np.isfinite(parts), parts, 1.0)[seen.shows[row]]
+    return float(min(parts.max(), 1.0))

@@ -20,17 +20,17 @@ from ..stage.case import Case
 @dataclass(frozen=True)
 class ScreenStudy:
     """The screen in numbers. `rgb`: how it looks when lit. `centre_x_m` and `distance_m` place it;
-    `needed` is (left, right, top) of what the action covers on it; `blur_px`: how far its texture
-    blurs; `covered`: part of the frame that the screen fills, `garbage`: the rest, to be cut away
-    by a garbage matte; `action`: part of the frame that the action's envelope takes. `cheapest`:
-    the mode that holds with the least storage."""
+    `needed` is (left, right, bottom, top) of what the action covers on it; `blur_px`: how far its
+    texture blurs; `covered`: part of the frame that the screen fills, `garbage`: the rest, to be
+    cut away by a garbage matte; `action`: part of the frame that the action's envelope takes.
+    `cheapest`: the mode that holds with the least storage."""
 
     rgb: tuple[int, int, int]
     centre_x_m: float
     distance_m: float
     width_m: float
     height_m: float
-    needed: tuple[float, float, float]
+    needed: tuple[float, float, float, float]
     lit: ScreenLight | None
     map: LightMap | None
     shadows: tuple[ScreenShadow, ...]
@@ -57,7 +57,7 @@ def screen_study(case: Case) -> ScreenStudy | None:
         screen.distance_m,
         case.plate.screen_width_m,
         case.plate.screen_height_m,
-        (screen.left_m, screen.right_m, screen.top_m),
+        (screen.left_m, screen.right_m, screen.bottom_m, screen.top_m),
         lit_screen(case),
         screen_map(case),
         shadows_there(case),
@@ -110,7 +110,8 @@ def _shares(case: Case, screen: Backing) -> tuple[float, float]:
             y_floor >= screen.distance_m - plate.screen_sweep_m
         )
         there = (gone > 0) & np.where(on_floor, lies, hangs)
-        within = (gone > 0) & (x >= screen.left_m) & (x <= screen.right_m) & (z <= screen.top_m)
+        within = (gone > 0) & (x >= screen.left_m) & (x <= screen.right_m)
+        within &= (z >= screen.bottom_m) & (z <= screen.top_m)
     return float(there.mean()), float(within.mean())
 
 

@@ -106,9 +106,8 @@ def _measured(
 ) -> Sensitivity:
     step = 0.01
     shot = case.shot
-    points = case.plate.on_stage(shot.world_view.points.points)
-    w, h = shot.delivery.width_px, shot.delivery.height_px
-    before, after = (turned(u).project(points, w, h) for u in (-step, step))
+    points = case.once("first compared", case.compared.first)
+    before, after = (points.through(shot, case.plate, turned(u)) for u in (-step, step))
     plain, fitted = plain_and_fitted(before, after)
     per_unit, left = (_largest(m) / (2.0 * step) for m in (plain, fitted))
     tolerance = case.tolerance.px

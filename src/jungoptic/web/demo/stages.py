@@ -73,7 +73,7 @@ MILL_LAMPS: tuple[Placed, ...] = (
 )
 KITCHEN_LAMPS: tuple[Placed, ...] = (
     _lamp("LED panel", -1.4, 0.8, 1.9, 0.4, gel="orange-34"),
-    _lamp("650 W fresnel", -1.7, 2.95, 1.85, 0.5),
+    _lamp("650 W fresnel", -1.7, 2.95, 2.05, 0.5),
 )
 #: Both banks on one side: the shortest cable, and an uneven screen.
 DOOR_LAMPS: tuple[Placed, ...] = (
@@ -86,7 +86,8 @@ BANK_LAMPS: tuple[Placed, ...] = (
     _lamp("LED panel", -6.3, 14.0, 1.6, 0.7, gel="orange-34"),
 )
 FIRE_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),)
-HERON_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.5, 6.72, 2.18, 0.12),)
+#: Far behind a frame of diffusion: the moon lights all of the heron's way alike.
+HERON_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.3, 9.16, 3.89, size_m=0.3),)
 
 
 def _swatch(name: str, kind: str, red: int, green: int, blue: int) -> dict[str, Any]:
@@ -139,7 +140,7 @@ STAGES: tuple[tuple[str, str, dict[str, Any], str | None, tuple[Placed, ...]], .
     ("10", "Tiles of the crowd", {"white_k": 3200.0}, "Embankment", BANK_LAMPS),
     ("11", "Take with moving", {"cue": FLICKER}, "Yard", FIRE_LAMPS),
     ("11", "Lamps off", {}, "Yard", ()),
-    ("13", "Heron on green", {"white_k": 3200.0}, None, HERON_LAMPS),
+    ("13", "Heron on green", {"white_k": 3200.0, "iso": 1600.0}, None, HERON_LAMPS),
     ("13", "Plate on a slider", {"film_on": NEXT_SPRING}, "Embankment", ()),
     ("13", "Day plate", {"film_on": NEXT_SPRING}, "Embankment", ()),
 )
@@ -259,6 +260,6 @@ def _heron(shot: Shot) -> None:
         width_m=1.4,
         height_m=0.5,
         depth_m=0.5,
-        speed_m_s=0.8,
+        speed_m_s=0.4,
         course_deg=85.0,
     )

@@ -97,6 +97,8 @@ class Plan(BaseModel):
     lenses: list[PlanLens] = []
     lamps: list[PlanLamp] = []
     rooms: list[PlanRoom] = []
+    #: Set for plans that cards froze before each plate had compared points of its own.
+    compares_all: bool = False
 
 
 def _id(value: uuid.UUID | None) -> str | None:
@@ -136,6 +138,7 @@ def to_core(plan: Plan) -> core.Shot:
                 course_deg=s.course_deg,
                 looks_at_id=_id(s.looks_at_id),
                 reach_m=s.reach_m,
+                matters=s.matters,
             )
             for s in plan.stand_ins
         ),
@@ -167,6 +170,7 @@ def to_core(plan: Plan) -> core.Shot:
         splits=tuple(to_split(s.model_dump()) for s in shot.splits),
         reframe=to_reframe(None if shot.reframe is None else shot.reframe.model_dump()),
         beats=tuple(decisions.Beat(**b.model_dump()) for b in shot.beats),
+        compares_all=plan.compares_all,
     )
 
 

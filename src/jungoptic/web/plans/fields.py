@@ -15,6 +15,7 @@ from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
+from jungoptic.core.plan.standins import Matters
 
 from ..schemas import (
     MOST_POSITION,
@@ -246,6 +247,7 @@ class StandInFields(Fields):
     course_deg: Annotated[float, Within(-360, 360)] = 90.0
     looks_at_id: uuid.UUID | None = None
     reach_m: Annotated[float, Within(0, 20)] = 0.0
+    matters: Matters = "full"
 
 
 ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")

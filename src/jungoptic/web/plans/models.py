@@ -219,6 +219,7 @@ class StandIn(Record):
     course_deg = models.FloatField(default=90.0)
     looks_at = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
     reach_m = models.FloatField(default=0.0)
+    matters = models.CharField(max_length=8, default="full")
 
     class Meta:
         ordering = ["created_at", "id"]

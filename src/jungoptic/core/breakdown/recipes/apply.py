@@ -15,10 +15,9 @@ from ...plan.plate import Plate
 from ...plan.shot import Shot
 from ...plan.standins import StandIn
 from ...planner.kit_choices import kit_choices
-from .model import Pass, Recipe, Thing
+from .model import Pass, Recipe
+from .placing import into_frame, lift, place
 
-#: A standing person of this height fills half the picture at the unit of `Thing.away`.
-FIGURE_M = 1.7
 KIT_FIELDS = ("body_id", "mode_id", "lens_id")
 OF_A_PLACE = (
     *("lamps", "room_id", "room_turned", "room_behind_m", "room_left_m", "film_on"),
@@ -41,58 +40,6 @@ class NewPlate:
     recipe_pass: Pass
     fields: Mapping[str, Any]
     stand_ins: tuple[StandIn, ...]
-
-
-def unit_distance_m(shot: Shot) -> float:
-    """The distance at which a standing person fills half the picture's height."""
-    camera = shot.world.camera(shot.delivery)
-    return 2.0 * FIGURE_M * camera.focal_mm / camera.sensor_height_mm
-
-
-def place(shot: Shot, thing: Thing, plate_id: str, number: int) -> StandIn:
-    """A thing of a recipe as a stand-in before this shot's world camera."""
-    camera = shot.world.camera(shot.delivery)
-    distance = max(thing.away * unit_distance_m(shot), 0.3)
-    half = distance * camera.sensor_width_mm / camera.focal_mm / 2.0
-    aside = thing.across * half
-    pan = math.radians(shot.world.pan_deg)
-    width, height = thing.width_m, thing.height_m
-    if thing.fills:
-        up = math.atan(camera.sensor_height_mm / camera.focal_mm / 2.0)
-        top = camera.position_m[2] + distance * math.tan(math.radians(shot.world.tilt_deg) + up)
-        width, height = 2.2 * half, max(top * 1.1, 1.0)
-    return StandIn(
-        id=f"{plate_id}:{number}",
-        name=thing.name,
-        kind=thing.kind,
-        x_m=round(aside * math.cos(pan) + distance * math.sin(pan), 2),
-        y_m=round(max(distance * math.cos(pan) - aside * math.sin(pan), 0.05), 2),
-        z_m=thing.z_m,
-        width_m=round(width, 2),
-        height_m=round(height, 2),
-        depth_m=thing.depth_m,
-        heading_deg=0.0,
-        plate_id=plate_id,
-    )
-
-
-def lift(shot: Shot, stand_in: StandIn) -> Thing:
-    """The inverse of `place`: a stand-in as a thing of a recipe of one's own."""
-    camera = shot.world.camera(shot.delivery)
-    pan = math.radians(shot.world.pan_deg)
-    distance = stand_in.x_m * math.sin(pan) + stand_in.y_m * math.cos(pan)
-    aside = stand_in.x_m * math.cos(pan) - stand_in.y_m * math.sin(pan)
-    half = max(distance, 1e-6) * camera.sensor_width_mm / camera.focal_mm / 2.0
-    return Thing(
-        stand_in.name,
-        stand_in.kind,
-        round(aside / half, 4),
-        round(distance / unit_distance_m(shot), 4),
-        stand_in.width_m,
-        stand_in.height_m,
-        stand_in.depth_m,
-        stand_in.z_m,
-    )
 
 
 def pass_fields(recipe: Recipe, one: Pass, use: str) -> Values:
@@ -155,8 +102,11 @@ def fill(
         if one.key not in wanted:
             continue
         fields = pass_fields(recipe, one, use)
+        farther = into_frame(shot, one.things)
         things = tuple(
-            place(shot, thing, one.key, i) for i, thing in enumerate(one.things) if with_things
+            place(shot, thing, one.key, i, farther)
+            for i, thing in enumerate(one.things)
+            if with_things
         )
         if one.kind == "screen" and fields.get("screen_width_m"):
             fields |= _screen_for(things, fields)

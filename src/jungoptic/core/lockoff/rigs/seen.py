@@ -13,7 +13,7 @@ from ...plan.shot import Shot
 from ...plan.standins import StandIn, outlines
 from ...plan.tricks import Rig
 from ...stage.case import Case
-from ...stage.motion import gone_m, some_parts
+from ...stage.in_frame import gone_m, some_parts
 from ..clean import clean_of
 from .kinds import BY_KIND, CONTRAST, KINDS, Kind
 

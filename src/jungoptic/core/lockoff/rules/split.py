@@ -17,6 +17,7 @@ from ...plan.mirrored import as_told
 from ...plan.tricks import DividerKey, Split
 from ...stage.case import Case
 from ...words.quantities import length, pixels
+from ...words.sentences import capital
 from ..clean import clean_of
 from ..extent import GESTURE_M_S
 from ..strips import Nearness, crossings, side_of
@@ -43,7 +44,7 @@ def judge_split(case: Case) -> Finding | None:
     crossing, split = worst
     verdict = verdict_of(crossing)
     who = PARTS[crossing.part] + crossing.name
-    who = who[0].upper() + who[1:]
+    who = capital(who)
     when = f" at frame {crossing.frame}" if len(split.keys) > 1 or crossing.share < 1 else ""
     if crossing.over_px > 0:
         sentence = (

@@ -1,0 +1,118 @@
+"""What the story's camera shows of a shot, and a stage's camera of its plate: each once."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+
+from ..camera import Array, Camera
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..plan.standins import StandIn
+from .seen import Seen, seen, velocities
+
+
+def frame_parts(shot: Shot) -> Array:
+    """Every frame of the shot as a part (0..1) of its time, both ends included."""
+    return np.linspace(0.0, 1.0, shot.frames) if shot.frames > 1 else np.zeros(1)
+
+
+def frame_at(shot: Shot, part: float) -> int:
+    """The frame (from 1) shown at `part` of the screen time."""
+    return 1 + round(part * (shot.frames - 1))
+
+
+def some_parts(shot: Shot, most: int) -> Array:
+    """Evenly some of `frame_parts`, from the first on: about `most` of them."""
+    parts = frame_parts(shot)
+    found: Array = parts[:: max(len(parts) // most, 1)]
+    return found
+
+
+def gone_m(shot: Shot, thing: StandIn, parts: Array) -> Array:
+    """How far a thing has gone (f, 3) after parts (f,) of the screen time, world metres."""
+    gone: Array = (parts * shot.screen_time_s)[:, None] * velocities([thing])
+    return gone
+
+
+def moving(shot: Shot) -> bool:
+    """Whether camera or anything in the shot moves."""
+    return not shot.move.still or any(thing.speed_m_s for thing in shot.stand_ins)
+
+
+def in_story(shot: Shot) -> Seen:
+    """What the world camera shows of everything, at every frame of the shot."""
+    return shot.once("seen", lambda: _seen(shot, shot.world.camera(shot.delivery)))
+
+
+def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
+    """What a stage's `camera` shows of the shot: told in the world's metres, as if the stage were
+    as large as the world."""
+    x, y, z = camera.position_m
+    large = replace(
+        camera,
+        position_m=(x * plate.scale, y * plate.scale, z * plate.scale + plate.ground_m),
+    )
+    world = shot.world.camera(shot.delivery)
+    key = _key(large)
+    if key == _key(world):
+        # Where it is derived it shows what the story shows.
+        return in_story(shot)
+    return shot.once(f"seen from {key}", lambda: _seen(shot, large))
+
+
+def _key(camera: Camera) -> tuple[float, ...]:
+    """What of a camera decides on its picture, rounded beyond what anything shows."""
+    slopes = camera.sensor_width_mm / camera.focal_mm, camera.sensor_height_mm / camera.focal_mm
+    turns = camera.pan_deg, camera.tilt_deg, camera.roll_deg
+    # Adding nought tells minus nought and nought to be the same.
+    return tuple(round(v, 9) + 0.0 for v in (*camera.position_m, *turns, *slopes))
+
+
+def _seen(shot: Shot, camera: Camera) -> Seen:
+    frames = shot.frames
+    if not moving(shot):
+        parts = np.zeros(1)
+    else:
+        parts = frame_parts(shot) if frames > 1 else np.array([0.0, 1.0])
+    return seen(
+        shot.move.along(camera, parts),
+        parts * shot.screen_time_s,
+        shot.stand_ins,
+        float(shot.delivery.width_px),
+        float(shot.delivery.height_px),
+        shot.padding,
+        1.0 - 1.0 / frames if frames > 1 else 1.0,
+    )
+
+
+def own_things(shot: Shot, plate: Plate) -> tuple[StandIn, ...]:
+    """What is filmed in `plate` and asked about: ground left out."""
+    return tuple(s for s in shot.stand_ins_of(plate) if s.kind != "ground" and s.matters != "none")
+
+
+class End(NamedTuple):
+    """The nearest or farthest that a plate shows: world metres along the lens axis, of what, and
+    at which frame (from 1)."""
+
+    world_m: float
+    thing: StandIn
+    frame: int
+
+
+def sharp_range(shot: Shot, plate: Plate, camera: Camera) -> tuple[End, End] | None:
+    """Nearest and farthest of what must be sharp in a plate, over the whole shot, as its stage's
+    `camera` shows it; None where nothing of it is ever in frame."""
+    own = [s for s in own_things(shot, plate) if s.matters != "soft"]
+    found = on_stage(shot, plate, camera)
+    rows = found.numbers(own)
+    if not found.shows[rows].any():
+        return None
+    return _end(found.near_m[rows], own, 1.0), _end(found.far_m[rows], own, -1.0)
+
+
+def _end(depths: Array, own: list[StandIn], sign: float) -> End:
+    thing, frame = divmod(int(np.nanargmin(sign * depths)), depths.shape[1])
+    return End(float(depths[thing, frame]), own[thing], frame + 1)

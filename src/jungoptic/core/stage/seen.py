@@ -1,0 +1,290 @@
+"""What a camera's picture shows of every thing, at every frame.
+
+Worked out once for a camera's path, and shared by all rules: what must be sharp, lit evenly, free
+of shadows or in agreement is what the frame shows, with the picture kept around it, while camera
+and things move.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import NamedTuple
+
+import numpy as np
+
+from ..camera import Array, CameraPath
+from ..plan.standins import StandIn
+from .clip import NEAREST_M, Cuts, Flags, Tunnel, View, clipped
+from .solids import Mesh, Numbers, mesh_of
+
+
+class Spell(NamedTuple):
+    """Frames on end, from 0, both included."""
+
+    first: int
+    last: int
+
+
+@dataclass(frozen=True)
+class Steps:
+    """Movement in the picture from one played frame to the next, of what is in it, delivered
+    pixels, each (t, f): the fastest and the slowest of a thing's points, and the way (2, t, f) of
+    its middle. NaN where nothing of a thing is in the picture."""
+
+    fastest_px: Array
+    slowest_px: Array
+    drift_px: Array
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What f frames of a camera show of t things, padding included. World metres and delivered
+    pixels (the delivered frame is 0..width; what is kept around it lies outside).
+
+    `shows` (t, f): anything of it is in the picture; `near_m` and `far_m` (t, f): along the lens
+    axis, of what is in the picture, NaN where nothing is; `left_px`, `top_px`, `right_px` and
+    `bottom_px` (t, f): its box there.
+    """
+
+    things: tuple[StandIn, ...]
+    path: CameraPath
+    #: Story time of every frame, seconds.
+    seconds: Array
+    #: Part of the way from one entry to the next that a played frame takes.
+    share: float
+    width_px: float
+    height_px: float
+    mesh: Mesh | None
+    #: The things' points (n, 3, f) in the camera's axes and (n, 2, f) in the picture, which of them
+    #: are in it (n, f), and where it cuts their things.
+    at: Array
+    pixels: Array
+    there: Flags
+    cuts: Cuts
+    shows: Flags
+    near_m: Array
+    far_m: Array
+    left_px: Array
+    top_px: Array
+    right_px: Array
+    bottom_px: Array
+
+    @property
+    def frames(self) -> int:
+        """How many frames are told apart: one where nothing moves."""
+        return len(self.seconds)
+
+    @cached_property
+    def _numbers(self) -> dict[str, int]:
+        return {thing.id: i for i, thing in enumerate(self.things)}
+
+    def numbers(self, things: Sequence[StandIn]) -> Numbers:
+        """The rows of these things."""
+        return np.array([self._numbers[thing.id] for thing in things], dtype=np.intp)
+
+    @property
+    def points_of(self) -> Numbers:
+        """The things (n,) that the points belong to."""
+        return np.empty(0, dtype=np.intp) if self.mesh is None else self.mesh.points_of
+
+    def spells(self, things: Sequence[StandIn], shown: bool = True) -> list[Spell]:
+        """When anything of `things` is in the picture (or, not `shown`, nothing is)."""
+        there = self.shows[self.numbers(things)].any(axis=0) == shown
+        edges = np.flatnonzero(np.diff(np.concatenate([[False], there, [False]])))
+        return [Spell(int(a), int(b) - 1) for a, b in edges.reshape(-1, 2)]
+
+    def spots(self, things: Sequence[StandIn], most: int = 0) -> tuple[Array, Numbers]:
+        """Points (n, 3), world metres, that bound what is in the picture of `things`, and the frame
+        (n,) of each; at `most` frames evenly apart, at all of them by default."""
+        wanted = np.zeros(len(self.things), dtype=bool)
+        wanted[self.numbers(things)] = True
+        use = np.ones(self.frames, dtype=bool)
+        if 0 < most < self.frames:
+            use[:] = False
+            use[np.linspace(0, self.frames - 1, most).round().astype(int)] = True
+        if self.mesh is None:
+            return np.empty((0, 3)), np.empty(0, dtype=np.intp)
+        rows = wanted[self.mesh.points_of]
+        which, when = np.nonzero(self.there & rows[:, None] & use)
+        cuts = self.cuts
+        cut = wanted[cuts.things] & use[cuts.frames]
+        frames = np.concatenate([when, cuts.frames[cut]])
+        at = np.concatenate([self.at[which, :, when], cuts.at[cut]])
+        return self.to_world(at, frames), frames
+
+    def to_world(self, at: Array, frames: Numbers) -> Array:
+        """Points (p, 3) in the camera's axes at `frames` (p,) as world metres."""
+        turned = np.einsum("pi,pij->pj", at, self.path.axes[frames])
+        world: Array = turned + self.path.positions_m[frames]
+        return world
+
+    def ahead_of(self, things: Sequence[StandIn], radius_m: float) -> Array:
+        """How far along the lens axis the nearest of `things` is (f,) that is in the picture or
+        less than `radius_m` from the axis: what a lens so thick runs into; inf with none."""
+        nearest = np.full(self.frames, np.inf)
+        rows = self.numbers(things)
+        if self.mesh is None or not len(rows):
+            return nearest
+        within, cuts = clipped(self.mesh, self.at, Tunnel(radius_m))
+        mine = np.isin(self.points_of, rows)[:, None] & within
+        nearest = np.where(mine, self.at[:, 2], np.inf).min(axis=0)
+        cut = np.isin(cuts.things, rows)
+        np.minimum.at(nearest, cuts.frames[cut], cuts.at[cut, 2])
+        return np.fmin(nearest, np.fmin.reduce(self.near_m[rows], axis=0))
+
+    @cached_property
+    def size_px(self) -> Array:
+        """How wide and high (2, t, f) all of a thing is that lies ahead, what is outside the
+        picture too."""
+        if self.mesh is None:
+            return np.empty((2, 0, self.frames))
+        ahead = (self.at[:, 2] >= NEAREST_M)[:, None]
+        starts = self.mesh.starts
+        low = np.minimum.reduceat(np.where(ahead, self.pixels, np.inf), starts, axis=0)
+        high = np.maximum.reduceat(np.where(ahead, self.pixels, -np.inf), starts, axis=0)
+        found: Array = (high - low).transpose(1, 0, 2)
+        return found
+
+    @cached_property
+    def steps(self) -> Steps:
+        """How what is in the picture moves in it."""
+        f = self.frames
+        if f < 2 or self.mesh is None:
+            still = np.where(self.shows, 0.0, np.nan)
+            return Steps(still, still, np.stack([still, still]))
+        starts = self.mesh.starts
+        # From the last frame there is no next: it goes on as it came.
+        with np.errstate(invalid="ignore"):
+            way = np.diff(self.pixels, axis=2)
+        way = np.concatenate([way, way[:, :, -1:]], axis=2) * self.share
+        ahead = self.at[:, 2] >= NEAREST_M
+        there = self.there & ahead[:, [*range(1, f), f - 2]]
+        length = np.hypot(way[:, 0], way[:, 1])
+        fast = np.maximum.reduceat(np.where(there, length, -np.inf), starts, axis=0)
+        slow = np.minimum.reduceat(np.where(there, length, np.inf), starts, axis=0)
+        count = np.add.reduceat(there, starts, axis=0, dtype=float)
+        moved = np.where(there[:, None], way, 0.0)
+        drift = np.ascontiguousarray(np.add.reduceat(moved, starts, axis=0).transpose(1, 0, 2))
+        self._with_cuts(fast, slow, count, drift)
+        none = count == 0
+        fast[none] = slow[none] = np.nan
+        with np.errstate(invalid="ignore"):
+            return Steps(fast, slow, drift / count)
+
+    def _with_cuts(self, fast: Array, slow: Array, count: Array, drift: Array) -> None:
+        """The same of where the picture cuts things: what is there, and where it is a frame on."""
+        f, cuts = self.frames, self.cuts
+        last = cuts.frames == f - 1
+        then = np.where(last, f - 2, cuts.frames + 1)
+        speed = velocities(self.things)[cuts.things]
+        wait = (self.seconds[then] - self.seconds[cuts.frames])[:, None]
+        world = self.to_world(cuts.at, cuts.frames) + wait * speed
+        at = np.einsum("pi,pji->pj", world - self.path.positions_m[then], self.path.axes[then])
+        use = at[:, 2] >= NEAREST_M
+        way = self._flat(at[use]) - self._flat(cuts.at[use])
+        way *= np.where(last[use], -self.share, self.share)[:, None]
+        where = (cuts.things * f + cuts.frames)[use]
+        length = np.hypot(way[:, 0], way[:, 1])
+        np.maximum.at(fast.reshape(-1), where, length)
+        np.minimum.at(slow.reshape(-1), where, length)
+        np.add.at(count.reshape(-1), where, 1.0)
+        np.add.at(drift[0].reshape(-1), where, way[:, 0])
+        np.add.at(drift[1].reshape(-1), where, way[:, 1])
+
+    def _flat(self, at: Array) -> Array:
+        """Points (p, 3) in camera axes as delivered pixels (p, 2)."""
+        return to_pixels(self.path, at[..., None], self.width_px, self.height_px)[..., 0]
+
+
+def velocities(things: Sequence[StandIn]) -> Array:
+    """World velocity (t, 3) of things, m/s."""
+    if not things:
+        return np.empty((0, 3))
+    turn = np.radians([thing.course_deg for thing in things])
+    speed = np.array([thing.speed_m_s for thing in things])
+    return np.stack([speed * np.sin(turn), speed * np.cos(turn), np.zeros(len(things))], axis=1)
+
+
+def to_pixels(path: CameraPath, at: Array, width_px: float, height_px: float) -> Array:
+    """Points (k, 3, f) in camera axes to delivered pixels (k, 2, f)."""
+    camera = path.camera
+    slopes = (
+        camera.focal_mm / camera.sensor_width_mm * width_px,
+        camera.focal_mm / camera.sensor_height_mm * height_px,
+    )
+    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
+        flat: Array = at[:, :2] / at[:, 2:]
+        flat *= np.array(slopes)[:, None]
+    flat += np.array((width_px / 2.0, height_px / 2.0))[:, None]
+    return flat
+
+
+def seen(
+    path: CameraPath,
+    seconds: Array,
+    things: tuple[StandIn, ...],
+    width_px: float,
+    height_px: float,
+    padding: float = 0.0,
+    share: float = 1.0,
+) -> Seen:
+    """What `path` (f camera positions, world metres) shows of `things`, which move on as the
+    story's `seconds` (f,) do.
+
+    `padding`: picture kept around the delivered frame, as a part of it, each side; `share`: see
+    `Seen.share`.
+    """
+    t, f = len(things), len(seconds)
+    if not t:
+        nothing = np.empty((0, f))
+        empty = np.empty((0, 3, f)), np.empty((0, 2, f)), np.empty((0, f), dtype=bool)
+        return Seen(
+            things, path, seconds, share, width_px, height_px, None, *empty, Cuts.joined([]),
+            empty[2], *(nothing,) * 6,
+        )  # fmt: skip
+    mesh = mesh_of(things)
+    at = _in_axes(mesh, path, seconds, things)
+    there, cuts = clipped(mesh, at, _view(path, padding))
+    pixels = to_pixels(path, at, width_px, height_px)
+    ends = []
+    cut_px = to_pixels(path, cuts.at[..., None], width_px, height_px)[..., 0]
+    where = cuts.things * f + cuts.frames
+    for values, cut in (
+        (pixels[:, 0], cut_px[:, 0]),
+        (pixels[:, 1], cut_px[:, 1]),
+        (at[:, 2], cuts.at[:, 2]),
+    ):
+        for of, empty_is in ((np.minimum, np.inf), (np.maximum, -np.inf)):
+            end = of.reduceat(np.where(there, values, empty_is), mesh.starts, axis=0)
+            of.at(end.reshape(-1), where, cut)
+            ends.append(end)
+    left, right, top, bottom, near, far = ends
+    shows = np.isfinite(near)
+    for end in ends:
+        end[~shows] = np.nan
+    return Seen(
+        things, path, seconds, share, width_px, height_px, mesh, at, pixels, there, cuts,
+        shows, near, far, left, top, right, bottom,
+    )  # fmt: skip
+
+
+def _in_axes(mesh: Mesh, path: CameraPath, seconds: Array, things: tuple[StandIn, ...]) -> Array:
+    """The things' points in the camera's axes (n, 3, f)."""
+    f = len(seconds)
+    axes = path.axes.transpose(2, 1, 0).reshape(3, 3 * f)
+    at: Array = (mesh.points @ axes).reshape(-1, 3, f)
+    at -= np.einsum("fjc,fc->jf", path.axes, path.positions_m)
+    speed = velocities(things)
+    if speed.any():
+        at += ((speed @ axes).reshape(-1, 3, f) * seconds)[mesh.points_of]
+    return at
+
+
+def _view(path: CameraPath, padding: float) -> View:
+    camera, kept = path.camera, (1.0 + 2.0 * padding) / 2.0
+    return View(
+        camera.sensor_width_mm / camera.focal_mm * kept,
+        camera.sensor_height_mm / camera.focal_mm * kept,
+    )

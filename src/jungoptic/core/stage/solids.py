@@ -1,0 +1,116 @@
+"""Stand-ins as solids of flat, convex faces: what can be clipped against a picture.
+
+A figure is its outline as it is drawn, with its arms as far out as they reach; a card and a ground
+are one face each, a box has six.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import ConvexHull
+
+from ..camera import Array
+from ..plan.standins import StandIn, hull_points, measured_points
+
+Numbers = NDArray[np.intp]
+
+#: Arms reach out between these parts of a figure's height.
+ARMS = (0.35, 0.88)
+
+
+@dataclass(frozen=True)
+class Topology:
+    """How the points of a solid hang together: `edges` (e, 2), and each face as a ring of points.
+    Edges of a figure are those of its outline."""
+
+    edges: Numbers
+    faces: tuple[tuple[int, ...], ...]
+    #: The rings, edge by edge (w, 2).
+    wedges: Numbers
+
+
+def _of_rings(*faces: tuple[int, ...]) -> Topology:
+    wedges = [pair for ring in faces for pair in zip(ring, (*ring[1:], ring[0]), strict=True)]
+    pairs = {(min(pair), max(pair)) for pair in wedges}
+    return Topology(np.array(sorted(pairs)), faces, np.array(wedges))
+
+
+#: Corners as `standins` numbers them: left and right, front and back, bottom and top.
+_BOX = _of_rings((0, 1, 3, 2), (4, 5, 7, 6), (0, 1, 5, 4), (2, 3, 7, 6), (0, 2, 6, 4), (1, 3, 7, 5))
+_QUAD = _of_rings((0, 1, 3, 2))
+
+
+@lru_cache(maxsize=32)
+def _ring(count: int) -> Topology:
+    return _of_rings(tuple(range(count)))
+
+
+@lru_cache(maxsize=2048)
+def solid_of(thing: StandIn) -> tuple[Array, Topology]:
+    """The points (n, 3) of a stand-in in world metres as the shot begins, and how they hang
+    together."""
+    if thing.kind == "box":
+        return measured_points(thing).points, _BOX
+    if thing.kind != "figure":
+        return measured_points(thing).points, _QUAD
+    points = hull_points(thing)
+    return (points, _ring(len(points))) if not thing.reach_m else _with_arms(thing, points)
+
+
+def _with_arms(thing: StandIn, points: Array) -> tuple[Array, Topology]:
+    """A figure's outline with its arms out."""
+    turn = math.radians(thing.heading_deg)
+    right = np.array([math.cos(turn), -math.sin(turn)])
+    aside = (points[:, :2] - (thing.x_m, thing.y_m)) @ right
+    up = points[:, 2] - thing.z_m
+    arms = (up >= ARMS[0] * thing.height_m) & (up <= ARMS[1] * thing.height_m)
+    aside = np.where(arms, aside + np.sign(aside) * thing.reach_m, aside)
+    # The head does not stand out between arms held wide: what is left is the hull of it all.
+    keep = ConvexHull(np.stack([aside, up], axis=1)).vertices
+    flat = np.array((thing.x_m, thing.y_m)) + aside[keep, None] * right
+    found = np.concatenate([flat, points[keep, 2:]], axis=1)
+    return found, _ring(len(found))
+
+
+@dataclass(frozen=True)
+class Mesh:
+    """The solids of t things laid end to end. `points` (n, 3) in world metres as the shot begins,
+    each thing's from `starts` (t,) on; `edges` (e, 2) and `wedges` (w, 2) number points. A face's
+    wedges, its edges one way round, run from `faces` on. `*_of`: which thing each belongs to."""
+
+    points: Array
+    starts: Numbers
+    points_of: Numbers
+    edges: Numbers
+    edges_of: Numbers
+    wedges: Numbers
+    wedges_of: Numbers
+    faces: Numbers
+    faces_of: Numbers
+
+
+@lru_cache(maxsize=64)
+def mesh_of(things: tuple[StandIn, ...]) -> Mesh:
+    """The solids of `things`, one at least."""
+    solids = [solid_of(thing) for thing in things]
+    counts = [len(points) for points, _ in solids]
+    starts = np.cumsum([0, *counts[:-1]])
+    which = np.arange(len(things))
+    shapes = [topology for _, topology in solids]
+    rings = [len(ring) for shape in shapes for ring in shape.faces]
+    return Mesh(
+        np.concatenate([points for points, _ in solids]),
+        starts,
+        np.repeat(which, counts),
+        np.concatenate([s.edges + at for s, at in zip(shapes, starts, strict=True)]),
+        np.repeat(which, [len(s.edges) for s in shapes]),
+        np.concatenate([s.wedges + at for s, at in zip(shapes, starts, strict=True)]),
+        np.repeat(which, [len(s.wedges) for s in shapes]),
+        np.cumsum([0, *rings[:-1]]),
+        np.repeat(which, [len(s.faces) for s in shapes]),
+    )
