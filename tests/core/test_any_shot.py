@@ -64,6 +64,8 @@ def test_what_is_never_in_frame_decides_nothing_that_is_seen(found):
     assume(before is not None and after is not None)
     assert before is not None
     assert after is not None
+    # A stage whose camera is tilted otherwise shows something else.
+    assume(not after.seen.shows[-1].any())
     seen_rules = {"depth", "close_focus", "blur", "step", "skew", "mismatch", "move", "view"}
     seen_rules |= {"backing", "evenness", "falloff", "passes", "diffraction"}
     was, now = (

@@ -91,5 +91,5 @@ def _along_the_way(found: Seen, own: tuple[StandIn, ...], rows: Numbers) -> Arra
     with np.errstate(divide="ignore", invalid="ignore"):
         # As far as a box of that size goes along its way until it covers itself no more.
         along = np.fmin(across * length / way[0], down * length / way[1])
-    found: Array = np.where(np.isfinite(along), along, np.minimum(across, down))
-    return found
+    width: Array = np.where(np.isfinite(along), along, np.minimum(across, down))
+    return width

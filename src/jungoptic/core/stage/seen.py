@@ -132,7 +132,8 @@ class Seen:
         nearest = np.where(mine, self.at[:, 2], np.inf).min(axis=0)
         cut = np.isin(cuts.things, rows)
         np.minimum.at(nearest, cuts.frames[cut], cuts.at[cut, 2])
-        return np.fmin(nearest, np.fmin.reduce(self.near_m[rows], axis=0))
+        found: Array = np.fmin(nearest, np.fmin.reduce(self.near_m[rows], axis=0))
+        return found
 
     @cached_property
     def size_px(self) -> Array:
