@@ -193,7 +193,7 @@ class TestReports:
                 floor_tape_m(case.stage, stand_in.y_m / scale)
             )
             assert mark.from_sensor_m - mark.from_front_m == pytest.approx(
-                case.stage.sensor_to_front_m
+                case.stage.sensor_to_front_m * math.cos(math.radians(3.0))
             )
 
     def test_a_plate_without_things_has_no_marks_and_no_trouble(self):

@@ -43,8 +43,11 @@ class TestWhereTheCameraStands:
             )
         )
         lines = told(case, "Camera stands")
-        # 1.5 m of the story at 1:12.
-        assert lines["Lens axis height"] == ("125 mm", "above the model's ground")
+        # 1.5 m of the story at 1:12, less what the mark lies lower than the pupil: 29 mm sin 3°.
+        assert lines["Lens axis height"] == (
+            "124 mm",
+            "at the sensor mark, above the model's ground",
+        )
         assert lines["Table top"] == ("800 mm", "above the floor")
         assert lines["Camera base"] == ("50.0 mm", "below the model's ground")
         assert lines["Room"] == ("Garage", "turned across")

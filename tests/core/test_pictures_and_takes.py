@@ -143,7 +143,9 @@ class TestCard:
         assert case is not None
         lines = card_lines(case, plate_report(one, one.plates[0]))
         by_label = {line.label: line for line in lines}
-        assert by_label["Lens axis height"].value == "125 mm"
+        # 125 mm at the entrance pupil, 29 mm before the mark; the camera looks up by 3 degrees.
+        assert by_label["Lens axis height"].value == "124 mm"
+        assert by_label["Lens axis, front"].value == "127 mm"
         assert "lens length assumed" in by_label["Lens front to Mill"].detail
         assert by_label["Camera base"].value == "20.0 mm"
         assert by_label["Stop"].value == "f/16"
@@ -201,7 +203,7 @@ class TestTakes:
         assert result.verdict is Verdict.BREAKS
         assert result.advice.startswith("Go again")
         (row,) = result.departures
-        assert (row.planned, row.actual) == ("125 mm", "145 mm")
+        assert (row.planned, row.actual) == ("124 mm", "145 mm")
 
     def test_one_stop_open(self):
         result = self.judge(f_number=11.0)

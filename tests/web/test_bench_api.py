@@ -392,7 +392,7 @@ class TestPaper:
         path = f"{lit.path}/plates/{lit.plate.pk}/cards?length=feet&stop=thirds"
         card = lit.api.post(path).json()
         values = {line["label"]: line["value"] for line in card["content"]["lines"]}
-        assert values["Lens axis height"] == '4 29/32"'
+        assert values["Lens axis height"] == '4 7/8"'
         again = lit.api.get(f"{lit.path}/cards/{card['id']}").json()["content"]
         assert again["notation"]["length"] == "feet"
         assert lit.api.get(f"{lit.path}/cards/{card['id']}/pdf").status_code == 200

@@ -149,7 +149,7 @@ class TestTakes:
         )
         take = self.log(stage, card, axis_height_m=0.16).json()
         page = stage.api.get(f"{stage.path}/takes/{take['id']}").json()
-        assert page["report"]["departures"][0]["planned"] == "125 mm"
+        assert page["report"]["departures"][0]["planned"] == "124 mm"
         assert page["report"]["advice"].startswith("Go again")
 
     def test_depth_to_infinity_is_still_json(self, stage):

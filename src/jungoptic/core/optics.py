@@ -1,9 +1,11 @@
-"""Lens and depth of field, for a thin lens and exact at close focus.
+"""Lens and depth of field, exact at close focus.
 
 Distances are object distances from the front principal plane unless a name says
-`sensor_distance`. Sources: the thin-lens equation (any optics text; e.g. Hecht, Optics, ch. 5),
-Ray, Applied Photographic Optics (from memory) for the effective f-number, and Born & Wolf,
-Principles of Optics, section 8.5, for the Airy disc.
+`sensor_distance`; where a `pupil_ratio` other than 1 is given they are told from the entrance
+pupil, from which perspective is seen (for a thin lens that is the same place). Sources: the
+thin-lens equation (any optics text; e.g. Hecht, Optics, ch. 5), Ray, Applied Photographic Optics
+(from memory) for pupils and the effective f-number, and Born & Wolf, Principles of Optics, section
+8.5, for the Airy disc.
 """
 
 from __future__ import annotations
@@ -39,15 +41,16 @@ class FocusPass:
     far_m: float
 
 
-def _beyond_focal(focal_mm: float, object_distance_m: float) -> float:
+def _beyond_focal(focal_mm: float, object_distance_m: float, pupil_ratio: float = 1.0) -> float:
     """Object distance in mm, refused when it is inside the focal length."""
     positive("focal length", focal_mm)
+    positive("pupil ratio", pupil_ratio)
     if not object_distance_m > 0:
         raise Impossible(
             f"object distance must be above zero, not {object_distance_m!r}.", "object_distance_m"
         )
     u_mm = object_distance_m * 1000.0
-    if u_mm <= focal_mm:
+    if u_mm <= focal_mm / pupil_ratio:
         raise Impossible(
             f"an object {u_mm:.4g} mm from a {focal_mm:.4g} mm lens is inside its focal length: "
             "no image can form. Move it away or use a shorter lens.",
@@ -56,22 +59,27 @@ def _beyond_focal(focal_mm: float, object_distance_m: float) -> float:
     return u_mm
 
 
-def angle_of_view_deg(extent_mm: float, focal_mm: float, magnification: float = 0.0) -> float:
+def angle_of_view_deg(
+    extent_mm: float, focal_mm: float, magnification: float = 0.0, pupil_ratio: float = 1.0
+) -> float:
     """Full angle that a sensor side of `extent_mm` sees, in degrees (0..180).
 
     `magnification` is image over object size (0 at infinity); focusing close moves a thin lens
-    out and narrows the view. Raises Impossible for a side or focal length that is not positive.
+    out and narrows the view. Raises Impossible for a side, focal length or pupil ratio that is not
+    positive.
     """
     positive("sensor side", extent_mm)
     positive("focal length", focal_mm)
     not_negative("magnification", magnification)
-    return 2.0 * math.degrees(math.atan(extent_mm / (2.0 * focal_mm * (1.0 + magnification))))
+    positive("pupil ratio", pupil_ratio)
+    pinhole = thin_lens.pinhole(focal_mm, magnification, pupil_ratio)
+    return 2.0 * math.degrees(math.atan(extent_mm / (2.0 * pinhole)))
 
 
-def magnification(focal_mm: float, object_distance_m: float) -> float:
-    """Image size over object size, m = f / (u - f). Infinity gives 0."""
-    u_mm = _beyond_focal(focal_mm, object_distance_m)
-    return thin_lens.magnification(focal_mm, u_mm)
+def magnification(focal_mm: float, object_distance_m: float, pupil_ratio: float = 1.0) -> float:
+    """Image size over object size, m = f / (u - f / P). Infinity gives 0."""
+    u_mm = _beyond_focal(focal_mm, object_distance_m, pupil_ratio)
+    return thin_lens.magnification(focal_mm, u_mm, pupil_ratio)
 
 
 def object_distance_m(focal_mm: float, sensor_distance_m: float) -> float:
@@ -126,23 +134,27 @@ def hyperfocal_m(focal_mm: float, f_number: float, coc_mm: float) -> float:
 
 
 def depth_of_field(
-    focal_mm: float, f_number: float, object_distance_m: float, coc_mm: float
+    focal_mm: float,
+    f_number: float,
+    object_distance_m: float,
+    coc_mm: float,
+    pupil_ratio: float = 1.0,
 ) -> DepthOfField:
-    """Where the blur disc of a thin lens is exactly `coc_mm` at the sensor, before and behind.
+    """Where the blur disc of a lens is exactly `coc_mm` at the sensor, before and behind.
 
-    1/near and 1/far = 1/u +- c N (u - f) / (f^2 u); `far_m` is inf past the hyperfocal distance.
-    Exact at close focus, not the far-field approximation.
+    1/near and 1/far = 1/u +- c N (u - f / P) / (f^2 u); `far_m` is inf past the hyperfocal
+    distance. Exact at close focus, not the far-field approximation.
 
     Raises Impossible unless f-number and disc are above zero and the focus lies beyond the
     focal length.
     """
-    u_mm = _beyond_focal(focal_mm, object_distance_m)
+    u_mm = _beyond_focal(focal_mm, object_distance_m, pupil_ratio)
     positive("f-number", f_number)
     positive("circle of confusion", coc_mm)
     spread = coc_mm * f_number / (focal_mm * focal_mm)
     if math.isinf(u_mm):
         return DepthOfField(near_m=1.0 / spread / 1000.0, far_m=math.inf)
-    half = spread * (u_mm - focal_mm) / u_mm
+    half = spread * (u_mm - focal_mm / pupil_ratio) / u_mm
     near = 1.0 / (1.0 / u_mm + half)
     far_dioptre = 1.0 / u_mm - half
     far = 1.0 / far_dioptre if far_dioptre > 1e-15 else math.inf
@@ -150,23 +162,27 @@ def depth_of_field(
 
 
 def blur_disc_mm(
-    focal_mm: float, f_number: float, focus_m: float, object_distance_m: float
+    focal_mm: float,
+    f_number: float,
+    focus_m: float,
+    object_distance_m: float,
+    pupil_ratio: float = 1.0,
 ) -> float:
     """Diameter at the sensor of the defocus disc of a point at `object_distance_m`.
 
-    (f^2 / N) |x - u| / (x (u - f)) with focus u and point x; both may be infinite.
+    (f^2 / N) |x - u| / (x (u - f / P)) with focus u and point x; both may be infinite.
 
     Raises Impossible unless f-number and distance are above zero and the focus lies beyond the
     focal length.
     """
-    u_mm = _beyond_focal(focal_mm, focus_m)
+    u_mm = _beyond_focal(focal_mm, focus_m, pupil_ratio)
     positive("f-number", f_number)
     x_mm = object_distance_m * 1000.0
     if not x_mm > 0:
         raise Impossible(
             f"object distance must be above zero, not {object_distance_m!r}.", "object_distance_m"
         )
-    return thin_lens.blur_disc(focal_mm, f_number, u_mm, x_mm)
+    return thin_lens.blur_disc(focal_mm, f_number, u_mm, x_mm, pupil_ratio)
 
 
 def airy_disc_mm(f_number: float, wavelength_nm: float = MID_VISIBLE_NM) -> float:
@@ -214,38 +230,47 @@ def best_focus_m(near_m: float, far_m: float) -> float:
     return 2.0 * near_m if math.isinf(far_m) else 2.0 * near_m * far_m / (near_m + far_m)
 
 
-def stop_needed(focal_mm: float, near_m: float, far_m: float, coc_mm: float) -> float:
+def stop_needed(
+    focal_mm: float, near_m: float, far_m: float, coc_mm: float, pupil_ratio: float = 1.0
+) -> float:
     """Smallest f-number whose depth, focused at `best_focus_m`, covers near..far exactly.
 
     Raises Impossible unless the near distance lies beyond the focal length, the far one no
     nearer, and the disc is above zero.
     """
-    near_mm = _beyond_focal(focal_mm, near_m)
+    near_mm = _beyond_focal(focal_mm, near_m, pupil_ratio)
     positive("circle of confusion", coc_mm)
     focus_mm = best_focus_m(near_m, far_m) * 1000.0
     half = (1.0 / near_mm - (0.0 if math.isinf(far_m) else 1.0 / (far_m * 1000.0))) / 2.0
-    return half * focal_mm * focal_mm / (coc_mm * (1.0 - focal_mm / focus_mm))
+    return half * focal_mm * focal_mm / (coc_mm * (1.0 - focal_mm / pupil_ratio / focus_mm))
 
 
 def focus_passes(
-    focal_mm: float, f_number: float, near_m: float, far_m: float, coc_mm: float
+    focal_mm: float,
+    f_number: float,
+    near_m: float,
+    far_m: float,
+    coc_mm: float,
+    pupil_ratio: float = 1.0,
 ) -> list[FocusPass]:
     """Fewest focus distances whose depths cover `near_m`..`far_m`, nearest first.
 
-    With q = 1 - f/x a pass focused at q_u is sharp from q_u (1 - k) to q_u (1 + k),
-    k = c N / f. So the range divides into equal ratios of q (equal steps in dioptres to first
+    With q = 1 - f / (P x) a pass focused at q_u is sharp from q_u (1 - k) to q_u (1 + k),
+    k = c N / (f P). So the range divides into equal ratios of q (equal steps in dioptres to first
     order), the count is the rounded-up logarithm, and what is left over becomes even overlap.
     Derived from the thin lens. Raises Impossible when more than 1,000 passes would be needed.
     """
-    near_mm = _beyond_focal(focal_mm, near_m)
+    near_mm = _beyond_focal(focal_mm, near_m, pupil_ratio)
     positive("f-number", f_number)
     positive("circle of confusion", coc_mm)
     if not far_m >= near_m:
         raise Impossible("the far distance must not be nearer than the near one.", "far_m")
-    q_near = 1.0 - focal_mm / near_mm
-    q_far = 1.0 if math.isinf(far_m) else 1.0 - focal_mm / (far_m * 1000.0)
+    reach_mm = focal_mm / pupil_ratio
+    q_near = 1.0 - reach_mm / near_mm
+    q_far = 1.0 if math.isinf(far_m) else 1.0 - reach_mm / (far_m * 1000.0)
     span = math.log(q_far / q_near)
-    wanted = thin_lens.passes_needed(span, thin_lens.spread(focal_mm, f_number, coc_mm))
+    k = thin_lens.spread(focal_mm, f_number, coc_mm, pupil_ratio)
+    wanted = thin_lens.passes_needed(span, k)
     count = int(min(wanted, 1e9))
     if count > 1000:
         raise Impossible(
@@ -255,8 +280,8 @@ def focus_passes(
     passes = []
     for i in range(count):
         q_u = q_near * ratio**i * (1.0 + ratio) / 2.0
-        u_m = focal_mm / (1.0 - q_u) / 1000.0 if q_u < 1.0 else math.inf
-        depth = depth_of_field(focal_mm, f_number, u_m, coc_mm)
+        u_m = reach_mm / (1.0 - q_u) / 1000.0 if q_u < 1.0 else math.inf
+        depth = depth_of_field(focal_mm, f_number, u_m, coc_mm, pupil_ratio)
         passes.append(FocusPass(focus_m=u_m, near_m=depth.near_m, far_m=depth.far_m))
     return passes
 

@@ -78,8 +78,10 @@ def _plan_1_to_2(plan: Document) -> Document:
 
 
 def _plan_2_to_3(plan: Document) -> Document:
-    """Cameras were compared at everything in the shot; each plate has its own points since."""
-    return {**plan, "compares_all": True}
+    """Cameras were compared at everything in the shot, and turned about their entrance pupil; each
+    plate has its own points since, and says what its camera turns about."""
+    plates = [{"turns_about": "pupil", **p} for p in plan.get("plates", [])]
+    return {**plan, "plates": plates, "old_rules": True}
 
 
 #: What stands on a set card.

@@ -52,6 +52,11 @@ export class OpenShot {
   get editable() {
     return this.production.role !== 'viewer';
   }
+  /** Whether the story's camera pans or tilts. */
+  get turns() {
+    const { move_pan_deg, move_tilt_deg } = this.shot.draft;
+    return Boolean(move_pan_deg || move_tilt_deg);
+  }
   get plate() {
     return this.plates.find((p) => p.id === this.selected) ?? null;
   }

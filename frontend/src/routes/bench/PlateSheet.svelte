@@ -34,6 +34,13 @@
   const lens = $derived(bench.kit.lenses.find((x) => x.id === draft.lens_id));
   const zoom = $derived(lens !== undefined && lens.focal_max_mm > lens.focal_min_mm);
   const mark = $derived(answer?.marks.find((m) => m.stand_in_id === stage?.mark_id));
+  const TURNS: { value: NonNullable<Plate['turns_about']>; name: string }[] = [
+    { value: 'socket', name: 'its tripod socket' },
+    { value: 'mark', name: 'its sensor mark' },
+    { value: 'pupil', name: 'its entrance pupil' },
+  ];
+  const turning = (value: string | null) =>
+    TURNS.find((one) => one.value === value)?.value ?? 'socket';
   const motions = [
     { value: 'powered', name: 'pulled, powered or performed' },
     { value: 'gravity', name: 'falls, splashes, swings' },
@@ -138,12 +145,16 @@
     label="Lens axis height"
     hint={stage && Math.abs(stage.axis_m - stage.ideal_axis_m) > 1e-4
       ? `the world asks for ${say(stage.ideal_axis_m, 'length')}`
-      : 'above the ground of this stage'}
+      : 'at the entrance pupil, above this ground'}
     kind="length"
     nullable
     derived={stage?.axis_m}
     working={workings['axis_m']}
   />
+  {#if stage && Math.abs(stage.tilt_deg) >= 0.05}
+    {@render fact('Taped at the sensor mark', stage.mark_height_m, 'length', 'lens axis, up', '')}
+    {@render fact('Taped at the lens front', stage.front_height_m, 'length', 'lens axis, up', '')}
+  {/if}
   {#if stage && mark}
     {@render fact(
       `Sensor mark to ${mark.name}`,
@@ -180,6 +191,25 @@
     kind="length"
   />
   <RecordNumber {bench} {record} field="setback_m" label="Set back from derived" kind="length" />
+  {#if bench.turns}
+    <ChoiceField
+      label="Turns about"
+      value={draft.turns_about ?? 'socket'}
+      options={TURNS}
+      disabled={!bench.editable}
+      onchange={(value) => bench.change(record, 'turns_about', turning(value), 'Turns about')}
+    />
+    {#if draft.turns_about !== 'pupil'}
+      <RecordNumber
+        {bench}
+        {record}
+        field="slide_mm"
+        label="Slid back on its support"
+        hint="so that the lens turns about its entrance pupil"
+        kind="mm"
+      />
+    {/if}
+  {/if}
   <RecordNumber {bench} {record} field="drop_m" label="Base below the ground" kind="length" />
   <RecordNumber
     {bench}

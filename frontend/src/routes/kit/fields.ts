@@ -21,6 +21,13 @@ export const BODY: FieldSpec[] = [
     hint: 'with its lowest support',
   },
   { field: 'flange_mm', label: 'Lens mount to sensor mark', kind: 'mm' },
+  {
+    field: 'socket_mm',
+    label: 'Socket ahead of the mark',
+    kind: 'mm',
+    hint: 'where it turns on a tripod; empty: under the mark',
+    nullable: true,
+  },
 ];
 
 export const MODE: FieldSpec[] = [

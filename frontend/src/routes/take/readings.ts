@@ -16,7 +16,7 @@ export type Reading =
   | 'capture_fps';
 
 export const READINGS: { field: Reading; label: string; kind: Kind }[] = [
-  { field: 'axis_height_m', label: 'Lens axis height', kind: 'length' },
+  { field: 'axis_height_m', label: 'Lens axis height at the sensor mark', kind: 'length' },
   { field: 'distance_m', label: 'Sensor mark to the mark', kind: 'length' },
   { field: 'tilt_deg', label: 'Tilt', kind: 'degrees' },
   { field: 'focal_mm', label: 'Focal length', kind: 'mm' },

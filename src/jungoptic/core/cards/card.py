@@ -17,6 +17,7 @@ from ..plan.plate import Plate
 from ..report.shot_report import PlateReport
 from ..stage.case import Case
 from ..stage.derive import mirror_for
+from ..stage.turning import TURNS
 from ..words import quantities as say
 from .card_line import CardLine
 from .hazards import Hazard, cautions_for
@@ -27,14 +28,20 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
     """The numbers in the order hands work on set: position, glass, time, light, backing."""
     stage, plate = case.stage, case.plate
     choice = stage.choice
+    above = "above the model's ground" if plate.scale != 1 else "above the floor here"
     lines = [
         CardLine(
             "Camera stands",
             "Lens axis height",
-            say.length(stage.axis_m),
-            "above the model's ground" if plate.scale != 1 else "above the floor here",
+            say.length(stage.mark_height_m),
+            f"at the sensor mark, {above}",
         )
     ]
+    if abs(stage.tilt_deg) >= 0.05:
+        at_front = say.length(stage.front_height_m)
+        lines.append(
+            CardLine("Camera stands", "Lens axis, front", at_front, f"at the lens front, {above}")
+        )
     mark = next((m for m in report.marks if m.stand_in_id == report.mark_id), None)
     if mark is not None:
         assumed = " (lens length assumed)" if stage.front_assumed else ""
@@ -60,6 +67,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             "level" if abs(stage.tilt_deg) < 0.05 else "up" if stage.tilt_deg > 0 else "down",
         )
     )
+    lines += _turning(case)
     if plate.drop_m > 0:
         lines.append(
             CardLine(
@@ -113,6 +121,18 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
         )
     return lines + trick_lines(case)
+
+
+def _turning(case: Case) -> list[CardLine]:
+    """What a camera that pans or tilts turns about."""
+    move, plate = case.shot.move, case.plate
+    if not (move.pan_deg or move.tilt_deg):
+        return []
+    slid = ""
+    if plate.slide_mm:
+        way = "back" if plate.slide_mm > 0 else "forward"
+        slid = f"slid {say.length(abs(plate.slide_mm) / 1000.0)} {way} on its support"
+    return [CardLine("Camera stands", "Turns about", f"its {TURNS[plate.turns_about]}", slid)]
 
 
 def _light(case: Case) -> list[CardLine]:

@@ -75,7 +75,7 @@ def planned_numbers(case: Case) -> Planned:
     """The plan's own numbers, as the crew would read them off."""
     stage = case.stage
     return Planned(
-        axis_height_m=stage.axis_m,
+        axis_height_m=stage.axis_m if case.shot.old_rules else stage.mark_height_m,
         distance_m=mark_tape_m(case),
         tilt_deg=stage.tilt_deg,
         focal_mm=stage.focal_mm,
@@ -137,7 +137,9 @@ def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
         choice = Choice(choice.body, choice.mode, lens)
     changes: dict[str, float | int] = {}
     if taken.axis_height_m is not None:
-        changes["axis_height_m"] = taken.axis_height_m
+        tilt = math.radians(plan.tilt_deg if taken.tilt_deg is None else taken.tilt_deg)
+        up = 0.0 if case.shot.old_rules else case.stage.sensor_to_pupil_m * math.sin(tilt)
+        changes["axis_height_m"] = taken.axis_height_m + up
     if taken.distance_m is not None and plan.distance_m is not None:
         changes["setback_m"] = plate.setback_m + taken.distance_m - plan.distance_m
     if taken.tilt_deg is not None:
@@ -150,10 +152,12 @@ def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
     if math.isfinite(tape):
         focal = taken.focal_mm or case.stage.focal_mm
         if case.stage.pupil_assumed:
+            # From the principal plane, which lies f (1 - 1 / P) behind the entrance pupil.
             focus = optics.object_distance_m(focal, tape)
+            focus -= focal * (1.0 - 1.0 / choice.lens.pupil_ratio) / 1000.0
         else:
             focus = tape - case.stage.sensor_to_pupil_m
-            if focus * 1000.0 <= focal:
+            if focus * 1000.0 <= focal / choice.lens.pupil_ratio:
                 raise Impossible(f"focus at {say.length(tape)} lies inside the lens.", "focus_m")
         changes["focus_world_m"] = focus * plate.scale
     changes["focus_passes"] = 1

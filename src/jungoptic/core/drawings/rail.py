@@ -85,17 +85,22 @@ def drift_along(shot: Shot, distances: tuple[float, ...]) -> tuple[float, ...]:
 
 @lru_cache(maxsize=256)
 def _blur_mm(
-    focal_mm: float, f_number: float, focused_m: tuple[float, ...], airy_mm: float, scale: float
+    focal_mm: float,
+    f_number: float,
+    focused_m: tuple[float, ...],
+    airy_mm: float,
+    scale: float,
+    pupil_ratio: float,
 ) -> tuple[float | None, ...]:
     """The blur on the sensor along the grid. Kept, since lens, stop and focus stay the same while
     things are dragged about before them."""
     found: list[float | None] = []
     for d in _grid():
         at = d / scale
-        if at * 1000.0 <= focal_mm:
+        if at * 1000.0 <= focal_mm / pupil_ratio:
             found.append(None)
             continue
-        disc = min(optics.blur_disc_mm(focal_mm, f_number, u, at) for u in focused_m)
+        disc = min(optics.blur_disc_mm(focal_mm, f_number, u, at, pupil_ratio) for u in focused_m)
         found.append(optics.total_blur_mm(disc, airy_mm))
     return tuple(found)
 
@@ -106,7 +111,14 @@ def rail(case: Case) -> Rail:
     distances = _grid()
     per_mm = case.shot.delivery.width_px / stage.camera.sensor_width_mm
     focused = tuple(p.focus_m for p in stage.passes)
-    blur = _blur_mm(stage.focal_mm, case.plate.f_number, focused, stage.airy_mm, scale)
+    blur = _blur_mm(
+        stage.focal_mm,
+        case.plate.f_number,
+        focused,
+        stage.airy_mm,
+        scale,
+        stage.choice.lens.pupil_ratio,
+    )
     needed = None
     if stage.near_m is not None and stage.far_m is not None:
         needed = (stage.near_m * scale, stage.far_m * scale)

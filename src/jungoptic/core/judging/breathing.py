@@ -15,12 +15,12 @@ from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
 def enlargements(case: Case) -> list[float]:
     """By how much each pass must be scaled so that it lies on the first: focusing nearer moves a
-    thin lens out and enlarges its picture by (1 + m)."""
-    first = case.stage.focal_mm
-    scales = []
-    for one in case.stage.passes:
-        u_mm = one.focus_m * 1000.0
-        scales.append(1.0 + first / (u_mm - first) if u_mm != float("inf") else 1.0)
+    lens out and enlarges its picture by (1 + m / P)."""
+    focal, ratio = case.stage.focal_mm, case.stage.choice.lens.pupil_ratio
+    scales = [
+        1.0 + thin_lens.magnification(focal, one.focus_m * 1000.0, ratio) / ratio
+        for one in case.stage.passes
+    ]
     return [scales[0] / s for s in scales]
 
 
@@ -44,7 +44,7 @@ def judge_passes(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(
             Working(
-                formula="scale of pass i = (1 + m₁) / (1 + mᵢ),  m = f / (u − f)",
+                formula="scale of pass i = (1 + m₁/P) / (1 + mᵢ/P),  m = f / (u − f/P)",
                 inputs=(
                     Quantity("f", "focal length", stage.focal_mm, "mm"),
                     *(
@@ -66,8 +66,10 @@ def measure(n: Numbers) -> Measured | None:
     if np.max(n.passes) < 2.0 or np.isnan(n.near_m).all():
         return None
     with np.errstate(divide="ignore", invalid="ignore"):
-        near = 1.0 + thin_lens.magnification(n.focal_mm, n.first_focus_m * 1000.0)
-        far = 1.0 + thin_lens.magnification(n.focal_mm, n.last_focus_m * 1000.0)
+        near, far = (
+            1.0 + thin_lens.magnification(n.focal_mm, at * 1000.0, n.pupil_ratio) / n.pupil_ratio
+            for at in (n.first_focus_m, n.last_focus_m)
+        )
         change = near / far - 1.0
     one = (n.passes <= 1.0) | (n.passes_needed <= 1.0)
     change = np.where(one, 0.0, change) / n.relaxed

@@ -27,7 +27,7 @@ def judge_depth(case: Case) -> Finding | None:
         return None
     measured = asked(measure, case)
     assert measured is not None
-    if stage.near_m * 1000.0 <= stage.focal_mm:
+    if stage.near_m * 1000.0 <= stage.focal_mm / stage.choice.lens.pupil_ratio:
         return RULE.finding(
             verdict=Verdict.BREAKS,
             sentence=f"The nearest thing{_who(case, 0)} is {length(stage.near_m)} from the lens, "
@@ -39,6 +39,8 @@ def judge_depth(case: Case) -> Finding | None:
     verdict = verdict_of(measured)
     reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
     wanted = f"{length(stage.near_m)}{_who(case, 0)} to {length(stage.far_m)}{_who(case, 1)}"
+    if length(stage.near_m) == length(stage.far_m):
+        wanted = f"{length(stage.near_m)} alone"
     over = f" over {len(stage.passes)} focus passes" if len(stage.passes) > 1 else ""
     if verdict is Verdict.HOLDS:
         sentence = (
@@ -67,16 +69,18 @@ def _who(case: Case, end: int) -> str:
 def _depth_working(case: Case) -> Working:
     stage = case.stage
     return Working(
-        formula="1/near, 1/far = 1/u ± c N (u − f) / (f² u)",
+        formula="1/near, 1/far = 1/u ± c N (u − f/P) / (f² u)",
         inputs=(
             Quantity("f", "focal length", stage.focal_mm, "mm"),
             Quantity("N", "f-number", stage.plate.f_number, ""),
             Quantity("u", "object distance in focus", stage.passes[0].focus_m * 1000, "mm"),
+            Quantity("P", "pupil ratio", stage.choice.lens.pupil_ratio, ""),
             Quantity("c", "largest unnoticed blur disc", stage.coc_mm, "mm"),
             Quantity("far", "far limit", stage.depth_far_m * 1000, "mm"),
         ),
         result=Quantity("near", "near limit", stage.depth_near_m * 1000, "mm"),
-        source="Thin-lens equation, exact at close focus; any optics text (e.g. Hecht, ch. 5).",
+        source="Lens equation, exact at close focus (e.g. Hecht, ch. 5), from the entrance pupil; "
+        "pupils: Ray, Applied Photographic Optics (from memory).",
     )
 
 
@@ -101,7 +105,13 @@ def _ways(case: Case) -> list[Way]:
         return []
     ways: list[Way] = []
     wanted = optics.next_stop_down(
-        optics.stop_needed(stage.focal_mm, stage.near_m, stage.far_m, stage.coc_mm)
+        optics.stop_needed(
+            stage.focal_mm,
+            stage.near_m,
+            stage.far_m,
+            stage.coc_mm,
+            stage.choice.lens.pupil_ratio,
+        )
     )
     if plate.f_number < wanted <= stage.choice.lens.smallest_stop:
         ways.append(
@@ -161,16 +171,17 @@ def measure(n: Numbers) -> Measured | None:
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
 
         def disc(at: Number, focus_m: Number) -> Number:
-            return thin_lens.blur_disc(focal, n.f_number, focus_m * 1000.0, at) / n.coc_mm
+            blur = thin_lens.blur_disc(focal, n.f_number, focus_m * 1000.0, at, n.pupil_ratio)
+            return blur / n.coc_mm
 
         single = np.maximum(disc(near, n.focus_m), disc(far, n.focus_m))
-        k = thin_lens.spread(focal, n.f_number, n.coc_mm)
-        span = thin_lens.depth_span(focal, near, far)
+        k = thin_lens.spread(focal, n.f_number, n.coc_mm, n.pupil_ratio)
+        span = thin_lens.depth_span(focal, near, far, n.pupil_ratio)
         even = np.tanh(span / (2.0 * n.passes_needed)) / k
         several = np.where(n.passes_needed <= n.passes, even, disc(near, n.first_focus_m))
         ratio = np.where(n.passes <= 1.0, single, several)
         # Nothing makes sharp what stands inside the focal length.
-        ratio = np.where(near <= focal, np.inf, ratio) / n.relaxed
+        ratio = np.where(near <= focal / n.pupil_ratio, np.inf, ratio) / n.relaxed
     return Measured(ranked(ratio, 1.001, DEPTH_STRAINS_TO), ratio)
 
 
@@ -190,7 +201,12 @@ def _passes_wanted(case: Case) -> int:
     try:
         return len(
             optics.focus_passes(
-                stage.focal_mm, stage.plate.f_number, stage.near_m, stage.far_m, stage.coc_mm
+                stage.focal_mm,
+                stage.plate.f_number,
+                stage.near_m,
+                stage.far_m,
+                stage.coc_mm,
+                stage.choice.lens.pupil_ratio,
             )
         )
     except Impossible:

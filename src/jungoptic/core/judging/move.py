@@ -116,7 +116,7 @@ def judge_move(case: Case) -> Finding | None:
     departs = banded(off_px, tolerance, tolerance * MISMATCH_STRAINS_TO)
     took = stage.set_duration_s
     said = (
-        f"On this stage the camera goes {length(steps.length_m)} in {seconds(took)}"
+        f"On this stage the camera {_goes(steps.length_m)} {seconds(took)}"
         + (f" (pans {shot.move.pan_deg:+.1f}°)" if abs(shot.move.pan_deg) >= 0.05 else "")
         + (f" (tilts {shot.move.tilt_deg:+.1f}°)" if abs(shot.move.tilt_deg) >= 0.05 else "")
     )
@@ -139,6 +139,8 @@ def judge_move(case: Case) -> Finding | None:
     held = (
         "nothing of it is ever in frame, so its height alone is checked"
         if off is None
+        else f"checked at all {len(steps.parts)} frames, nothing departs"
+        if off_px < 0.05
         else f"checked at all {len(steps.parts)} frames, worst "
         f"{pixels(off_px)} at frame {frame_at(shot, float(steps.parts[off]))}"
     )
@@ -162,6 +164,10 @@ def judge_move(case: Case) -> Finding | None:
             ),
         ),
     )
+
+
+def _goes(length_m: float) -> str:
+    return f"goes {length(length_m)} in" if length_m >= 0.0005 else "stays in its place for"
 
 
 def measure(n: Numbers) -> Measured | None:

@@ -42,6 +42,7 @@ class OnePlate:
         self.pixels = np.float64(stage.pixels_across)
         self.focal_mm, self.coc_mm = np.float64(stage.focal_mm), np.float64(stage.coc_mm)
         self.f_number = np.float64(plate.f_number)
+        self.pupil_ratio = np.float64(stage.choice.lens.pupil_ratio)
         self.working_stop = np.float64(stage.effective_f_number)
         self.sensor_to_pupil_m = np.float64(stage.sensor_to_pupil_m)
         self.near_m, self.far_m = np.float64(near), np.float64(far)
@@ -63,6 +64,10 @@ class OnePlate:
         """A number of where the camera stands."""
         return np.float64(of(self.case))
 
+    def of_place_with(self, name: str, of: Callable[..., float], *values: float) -> float:
+        """A number of where the camera stands and of some values."""
+        return np.float64(of(self.case, *(float(v) for v in values)))
+
     @property
     def tolerance_px(self) -> float:
         """Mismatch nobody notices."""
@@ -72,10 +77,10 @@ class OnePlate:
     def passes_needed(self) -> float:
         """Fewest passes that cover what must be sharp."""
         near, far = self.near_m * 1000.0, self.far_m * 1000.0
-        if self.passes <= 1.0 or not near > self.focal_mm:
+        if self.passes <= 1.0 or not near > self.focal_mm / self.pupil_ratio:
             return 1.0
-        span = thin_lens.depth_span(self.focal_mm, near, far)
-        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm)
+        span = thin_lens.depth_span(self.focal_mm, near, far, self.pupil_ratio)
+        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm, self.pupil_ratio)
         return float(thin_lens.passes_needed(span, k))
 
     @cached_property

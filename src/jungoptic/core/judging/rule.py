@@ -75,6 +75,8 @@ class Numbers(Protocol):
     @property
     def focal_mm(self) -> Number: ...
     @property
+    def pupil_ratio(self) -> Number: ...
+    @property
     def coc_mm(self) -> Number: ...
     @property
     def f_number(self) -> Number: ...
@@ -116,6 +118,10 @@ class Numbers(Protocol):
 
     def of_place(self, name: str, of: Callable[[Case], float]) -> Number:
         """A number of where the camera stands; asked once for each place."""
+
+    def of_place_with(self, name: str, of: Callable[..., float], *values: Number) -> Number:
+        """A number of where the camera stands and of `values` that hang on setup and scale; asked
+        once for each place and values."""
 
 
 Judge = Callable[[Case], Finding | None]

@@ -34,6 +34,7 @@ from . import (
     strobing,
     sunlight,
     sweep,
+    turning,
     view,
 )
 from .rule import Rule
@@ -44,6 +45,7 @@ RULES: tuple[Rule, ...] = (
     floor.RULE,
     mismatch.RULE,
     move.RULE,
+    turning.RULE,
     close_focus.RULE,
     depth.RULE,
     breathing.RULE,

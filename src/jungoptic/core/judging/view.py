@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from .. import thin_lens
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.kit import Lens, Mode
 from ..stage.case import Case
@@ -51,7 +52,8 @@ def _with_padding(case: Case) -> str:
 def _working(case: Case) -> Working:
     stage, world = case.stage, case.shot.world
     return Working(
-        formula="crop = (W_world / f_world) · f (1 + m) / W_mode;  pixels left = mode width · crop",
+        formula="crop = (W_world / f_world) · f (1 + m/P) / W_mode;  "
+        "pixels left = mode width · crop",
         inputs=(
             Quantity("W_world", "world camera sensor width", world.sensor_width_mm, "mm"),
             Quantity("f_world", "world camera focal length", world.focal_mm, "mm"),
@@ -106,11 +108,12 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     The closed form of what `stage.derive` works out, cheap enough to try the whole kit.
     """
     world, focus_mm = case.shot.world, case.stage.focus_m * 1000.0
-    wanted = matching_focal_mm(case.shot, mode, case.stage.focus_m)
+    wanted = matching_focal_mm(case.shot, mode, case.stage.focus_m, lens.pupil_ratio)
     focal = min(max(wanted, lens.focal_min_mm), lens.focal_max_mm)
-    if focal >= focus_mm:
+    if focal / lens.pupil_ratio >= focus_mm:
         return 0.0
-    pinhole = focal if math.isinf(focus_mm) else focal * focus_mm / (focus_mm - focal)
+    m = thin_lens.magnification(focal, focus_mm, lens.pupil_ratio)
+    pinhole = thin_lens.pinhole(focal, m, lens.pupil_ratio)
     used = world.sensor_width_mm * pinhole / world.focal_mm
     across = used / mode.sensor_width_mm
     down = used / case.shot.delivery.aspect / mode.sensor_height_mm

@@ -52,7 +52,7 @@ def lock_items(case: Case) -> tuple[CheckItem, ...]:
     found = [
         CheckItem("Tripod on hard floor, sandbag hung, each foot ringed with tape"),
         CheckItem(
-            "Lens axis height and tilt", f"{length(stage.axis_m)}, {degrees(stage.tilt_deg)}"
+            "Lens axis height and tilt", f"{length(stage.mark_height_m)}, {degrees(stage.tilt_deg)}"
         ),
         CheckItem("Focus manual, ring taped", focus),
         CheckItem("Stop fixed, ring taped", stop(plate.f_number)),

@@ -12,6 +12,7 @@ from ..plan.kit import Kit
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.derive import Stage, choose, derive
+from ..stage.turning import TURNS
 from ..words.quantities import degrees, length, rate, scale, stop
 
 #: Decisions that plates of one lock-off share, and their names.
@@ -34,6 +35,8 @@ LOCKED: Mapping[str, str] = {
     "drop_m": "camera base",
     "tilt_deg": "tilt",
     "setback_m": "setback",
+    "turns_about": "turning point",
+    "slide_mm": "slide",
     "mirror": "mirror",
     "table_m": "table",
     "room_id": "room",
@@ -187,6 +190,8 @@ def said(kit: Kit, name: str, value: Any) -> str:
         return next((r.name for r in kit.rooms if r.id == value), "another room")
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if name == "turns_about":
+        return TURNS[value]
     if name == "scale":
         return scale(value)
     if name == "f_number":

@@ -65,6 +65,8 @@ class Body:
     flange_mm: float
     modes: tuple[Mode, ...] = ()
     loan: Loan = OURS
+    #: Where its tripod socket lies ahead of the sensor mark; None: unknown, taken to be under it.
+    socket_mm: float | None = None
     #: Moves its sensor to steady the picture; can be started without being touched.
     stabiliser: bool = True
     remote: bool = True

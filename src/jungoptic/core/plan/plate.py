@@ -26,6 +26,11 @@ TIMELESS: frozenset[str] = frozenset({"puppet", "still"})
 Motion = Literal["still", "gravity", "powered"]
 
 
+#: What a camera turns about when it pans and tilts. Pupil: its entrance pupil, on a rail made for
+#: it. Mark: the sensor mark. Socket: the tripod socket of its body.
+TurnsAbout = Literal["pupil", "mark", "socket"]
+
+
 SwatchKind = Literal[
     "skin", "wardrobe", "prop", "foliage", "smoke", "glass", "metal", "hair", "flame"
 ]
@@ -114,6 +119,9 @@ class Plate:
     drop_m: float = 0.0
     tilt_deg: float | None = None
     setback_m: float = 0.0
+    turns_about: TurnsAbout = "socket"
+    #: How far the camera is slid back on its support, so that it turns about a place ahead.
+    slide_mm: float = 0.0
     light_lux: float | None = None
     screen_width_m: float = 0.0
     screen_height_m: float = 0.0

@@ -60,9 +60,9 @@ class Shot:
     splits: tuple[Split, ...] = ()
     reframe: Reframe | None = None
     beats: tuple[Beat, ...] = ()
-    #: Cameras are compared at everything and at the ground between, as plans were judged before
-    #: each plate had its own points: what set cards of then are judged by.
-    compares_all: bool = False
+    #: As plans were judged before each plate had compared points of its own, and heights were told
+    #: for the sensor mark: what set cards of then are judged by.
+    old_rules: bool = False
     #: Left and right are exchanged: how a plate that is mirrored in post sees the story.
     flopped: bool = False
 

@@ -156,6 +156,35 @@ def measured_points(stand_in: StandIn) -> NamedPoints:
     )
 
 
+#: A body is this deep from the chest to the back, as a part of its height (common practice).
+DEEP_FRACTION = 0.14
+
+
+_BODY_POINTS = np.array(
+    [
+        (-SHOULDER_FRACTION / 2.0, 0.0, 0.8),
+        (SHOULDER_FRACTION / 2.0, 0.0, 0.8),
+        (0.0, -DEEP_FRACTION / 2.0, 0.7),
+        (0.0, DEEP_FRACTION / 2.0, 0.7),
+    ]
+)
+
+
+_BODY_POINT_NAMES = ("left shoulder", "right shoulder", "chest", "back")
+
+
+@lru_cache(maxsize=2048)
+def body_points(stand_in: StandIn) -> NamedPoints:
+    """Points of a figure's body: from another side or height they lie otherwise to one another,
+    which those on its axis do not. Empty for other things."""
+    if stand_in.kind != "figure":
+        return NamedPoints.joined([])
+    return NamedPoints(
+        _placed(stand_in, _BODY_POINTS * stand_in.height_m),
+        tuple(f"{stand_in.name}: {name}" for name in _BODY_POINT_NAMES),
+    )
+
+
 def _figure_outline() -> tuple[Array, Array]:
     """Body and head of a standing figure of height 1, in (right, up) of its height."""
     half = [

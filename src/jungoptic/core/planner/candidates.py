@@ -85,6 +85,10 @@ class Candidates:
             self._columns[name] = along(SETUP, [of(s) for s in self.space.setups])
         return self._columns[name]
 
+    def of_place_with(self, name: str, of: Callable[..., float], *values: Array) -> Array:
+        """A number of every place and of values that hang on setup and scale."""
+        return self.places.laid_out_with(of, *values)
+
     # --- optics --------------------------------------------------------------------------------
 
     @cached_property
@@ -113,7 +117,7 @@ class Candidates:
         low, high = self.lens("focal_min_mm"), self.lens("focal_max_mm")
         world = self.shot.world
         pinhole = world.focal_mm * self.mode("sensor_width_mm") / world.sensor_width_mm
-        wanted: Array = thin_lens.matching_focal(pinhole, self.focus_m * 1000.0)
+        wanted: Array = thin_lens.matching_focal(pinhole, self.focus_m * 1000.0, self.pupil_ratio)
         if self.plate.focal_mm:
             wanted = np.full_like(wanted, self.plate.focal_mm)
         return np.clip(wanted, low, high)
@@ -127,16 +131,22 @@ class Candidates:
         return self.of_setup(f"lens {name}", lambda s: float(getattr(s.lens, name)))
 
     @cached_property
+    def pupil_ratio(self) -> Array:
+        """Exit over entrance pupil."""
+        return self.lens("pupil_ratio")
+
+    @cached_property
     def magnification(self) -> Array:
         """Image over object size at the focus; NaN inside the focal length."""
         u = self.focus_m * 1000.0
         with np.errstate(divide="ignore", invalid="ignore"):
-            return np.where(u > self.focal_mm, thin_lens.magnification(self.focal_mm, u), np.nan)
+            m = thin_lens.magnification(self.focal_mm, u, self.pupil_ratio)
+            return np.where(u > self.focal_mm / self.pupil_ratio, m, np.nan)
 
     @cached_property
     def pinhole_mm(self) -> Array:
-        """Image distance f (1 + m)."""
-        return self.focal_mm * (1.0 + self.magnification)
+        """How far behind the entrance pupil the picture would be as large, f (1 + m / P)."""
+        return thin_lens.pinhole(self.focal_mm, self.magnification, self.pupil_ratio)
 
     @cached_property
     def crop_across(self) -> Array:
@@ -167,7 +177,7 @@ class Candidates:
     @cached_property
     def working_stop(self) -> Array:
         """Working f-number close up."""
-        return thin_lens.working_stop(self.f_number, self.magnification, self.lens("pupil_ratio"))
+        return thin_lens.working_stop(self.f_number, self.magnification, self.pupil_ratio)
 
     @cached_property
     def sensor_to_pupil_m(self) -> Array:
@@ -180,27 +190,28 @@ class Candidates:
                 else s.body.flange_mm + s.lens.pupil_from_mount_mm
             ),
         )
-        found: Array = np.where(np.isnan(known), self.pinhole_mm, known) / 1000.0
+        thin = self.focal_mm * (2.0 + self.magnification - 1.0 / self.pupil_ratio)
+        found: Array = np.where(np.isnan(known), thin, known) / 1000.0
         return found
 
     @cached_property
     def passes_needed(self) -> Array:
         """Fewest passes that cover what must be sharp, at each stop."""
-        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm)
+        k = thin_lens.spread(self.focal_mm, self.f_number, self.coc_mm, self.pupil_ratio)
         with np.errstate(divide="ignore", invalid="ignore"):
             return thin_lens.passes_needed(self._span, k)
 
     @cached_property
     def _q_near(self) -> Array:
         with np.errstate(invalid="ignore"):
-            found: Array = 1.0 - self.focal_mm / (self.near_m * 1000.0)
+            found: Array = 1.0 - self.focal_mm / self.pupil_ratio / (self.near_m * 1000.0)
         return found
 
     @cached_property
     def _span(self) -> Array:
         with np.errstate(divide="ignore", invalid="ignore"):
             near, far = self.near_m * 1000.0, self.far_m * 1000.0
-            return thin_lens.depth_span(self.focal_mm, near, far)
+            return thin_lens.depth_span(self.focal_mm, near, far, self.pupil_ratio)
 
     @property
     def first_focus_m(self) -> Array:
@@ -221,7 +232,7 @@ class Candidates:
             ratio = np.exp(self._span / self.passes_needed)
             q_first = self._q_near * (1.0 + ratio) / 2.0
             q_last = q_first * ratio ** (self.passes_needed - 1.0)
-            lens_m = self.focal_mm / 1000.0
+            lens_m = self.focal_mm / self.pupil_ratio / 1000.0
             near_d, far_d = 1.0 / self.near_m, 1.0 / self.far_m
             half = (far_d - near_d) * 0.5 / self.passes
             first = np.where(covered, lens_m / (1.0 - q_first), 1.0 / (near_d + half))

@@ -116,6 +116,25 @@ class Positions:
             rows.append(row)
         return places, np.array(rows, dtype=np.intp)
 
+    def laid_out_with(self, of: Callable[..., float], *values: Array) -> Array:
+        """A number of every place together with values by setup and scale, to a micrometre."""
+        places, which = self._laid
+        flat = [np.broadcast_to(v[..., 0, 0, 0, 0, 0], which.shape) for v in values]
+        known: dict[tuple[float, ...], float] = {}
+        found = np.full(which.shape, math.nan)
+        for at in np.ndindex(which.shape):
+            place = int(which[at])
+            if place < 0:
+                continue
+            these = tuple(float(v[at]) for v in flat)
+            key = (place, *(round(v, 6) for v in these))
+            if key not in known:
+                known[key] = (
+                    math.nan if any(map(math.isnan, these)) else of(places[place].case, *these)
+                )
+            found[at] = known[key]
+        return square(found)
+
     def laid_out(self, of: Callable[[Position], float]) -> Array:
         """A number of every place, by setup and scale; NaN where none can be. Several setups share
         a place, which is asked once."""

@@ -43,7 +43,7 @@ class Table(Candidates):
         """Candidates that can be built at all: everything outside the focal length."""
         there = self.of_place("", lambda case: 0.0) == 0.0
         with np.errstate(invalid="ignore"):
-            inside = self.near_m * 1000.0 <= self.focal_mm
+            inside = self.near_m * 1000.0 <= self.focal_mm / self.pupil_ratio
         found: NDArray[np.bool_] = there & ~np.isnan(self.magnification) & ~inside
         return found
 

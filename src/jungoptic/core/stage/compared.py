@@ -13,7 +13,13 @@ from numpy.typing import NDArray
 from ..camera import Array, Camera
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..plan.standins import NamedPoints, StandIn, measured_points, reference_points
+from ..plan.standins import (
+    NamedPoints,
+    StandIn,
+    body_points,
+    measured_points,
+    reference_points,
+)
 from .in_frame import in_story, own_things
 from .seen import Seen, velocities
 
@@ -42,8 +48,11 @@ class Compared:
         """Where the story's camera has them (r, 2), delivered pixels."""
         return self._project(self.points, self.seen.path.positions_m, self.seen.path.axes)
 
-    def through(self, shot: Shot, plate: Plate, camera: Camera) -> Array:
-        """Where a stage's `camera` has them (r, 2) as it makes the shot's move; NaN behind it."""
+    def through(
+        self, shot: Shot, plate: Plate, camera: Camera, wander_m: Array | None = None
+    ) -> Array:
+        """Where a stage's `camera` has them (r, 2) as it makes the shot's move, off it by
+        `wander_m` (f, 3) stage metres; NaN behind it."""
         seen = self.seen
         parts = seen.seconds / shot.screen_time_s
         path = shot.move.along(camera, parts, plate.scale)
@@ -51,7 +60,8 @@ class Compared:
             camera.focal_mm / camera.sensor_width_mm * seen.width_px,
             camera.focal_mm / camera.sensor_height_mm * seen.height_px,
         )
-        return self._project(plate.on_stage(self.points), path.positions_m, path.axes, slopes)
+        positions = path.positions_m if wander_m is None else path.positions_m + wander_m
+        return self._project(plate.on_stage(self.points), positions, path.axes, slopes)
 
     def first(self) -> Compared:
         """The points of the first frame that has any."""
@@ -86,7 +96,7 @@ class Compared:
 
 def compared(shot: Shot, plate: Plate) -> Compared:
     """Where the cameras of story and plate must agree."""
-    if shot.compares_all:
+    if shot.old_rules:
         return shot.once("all compared", lambda: _all(shot))
     key = f"compared {plate.id} {plate.kind} {plate.cut} {plate.ground_m}"
     return shot.once(key, lambda: _compared(shot, plate))
@@ -98,6 +108,8 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
     points, speeds, names = [], [], []
     for thing in (*own, *_touching(shot, plate)):
         measured = measured_points(thing)
+        if thing.plate_id == plate.id:
+            measured = NamedPoints.joined([measured, body_points(thing)])
         keep = slice(None) if thing.plate_id == plate.id else _feet(thing)
         points.append(measured.points[keep])
         speeds.append(np.repeat(velocities([thing]), len(points[-1]), axis=0))
@@ -119,7 +131,7 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
 
 def _all(shot: Shot) -> Compared:
     """Every point of the shot as it begins, with ground and people from the nearest to the
-    farthest: see `Shot.compares_all`."""
+    farthest: see `Shot.old_rules`."""
     found = in_story(shot)
     own = [measured_points(s) for s in shot.stand_ins]
     ahead = [depths for depths in shot.depths_m.values() if len(depths)]

@@ -89,6 +89,22 @@ class Stage:
         return self.focus_tape_m - self.sensor_to_front_m
 
     @property
+    def mark_height_m(self) -> float:
+        """The lens axis above this stage's ground at the sensor mark, where a tape can reach."""
+        return self.axis_m - self.sensor_to_pupil_m * math.sin(math.radians(self.tilt_deg))
+
+    @property
+    def front_height_m(self) -> float:
+        """The same at the lens front."""
+        ahead = self.sensor_to_front_m - self.sensor_to_pupil_m
+        return self.axis_m + ahead * math.sin(math.radians(self.tilt_deg))
+
+    @property
+    def front_level_m(self) -> float:
+        """From the sensor mark to the lens front, level."""
+        return self.sensor_to_front_m * math.cos(math.radians(self.tilt_deg))
+
+    @property
     def depth_near_m(self) -> float:
         """Nearest sharp object distance over all focus passes."""
         return min(p.near_m for p in self.passes)
@@ -119,11 +135,11 @@ def _on_stage(ends: tuple[End, End] | None, plate: Plate) -> tuple[float, float]
     return None if ends is None else (ends[0].world_m / plate.scale, ends[1].world_m / plate.scale)
 
 
-def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float) -> float:
+def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float, pupil_ratio: float = 1.0) -> float:
     """Focal length whose picture, focused at stage distance `focus_m`, fills the mode's width
-    with exactly the world camera's view: 1/f = 1/P + 1/u, P the pinhole distance wanted."""
+    with exactly the world camera's view: see `thin_lens.matching_focal`."""
     pinhole = shot.world.focal_mm * mode.sensor_width_mm / shot.world.sensor_width_mm
-    return thin_lens.matching_focal(pinhole, focus_m * 1000.0)
+    return thin_lens.matching_focal(pinhole, focus_m * 1000.0, pupil_ratio)
 
 
 def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float:
@@ -131,7 +147,7 @@ def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float
     lens = choice.lens
     if not lens.is_zoom:
         return lens.focal_min_mm
-    wanted = plate.focal_mm or matching_focal_mm(shot, choice.mode, focus_m)
+    wanted = plate.focal_mm or matching_focal_mm(shot, choice.mode, focus_m, lens.pupil_ratio)
     return min(max(wanted, lens.focal_min_mm), lens.focal_max_mm)
 
 
@@ -204,8 +220,9 @@ def derive(
     near_far = _on_stage(ends, plate)
     focus_m = focus_distance_m(plate, near_far)
     focal = focal_for(shot, plate, choice, focus_m)
-    m = optics.magnification(focal, focus_m)
-    pinhole = focal * (1.0 + m)
+    ratio = choice.lens.pupil_ratio
+    m = optics.magnification(focal, focus_m, ratio)
+    pinhole = thin_lens.pinhole(focal, m, ratio)
 
     # Seen through the world camera, the delivered picture takes this much of the sensor.
     crop_pinhole = pinhole_for_crop_mm or pinhole
@@ -216,19 +233,19 @@ def derive(
     coc = optics.coc_from_delivery_mm(used_width, shot.delivery.width_px)
 
     near, far = near_far if near_far is not None else (None, None)
-    passes = _passes(plate, focal, focus_m, near, far, coc)
+    passes = _passes(plate, focal, focus_m, near, far, coc, ratio)
 
     needed = needed_fps(shot, plate)
     capture = plate.capture_fps or min(needed, choice.mode.max_fps)
     time_s = exposure.exposure_s(capture, plate.shutter_deg)
-    effective = optics.effective_f_number(plate.f_number, m, choice.lens.pupil_ratio)
-    light_stop = exposure.light_stop(
-        plate.f_number, m, choice.lens.pupil_ratio, choice.lens.t_over_f, plate.nd_stops
-    )
+    effective = optics.effective_f_number(plate.f_number, m, ratio)
+    light_stop = exposure.light_stop(plate.f_number, m, ratio, choice.lens.t_over_f, plate.nd_stops)
 
     pupil = choice.lens.pupil_from_mount_mm
-    # A thin lens has its pupil one image distance before the sensor; a real one says where.
-    sensor_to_pupil = (pinhole if pupil is None else choice.body.flange_mm + pupil) / 1000.0
+    # One without thickness has its principal plane one image distance before the sensor, and its
+    # pupil f (1 - 1 / P) before that; a real one says where.
+    thin = focal * (1.0 + m) + focal * (1.0 - 1.0 / ratio)
+    sensor_to_pupil = (thin if pupil is None else choice.body.flange_mm + pupil) / 1000.0
     known = choice.lens.length_mm is not None
     sensor_to_front = (
         (choice.body.flange_mm + (choice.lens.length_mm or 0.0)) / 1000.0
@@ -281,21 +298,24 @@ def _passes(
     near: float | None,
     far: float | None,
     coc: float,
+    ratio: float,
 ) -> tuple[optics.FocusPass, ...]:
     """The focus passes of a plate: one at its focus, or the evenly spaced set it asks for."""
     if plate.focus_passes > 1 and near is not None and far is not None:
-        wanted = optics.focus_passes(focal, plate.f_number, near, far, coc)
+        wanted = optics.focus_passes(focal, plate.f_number, near, far, coc, ratio)
         if len(wanted) <= plate.focus_passes:
             return tuple(wanted)
         # Too few to cover: spread those there are evenly in dioptres and let the finding say so.
         places = (np.arange(plate.focus_passes) + 0.5) / plate.focus_passes
         dioptres = 1.0 / near + (1.0 / far - 1.0 / near) * places
-        return tuple(_one_pass(plate, focal, float(1.0 / d), coc) for d in dioptres)
-    return (_one_pass(plate, focal, focus_m, coc),)
+        return tuple(_one_pass(plate, focal, float(1.0 / d), coc, ratio) for d in dioptres)
+    return (_one_pass(plate, focal, focus_m, coc, ratio),)
 
 
-def _one_pass(plate: Plate, focal: float, focus_m: float, coc: float) -> optics.FocusPass:
-    depth = optics.depth_of_field(focal, plate.f_number, focus_m, coc)
+def _one_pass(
+    plate: Plate, focal: float, focus_m: float, coc: float, ratio: float
+) -> optics.FocusPass:
+    depth = optics.depth_of_field(focal, plate.f_number, focus_m, coc, ratio)
     return optics.FocusPass(focus_m, depth.near_m, depth.far_m)
 
 

@@ -162,7 +162,7 @@ def mark_at(
         key,
         name,
         from_sensor,
-        from_sensor - case.stage.sensor_to_front_m,
+        from_sensor - case.stage.front_level_m,
         x_m,
         height_m,
         a,

@@ -63,9 +63,10 @@ def _detail(case: Case, thing: StandIn) -> Detail | None:
     pixel_mm = nearest * 1000.0 * stage.camera.sensor_width_mm / stage.pinhole_mm
     pixel_mm /= delivery.width_px
     blur_px = 0.0
-    if nearest * 1000.0 > stage.focal_mm:
+    ratio = stage.choice.lens.pupil_ratio
+    if nearest * 1000.0 > stage.focal_mm / ratio:
         disc = min(
-            optics.blur_disc_mm(stage.focal_mm, plate.f_number, p.focus_m, nearest)
+            optics.blur_disc_mm(stage.focal_mm, plate.f_number, p.focus_m, nearest, ratio)
             for p in stage.passes
         )
         disc = optics.total_blur_mm(disc, stage.airy_mm)

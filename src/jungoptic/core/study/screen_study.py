@@ -74,10 +74,11 @@ def screen_study(case: Case) -> ScreenStudy | None:
 def _blur_px(case: Case, screen: Backing) -> float:
     stage = case.stage
     reach = screen.distance_m - stage.camera.position_m[1]
-    if reach * 1000.0 <= stage.focal_mm:
+    ratio = stage.choice.lens.pupil_ratio
+    if reach * 1000.0 <= stage.focal_mm / ratio:
         return 0.0
     disc = min(
-        optics.blur_disc_mm(stage.focal_mm, case.plate.f_number, p.focus_m, reach)
+        optics.blur_disc_mm(stage.focal_mm, case.plate.f_number, p.focus_m, reach, ratio)
         for p in stage.passes
     )
     return disc * case.shot.delivery.width_px / stage.camera.sensor_width_mm

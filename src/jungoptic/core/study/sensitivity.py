@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from .. import thin_lens
 from ..camera import Camera
 from ..matching import Mismatch, plain_and_fitted
 from ..stage.case import Case
@@ -91,11 +92,11 @@ def sensitivities(case: Case) -> tuple[Sensitivity, ...]:
         )
     )
     if stage.focus_m < 1e4:
-        focal = stage.focal_mm
+        focal, ratio = stage.focal_mm, stage.choice.lens.pupil_ratio
 
         def focused(units: float) -> Camera:
-            u_mm = stage.focus_m * 1000.0 + units * 10.0
-            return replace(stage.camera, focal_mm=focal * u_mm / (u_mm - focal))
+            m = thin_lens.magnification(focal, stage.focus_m * 1000.0 + units * 10.0, ratio)
+            return replace(stage.camera, focal_mm=thin_lens.pinhole(focal, m, ratio))
 
         found.append(_measured(case, "focus", "Focus distance", "cm", 1.0, focused))
     return tuple(sorted(found, key=lambda s: -s.fitted_px_per_unit * s.slip))

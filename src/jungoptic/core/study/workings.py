@@ -72,12 +72,12 @@ def _position(case: Case) -> dict[str, Working]:
             TRIANGLES + assumed,
         )
         found["mark_front_m"] = Working(
-            "tape from the front = tape from the sensor mark − (sensor mark to front)",
+            "tape from the front = tape from the sensor mark − (sensor mark to front) cos t",
             (
                 *inputs,
                 _q("f", "sensor mark to lens front", stage.sensor_to_front_m * MM, "mm"),
             ),
-            _q("tape", "level, from the lens front", (tape - stage.sensor_to_front_m) * MM, "mm"),
+            _q("tape", "level, from the lens front", (tape - stage.front_level_m) * MM, "mm"),
             "Subtraction." + (" The lens length is assumed." if stage.front_assumed else ""),
         )
     return found
@@ -96,15 +96,17 @@ def _glass(case: Case) -> dict[str, Working]:
         why = "Nothing of this plate must be sharp: infinity."
     else:
         why = "The focus that blurs both ends alike is the harmonic mean; any optics text."
-    depth = "Sharp where the blur disc at the sensor is c or less; thin lens, exact at close focus."
+    depth = "Sharp where the blur disc at the sensor is c or less; exact at close focus."
     passes = _q("n", "focus passes", float(len(stage.passes)))
+    ratio = _q("P", "pupil ratio", lens.pupil_ratio)
     return {
         "focal_mm": Working(
-            "1/f = 1/P + 1/u,  P = f_world · W_mode / W_world, kept within the lens",
+            "1/f = 1/D + 1/(P u),  D = f_world · W_mode / W_world, kept within the lens",
             (
                 _q("f_world", "world focal length", case.shot.world.focal_mm, "mm"),
                 _q("W_mode", "sensor width used", mode.sensor_width_mm, "mm"),
                 _q("W_world", "world sensor width", case.shot.world.sensor_width_mm, "mm"),
+                ratio,
                 focus,
             ),
             focal,
@@ -131,19 +133,19 @@ def _glass(case: Case) -> dict[str, Working]:
             "Subtraction.",
         ),
         "depth_near_m": Working(
-            "near: x with 1 − f/x = (1 − f/u) (1 − k),  k = c N / f",
-            (focal, stop, coc, focus, passes),
+            "near: x with 1 − f/(P x) = (1 − f/(P u)) (1 − k),  k = c N / (f P)",
+            (focal, stop, coc, ratio, focus, passes),
             _q("near", "nearest sharp", stage.depth_near_m * MM, "mm"),
             depth,
         ),
         "depth_far_m": Working(
-            "far: x with 1 − f/x = (1 − f/u) (1 + k); infinity where that reaches 1",
-            (focal, stop, coc, focus, passes),
+            "far: x with 1 − f/(P x) = (1 − f/(P u)) (1 + k); infinity where that reaches 1",
+            (focal, stop, coc, ratio, focus, passes),
             _q("far", "farthest sharp", stage.depth_far_m * MM, "mm"),
             depth,
         ),
         "pixels_across": Working(
-            "pixels left = mode width · crop,  crop = (W_world / f_world) · f (1 + m) / W_mode",
+            "pixels left = mode width · crop,  crop = (W_world / f_world) · f (1 + m/P) / W_mode",
             (
                 _q("w", "mode width", float(mode.width_px), "px"),
                 _q("crop", "crop across", stage.crop_across),

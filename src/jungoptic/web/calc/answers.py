@@ -32,6 +32,8 @@ class StageNumbers:
     ideal_axis_m: float
     floor_axis_m: float
     axis_m: float
+    mark_height_m: float
+    front_height_m: float
     tilt_deg: float
     focal_mm: float
     pinhole_mm: float

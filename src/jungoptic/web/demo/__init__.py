@@ -32,7 +32,7 @@ from ..sketches.models import Annotation, Sketch
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
-from . import tricks
+from . import ordinary, tricks
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
@@ -71,9 +71,10 @@ def load() -> bool:
             _break_down(people[0], production, shots[told.number], told)
         set_up(shots, rooms, lamps, modes, lenses)
         tricks.set_up(shots)
+        ordinary.set_up(production, shots, rooms, lamps, modes, lenses)
         _filmed(shots["3"], people[0])
-        for told in SHOTS:
-            _sketch(people[0], shots[told.number])
+        for shot in production.shots.all():
+            _sketch(people[0], shot)
         _marks(shots["13"])
         _threads(production, shots)
         _diary(people, shots)

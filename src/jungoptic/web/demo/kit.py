@@ -16,6 +16,7 @@ BODIES: tuple[tuple[dict[str, Any], tuple[dict[str, Any], ...]], ...] = (
             "name": "Super 35 cinema body",
             "axis_height_mm": 105.0,
             "flange_mm": 44.0,
+            "socket_mm": 12.0,
             "note": "With baseplate. Ours.",
         },
         (

@@ -21,12 +21,14 @@ class LoanFields(Fields):
 
 
 class BodyFields(LoanFields):
-    """A body: `axis_height_mm` base to lens axis, `flange_mm` mount to sensor mark. `stabiliser`:
-    it steadies its own picture; `remote`: it starts without being touched."""
+    """A body: `axis_height_mm` base to lens axis, `flange_mm` mount to sensor mark, `socket_mm` its
+    tripod socket ahead of the sensor mark. `stabiliser`: it steadies its own picture; `remote`: it
+    starts without being touched."""
 
     name: Name
     axis_height_mm: Annotated[float, Within(1, 1000)]
     flange_mm: Annotated[float, Within(0, 200)]
+    socket_mm: Annotated[float, Within(-300, 300)] | None = None
     stabiliser: bool = True
     remote: bool = True
     note: ShortText = ""

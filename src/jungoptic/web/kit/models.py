@@ -34,6 +34,7 @@ class Body(Lent):
     name = models.CharField(max_length=120)
     axis_height_mm = models.FloatField()
     flange_mm = models.FloatField()
+    socket_mm = models.FloatField(null=True, default=None)
     stabiliser = models.BooleanField(default=True)
     remote = models.BooleanField(default=True)
     note = models.CharField(max_length=400, blank=True, default="")

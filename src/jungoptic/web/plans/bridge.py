@@ -97,16 +97,20 @@ class Plan(BaseModel):
     lenses: list[PlanLens] = []
     lamps: list[PlanLamp] = []
     rooms: list[PlanRoom] = []
-    #: Set for plans that cards froze before each plate had compared points of its own.
-    compares_all: bool = False
+
+
+class KeptPlan(Plan):
+    """A plan as a set card froze it: see `core.Shot.old_rules`."""
+
+    old_rules: bool = False
 
 
 def _id(value: uuid.UUID | None) -> str | None:
     return None if value is None else str(value)
 
 
-def to_core(plan: Plan) -> core.Shot:
-    """The core's shot for a plan."""
+def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
+    """The core's shot for a plan, judged by the rules of today or by those before."""
     shot = plan.shot
     return core.Shot(
         delivery=core.Delivery(shot.delivery_width_px, shot.delivery_height_px, shot.playback_fps),
@@ -170,7 +174,7 @@ def to_core(plan: Plan) -> core.Shot:
         splits=tuple(to_split(s.model_dump()) for s in shot.splits),
         reframe=to_reframe(None if shot.reframe is None else shot.reframe.model_dump()),
         beats=tuple(decisions.Beat(**b.model_dump()) for b in shot.beats),
-        compares_all=plan.compares_all,
+        old_rules=old_rules,
     )
 
 
@@ -203,6 +207,7 @@ def _body(body: PlanBody) -> core.Body:
         loan=_loan(body),
         axis_height_mm=body.axis_height_mm,
         flange_mm=body.flange_mm,
+        socket_mm=body.socket_mm,
         stabiliser=body.stabiliser,
         remote=body.remote,
         modes=tuple(
@@ -352,4 +357,5 @@ def plan_json(
 
 def load(plan: dict[str, Any]) -> core.Shot:
     """The core's shot for a plan as stored in JSON."""
-    return to_core(Plan.model_validate(plan))
+    kept = KeptPlan.model_validate(plan)
+    return to_core(kept, kept.old_rules)

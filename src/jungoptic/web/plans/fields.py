@@ -15,6 +15,7 @@ from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
+from jungoptic.core.plan.plate import TurnsAbout
 from jungoptic.core.plan.standins import Matters
 
 from ..schemas import (
@@ -185,6 +186,8 @@ class PlateFields(Fields):
     drop_m: Annotated[float, Within(0, 10)] = 0.0
     tilt_deg: Annotated[float, Within(-89, 89)] | None = None
     setback_m: Annotated[float, Within(-1000, 1000)] = 0.0
+    turns_about: TurnsAbout = "socket"
+    slide_mm: Annotated[float, Within(-1000, 1000)] = 0.0
     light_lux: Annotated[float, Within(0.01, 1_000_000)] | None = None
     screen_width_m: Annotated[float, Within(0, 200)] = 0.0
     screen_height_m: Annotated[float, Within(0, 200)] = 0.0

@@ -140,6 +140,8 @@ class Plate(Record):
     drop_m = models.FloatField(default=0.0)
     tilt_deg = models.FloatField(null=True, default=None)
     setback_m = models.FloatField(default=0.0)
+    turns_about = models.CharField(max_length=8, default="socket")
+    slide_mm = models.FloatField(default=0.0)
     light_lux = models.FloatField(null=True, default=None)
     screen_width_m = models.FloatField(default=0.0)
     screen_height_m = models.FloatField(default=0.0)

@@ -1,0 +1,146 @@
+"""Three ordinary shots of the demo that were written between the others: what the frame shows, and
+when, decides in each.
+
+Somebody walks towards the lens and leaves the focus; a camera pans over a table and does not turn
+about its entrance pupil; a face fills the picture, and the cloth need only be behind it.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..kit.models import Lamp, Lens, Mode, Room
+from ..plans.models import Plate, Shot, StandIn
+from ..productions.models import Production
+
+#: number, after which shot, title, action, place, decisions of the shot.
+SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
+    (
+        "7A",
+        7.5,
+        "Ilse comes to the lamp",
+        "Out of the dark of the kitchen, towards us, until the lamp is in her face.",
+        "kitchen, night",
+        {"focal_mm": 52.0, "camera_height_m": 1.45, "tilt_deg": 0.0, "screen_time_s": 3.0},
+    ),
+    (
+        "9A",
+        9.5,
+        "Along the drowned street",
+        "The camera turns along the street of the drowned town, gable by gable.",
+        "street, dusk",
+        {
+            "focal_mm": 35.0,
+            "camera_height_m": 1.5,
+            "tilt_deg": 1.5,
+            "pan_deg": -10.0,
+            "move_pan_deg": 20.0,
+            "screen_time_s": 5.0,
+        },
+    ),
+    (
+        "10A",
+        10.5,
+        "One face among the lamps",
+        "Ansa looks for her sister among the lamp-bearers.",
+        "embankment, night",
+        {"focal_mm": 64.0, "camera_height_m": 1.5, "tilt_deg": 0.0, "screen_time_s": 2.5},
+    ),
+)
+
+
+def set_up(
+    production: Production,
+    between: dict[str, Shot],
+    rooms: dict[str, Room],
+    lamps: dict[str, Lamp],
+    modes: list[Mode],
+    lenses: dict[int, Lens],
+) -> None:
+    """Write the three shots in between the others."""
+    made = {}
+    for number, after, title, action, place, values in SHOTS:
+        whole = str(int(after))
+        made[number] = Shot.objects.create(
+            production=production,
+            number=number,
+            title=title,
+            action=action,
+            place=place,
+            position=between[whole].position + 0.5,
+            delivery_width_px=production.delivery_width_px,
+            delivery_height_px=production.delivery_height_px,
+            playback_fps=production.playback_fps,
+            **values,
+        )
+
+    def uses(mode: Mode, lens: int) -> dict[str, Any]:
+        return {"body": mode.body, "mode": mode, "lens": lenses[lens]}
+
+    walk = Plate.objects.create(
+        shot=made["7A"],
+        name="Ilse, towards us",
+        kind="live",
+        f_number=2.8,
+        iso=1600.0,
+        room=rooms["Kitchen"],
+        **uses(modes[0], 50),
+    )
+    # From the far wall to a metre and a half before the lens.
+    _thing(walk, "Ilse", "figure", 0.05, 3.3, 1.66, speed_m_s=0.6, course_deg=180.0)
+    street = Plate.objects.create(
+        shot=made["9A"],
+        name="Street miniature",
+        kind="miniature",
+        scale=12.0,
+        f_number=15.0,
+        iso=1600.0,
+        table_m=0.8,
+        drop_m=0.04,
+        room=rooms["Garage"],
+        **uses(modes[0], 28),
+    )
+    for name, x, y, wide, high in (
+        ("Near gable", -1.9, 7.9, 2.2, 4.6),
+        ("Second gable", 0.4, 10.0, 3.0, 6.2),
+        ("Far gable", 3.0, 12.0, 3.4, 7.0),
+    ):
+        _thing(street, name, "box", x, y, high, width_m=wide, depth_m=2.4, heading_deg=8.0)
+    face = Plate.objects.create(
+        shot=made["10A"],
+        name="Ansa's face on green",
+        kind="screen",
+        f_number=4.0,
+        iso=800.0,
+        screen_width_m=3.0,
+        screen_height_m=2.2,
+        screen_gap_m=2.0,
+        shutter_deg=172.8,
+        room=rooms["Garage"],
+        lamps=_lit(lamps),
+        **uses(modes[0], 60),
+    )
+    _thing(face, "Ansa", "figure", 0.0, 1.7, 1.68)
+
+
+def _thing(
+    plate: Plate, name: str, kind: str, x: float, y: float, high: float, **more: Any
+) -> StandIn:
+    return StandIn.objects.create(
+        shot=plate.shot, plate=plate, name=name, kind=kind, x_m=x, y_m=y, height_m=high, **more
+    )
+
+
+def _lit(lamps: dict[str, Lamp]) -> list[dict[str, Any]]:
+    """A panel on the face, and both banks on the cloth at the height of what is in the picture."""
+
+    def lamp(name: str, x: float, y: float, z: float, level: float, **aim: float) -> dict[str, Any]:
+        place = {"x_m": x, "y_m": y, "z_m": z, "level": level}
+        return {"lamp_id": str(lamps[name].pk), **place, **aim}
+
+    at = {"aim_x_m": 0.0, "aim_y_m": 3.7, "aim_z_m": 1.55}
+    return [
+        lamp("LED panel", -1.0, 0.9, 1.9, 0.9),
+        lamp("Tube bank, 1.2 m", -1.5, 2.4, 1.55, 0.78, **at),
+        lamp("Tube bank, 1.2 m", 1.5, 2.4, 1.55, 0.78, **at),
+    ]
