@@ -54,7 +54,7 @@ def test_the_board_tells_what_there_is_and_what_is_next(board: Page):
     expect(row(board, "3")).to_contain_text("Half B: Ilse: Divider")
     expect(row(board, "12")).to_contain_text("Rig take: Rig")
     expect(mill.locator("img")).to_have_js_property("naturalWidth", 480)
-    expect(board.get_by_test_id("board-sums")).to_contain_text("14 shots")
+    expect(board.get_by_test_id("board-sums")).to_contain_text("17 shots")
 
 
 def test_filters_and_search_narrow_it(board: Page):
@@ -112,11 +112,11 @@ def test_several_shots_at_once(board: Page):
     days = Plate.objects.filter(shot__number__in=["5", "6"]).values_list("film_on", flat=True)
     assert {str(d) for d in days} == {"2026-12-05"}
     bar.get_by_role("button", name="Merge").click()
-    expect(board.locator("[data-shot]")).to_have_count(13)
+    expect(board.locator("[data-shot]")).to_have_count(16)
     saved(board)
     assert Shot.objects.get(number="5").screen_time_s == 9.0
     board.get_by_role("button", name="Undo Merge 2 shots").click()
-    expect(board.locator("[data-shot]")).to_have_count(14)
+    expect(board.locator("[data-shot]")).to_have_count(17)
     board.get_by_role("button", name="Choose none").click()
 
     choose(board, "9")
@@ -447,7 +447,7 @@ def test_a_viewer_sees_everything_and_changes_nothing(desk: Page, live_server):
     Membership.objects.filter(user=User.objects.get(username="supervisor")).update(role="viewer")
     desk.reload()
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
-    expect(desk.locator("[data-shot]")).to_have_count(14)
+    expect(desk.locator("[data-shot]")).to_have_count(17)
     expect(desk.get_by_role("button", name="Add the shot")).to_have_count(0)
     room(desk, "3", "Method")
     expect(desk.get_by_role("button", name="Apply")).to_have_count(0)
