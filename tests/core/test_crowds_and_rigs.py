@@ -226,7 +226,7 @@ class TestRig:
 
     def test_what_is_left_is_what_a_sensor_averages(self):
         """A dark line moving over pixels, sampled finely and averaged."""
-        for thick, blur in ((0.3, 0.0), (0.3, 5.0), (0.8, 3.0), (3.0, 2.0), (2.0, 8.0)):
+        for thick, blur in ((0.3, 0.0), (0.3, 5.0), (0.8, 3.0), (3.0, 2.0), (2.0, 8.0), (0.9, 0.6)):
             fine = 400
             covered = np.zeros(40 * fine)
             steps = max(int(blur * fine), 1)
@@ -238,8 +238,24 @@ class TestRig:
                 covered[o : o + 39 * fine].reshape(39, fine).mean(axis=1).max()
                 for o in range(0, fine, 20)
             )
-            # Never called less than half of what it is, nor more than one and a half times.
-            assert 0.5 * darkest <= left_of(thick, blur) <= 1.5 * darkest + 1e-9
+            assert left_of(thick, blur) == pytest.approx(darkest, abs=0.01)
+
+    def test_frames_taken_one_by_one_do_not_smear_a_thread(self):
+        moving = replace(LAMP, speed_m_s=0.8)
+        live, puppet = hung(lamp=moving), hung(lamp=moving)
+        puppet = changed(puppet, "left", kind="puppet")
+        seen = [chosen(case_of(s, "left"), s.plates[0].rig) for s in (live, puppet)]
+        assert seen[0].blur_px > 1.0
+        assert seen[1].blur_px == 0.0
+        assert seen[1].strength > seen[0].strength
+
+    def test_a_thread_that_pulls_runs_ahead_of_the_thing_and_hides_nothing_by_moving(self):
+        for course in (90.0, 270.0, 60.0):
+            pulled = replace(LAMP, speed_m_s=0.8, course_deg=course, z_m=0.0)
+            found = hung(lamp=pulled)
+            rig = replace(found.plates[0].rig, kind="sled")
+            seen = chosen(case_of(found, "left"), rig)
+            assert seen.blur_px == pytest.approx(0.0, abs=0.05)
 
     def test_the_thinner_line_offered_is_the_thickest_that_is_hidden(self):
         for lamp in (LAMP, replace(LAMP, speed_m_s=0.3), replace(LAMP, y_m=5.0)):

@@ -9,14 +9,16 @@ from dataclasses import replace
 import cv2
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely import LineString, MultiPoint, Point, Polygon, box
 
 from jungoptic.core.cards.card import checklist
 from jungoptic.core.cards.trick_card import trick_marks
 from jungoptic.core.lockoff.clean import clean_plan, frames_for, noise_gain, tiles_for
 from jungoptic.core.lockoff.divider import line_at, over_px, resampled, sides_at
 from jungoptic.core.lockoff.drift import TURN_DEG, drift_minutes, sun_drift
+from jungoptic.core.lockoff.extent import extents
 from jungoptic.core.lockoff.group import LOCKED, departures, lock_groups, orphans
 from jungoptic.core.lockoff.order import drift_limit, passes_of
 from jungoptic.core.lockoff.strips import crossings, floor_marks, strip, strip_at
@@ -285,6 +287,14 @@ class TestDivider:
         line = np.array([(0.0, 200.0), (1000.0, 200.0)])
         assert over_px(np.array([(500.0, 230.0)]), line, True, upright=False)[0] == 30.0
 
+    def test_a_feather_lies_across_a_leaning_line(self):
+        # 3-4-5: a point 40 px to the right of a line that leans by 3 in 4 is 32 px away from it.
+        line = np.array([(100.0, 0.0), (400.0, 400.0)])
+        point = np.array([(250.0 + 40.0, 200.0)])
+        assert over_px(point, line, True)[0] == pytest.approx(32.0)
+        assert over_px(point, line, True, feather_px=20.0)[0] == pytest.approx(42.0)
+        assert over_px(point, line, False, feather_px=20.0)[0] == pytest.approx(-22.0)
+
     def test_resampling_keeps_ends_and_length(self):
         line = np.array([(0.0, 0.0), (3.0, 4.0), (3.0, 10.0)])
         found = resampled(line, 12)
@@ -314,6 +324,72 @@ class TestStrip:
             )
             pixels = cv2.projectPoints(points, rotation, shift, matrix, None)[0][:, 0, 0]
             assert pixels == pytest.approx([930, 930, 990, 990], abs=0.01)
+
+    @given(
+        st.floats(0.0, 1.0),
+        st.floats(0.0, 1.0),
+        st.floats(-2.5, 2.5),
+        st.floats(0.4, 6.0),
+        st.floats(-25.0, 25.0),
+        st.floats(0.0, 1.2),
+    )
+    @settings(max_examples=60, deadline=None)
+    def test_how_far_somebody_is_over_is_what_shapely_finds(self, top, bottom, x, y, roll, reach):
+        """The hull of the body, cut by the picture; farthest past a straight line, across it."""
+        keys = (DividerKey(1, ((top, 0.0), (bottom, 1.0))),)
+        anna = replace(ANNA, x_m=x, y_m=y, reach_m=reach)
+        base = replace(twins(anna), splits=(replace(UPRIGHT, keys=keys, feather_px=0.0),))
+        found = replace(base, world=replace(base.world, roll_deg=roll))
+        case = case_of(found, "left")
+        a, b = (top * 1920, 0.0), (bottom * 1920, 804.0)
+        # Beyond the picture the line goes on upright.
+        line = LineString([(a[0], -1e5), a, b, (b[0], 1e5)])
+        left = Polygon([(-1e6, -1e5), (a[0], -1e5), a, b, (b[0], 1e5), (-1e6, 1e5)])
+        got = {c.part: c.over_px for c in crossings(case, found.splits[0])}
+        for extent in extents(found, case.plate, anna, None):
+            seen = case.stage.camera.project(extent.corners, 1920, 804)
+            if np.isnan(seen).any():
+                continue
+            shown = MultiPoint(seen).convex_hull.intersection(box(0, 0, 1920, 804))
+            if shown.is_empty or shown.area < 1.0:
+                continue
+            past = shown.difference(left)
+            if past.is_empty:
+                want = -line.distance(shown)
+            else:
+                corners = [p for g in getattr(past, "geoms", [past]) for p in g.exterior.coords]
+                want = max(line.distance(Point(p)) for p in corners)
+            assert got[extent.part] == pytest.approx(want, abs=0.02)
+
+    def test_a_body_before_the_whole_picture_is_over_any_line(self):
+        near = replace(ANNA, x_m=0.0, y_m=0.4, reach_m=0.0)
+        found = twins(near)
+        found = replace(found, world=replace(found.world, focal_mm=200.0))
+        case = case_of(found, "left")
+        (body,) = crossings(case, found.splits[0])
+        # All of the second half is covered.
+        assert body.over_px == pytest.approx(960.0 + UPRIGHT.feather_px / 2.0)
+
+    def test_the_worst_frame_of_a_walk_is_found_between_those_looked_at_first(self):
+        walker = replace(ANNA, x_m=-2.0, y_m=4.0, reach_m=0.0, speed_m_s=0.3, course_deg=90.0)
+        found = replace(twins(walker), screen_time_s=6.0)
+        case = case_of(found, "left")
+        (worst, *_) = crossings(case, found.splits[0])
+        by_frame = [
+            over_px(
+                case.stage.camera.project(
+                    extents(found, case.plate, walker.after(f / 143 * 6.0), None)[0].corners,
+                    1920,
+                    804,
+                ),
+                line_at(found.splits[0], f + 1, 1920, 804),
+                True,
+                True,
+                found.splits[0].feather_px,
+            ).max()
+            for f in range(144)
+        ]
+        assert worst.over_px == pytest.approx(max(by_frame), abs=0.5)
 
     @given(st.floats(0.3, 0.7), st.floats(0.3, 0.7), st.floats(1.0, 9.0))
     def test_a_leaning_line_is_covered_at_every_height(self, top, bottom, y):

@@ -139,7 +139,7 @@ def _reach(case: Case, at: float) -> list[PictureMark]:
     camera = shot.move.moved(case.stage.camera, at, plate.scale)
     for s in shot.stand_ins_of(plate):
         for extent in extents(shot, plate, s.after(at * shot.screen_time_s), None):
-            pixels = camera.project(extent.points, w, h)
+            pixels = camera.project(extent.corners, w, h)
             if extent.part != "reach" or not np.isfinite(pixels).all():
                 continue
             (x0, y0), (x1, y1) = np.round([pixels.min(axis=0), pixels.max(axis=0)], 1).tolist()

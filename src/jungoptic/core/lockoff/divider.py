@@ -71,17 +71,36 @@ def over_px(
     points: Array, line: Array, first: bool, upright: bool = True, feather_px: float = 0.0
 ) -> Array:
     """How far each pixel point (n, 2) of something that belongs to the first side (left, above), or
-    to the second, goes over the near edge of the feather; negative is the room left."""
+    to the second, goes over the near edge of the feather, straight across the line; negative is the
+    room left. A feather lies to both sides of the line along its normal, however it leans."""
     if not upright:
         points, line = points[:, ::-1], line[:, ::-1]
     low, high = sides_at(line, points[:, 1])
     past = points[:, 0] - low if first else high - points[:, 0]
-    found: Array = past + feather_px / 2.0
+    found: Array = np.copysign(_away_px(points, line), past) + feather_px / 2.0
     return found
 
 
+def _away_px(points: Array, line: Array) -> Array:
+    """Distance (n,) of points from a line that goes on upright beyond its ends."""
+    order = np.argsort(line[:, 1], kind="stable")
+    top, bottom = line[order[0]], line[order[-1]]
+    nearest = np.full(len(points), np.inf)
+    for a, b in itertools.pairwise(line):
+        way = b - a
+        long = float(way @ way)
+        part = np.clip((points - a) @ way / long, 0.0, 1.0) if long > 0.0 else 0.0
+        off = points - a - np.multiply.outer(part, way) if long > 0.0 else points - a
+        nearest = np.minimum(nearest, np.hypot(off[:, 0], off[:, 1]))
+    for end, below in ((top, -1.0), (bottom, 1.0)):
+        past = np.maximum(0.0, below * (end[1] - points[:, 1]))
+        nearest = np.minimum(nearest, np.hypot(points[:, 0] - end[0], past))
+    return nearest
+
+
 def key_frames(split: Split, frames: int, most: int = 17) -> Array:
-    """The frames (n,) at which a divider is looked at: its keys, and evenly between them."""
+    """The frames (n,) at which a divider that alone moves is looked at: its keys, and evenly
+    between them."""
     if len(split.keys) < 2:
         return np.array([float(split.keys[0].frame if split.keys else 1)])
     first = min(k.frame for k in split.keys)

@@ -23,10 +23,10 @@ ARMS = (0.35, 0.88)
 
 @dataclass(frozen=True)
 class Extent:
-    """Corners (n, 3) of one part of a performer, stage metres."""
+    """Corners (n, 3) of one part of a performer, stage metres: it is their hull."""
 
     part: Part
-    points: Array
+    corners: Array
 
 
 def half_width_m(stand_in: StandIn) -> float:
@@ -47,9 +47,9 @@ def blur_m(shot: Shot, stand_in: StandIn) -> float:
 
 
 def _box(stand_in: StandIn, half: float, low: float, high: float) -> Array:
-    """Edges of an upright box about a stand-in, world metres, finely divided upwards."""
+    """Corners of an upright box about a stand-in, world metres."""
     depths = (0.0,) if stand_in.kind in ("figure", "card") else (0.0, stand_in.depth_m)
-    zs = np.linspace(low, high, 9) * stand_in.height_m + stand_in.z_m
+    zs = np.array([low, high]) * stand_in.height_m + stand_in.z_m
     return np.array(
         [
             (stand_in.x_m + side * half, stand_in.y_m + d, z)
@@ -77,8 +77,7 @@ def extents(shot: Shot, plate: Plate, stand_in: StandIn, shine_m: float | None) 
     ):
         towards = towards_key(shot.key_from_deg + shot.world.pan_deg, shot.key_elevation_deg)
         found.append(Extent("shadow", shadow_on_ground(whole, stand_in.z_m, towards)))
-    if shine_m is not None:
-        above = whole[whole[:, 2] > shine_m]
-        if len(above):
-            found.append(Extent("reflection", above * (1, 1, -1) + (0, 0, 2.0 * shine_m)))
-    return [Extent(e.part, plate.on_stage(e.points)) for e in found]
+    if shine_m is not None and (whole[:, 2] > shine_m).any():
+        above = np.maximum(whole, (-np.inf, -np.inf, shine_m))
+        found.append(Extent("reflection", above * (1, 1, -1) + (0, 0, 2.0 * shine_m)))
+    return [Extent(e.part, plate.on_stage(e.corners)) for e in found]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -13,15 +14,17 @@ from ..plan.standins import StandIn
 from ..plan.tricks import Split
 from ..polyline import dense
 from ..stage.case import Case
+from ..stage.clip import NEAREST_M
 from ..stage.coverage import at_distance
 from ..stage.in_frame import frame_at
 from ..stage.marks import mark_at
 from .divider import key_frames, line_at, over_px
-from .extent import Part, blur_m, extents
+from .extent import Extent, Part, blur_m, extents
+from .silhouette import outline
 
 #: Depths at which the strip is drawn.
 DEPTHS = 7
-#: What is looked at over the shot, at most.
+#: What moves is looked at at so many frames first, and at every frame about the worst.
 MOMENTS = 17
 
 
@@ -103,64 +106,83 @@ def crossings(case: Case, split: Split) -> tuple[Nearness, ...]:
 def of_one(case: Case, split: Split, stand_in: StandIn, first: bool) -> list[Nearness]:
     """Every part of one performer of the first or the second side against the divider."""
     shot = case.shot
-    w, h = shot.delivery.width_px, shot.delivery.height_px
     frames = _seen_at(shot, split, first)
-    by_part: dict[Part, list[tuple[float, float, float, float]]] = {}
-    now = None
-    for frame in frames:
-        part_of_time = (frame - 1.0) / max(shot.frames - 1, 1)
-        if now is None or not shot.move.still or stand_in.speed_m_s:
-            now = _pixels(case, split, stand_in, part_of_time)
-        line = line_at(split, float(frame), w, h)
-        for part, pixels, per_px in now:
-            over = over_px(pixels, line, first, split.upright, split.feather_px)
-            worst = int(over.argmax())
-            by_part.setdefault(part, []).append(
-                (
-                    float(over[worst]),
-                    float(over[worst] * per_px[worst]),
-                    float(frame),
-                    float(pixels[worst, 1]),
-                )
-            )
+    by_part: dict[Part, dict[float, _Row]] = {}
+    still = shot.move.still and not stand_in.speed_m_s
+    _look(case, split, stand_in, first, frames, by_part)
+    if not still:
+        # Between two of those nothing turns round: the worst frame lies beside the worst of them.
+        worst = {max(rows.values()).frame for rows in by_part.values()}
+        step = max(float(np.diff(frames).max(initial=1.0)), 1.0)
+        about = [np.arange(max(w - step, frames[0]), min(w + step, frames[-1]) + 1) for w in worst]
+        more = np.setdiff1d(np.concatenate(about), frames) if about else np.empty(0)
+        _look(case, split, stand_in, first, more, by_part)
     found = []
     for part, rows in by_part.items():
-        over_worst, metres, at_frame, y = max(rows)
+        row = max(rows.values())
         found.append(
             Nearness(
                 stand_in.id,
                 stand_in.name,
                 part,
-                round(over_worst, 2),
-                round(metres, 4),
-                round(at_frame),
-                round(y, 1),
-                sum(r[0] > 0 for r in rows) / len(frames),
+                round(row.over_px, 2),
+                round(row.over_m, 4),
+                round(row.frame),
+                round(row.at_y_px, 1),
+                sum(rows[f].over_px > 0 for f in frames if f in rows) / len(frames),
             )
         )
     return found
 
 
-def _pixels(
-    case: Case, split: Split, stand_in: StandIn, part_of_time: float
-) -> list[tuple[Part, Array, Array]]:
-    """What of a performer the picture shows then: pixels (n, 2) by part, and metres on the stage
-    for each pixel there (n,)."""
+class _Row(NamedTuple):
+    """One part at one frame, where it is worst."""
+
+    over_px: float
+    over_m: float
+    frame: float
+    at_y_px: float
+
+
+def _part(shot: Shot, frame: float) -> float:
+    return float(frame - 1.0) / max(shot.frames - 1, 1)
+
+
+def _look(
+    case: Case,
+    split: Split,
+    stand_in: StandIn,
+    first: bool,
+    frames: Array,
+    by_part: dict[Part, dict[float, _Row]],
+) -> None:
+    """Every part at these frames, put into `by_part`."""
     shot, plate = case.shot, case.plate
     w, h = shot.delivery.width_px, shot.delivery.height_px
-    camera = shot.move.moved(case.stage.camera, part_of_time, plate.scale)
-    found = []
-    for extent in extents(
-        shot, plate, stand_in.after(part_of_time * shot.screen_time_s), split.shine_m
-    ):
-        seen = camera.to_camera(extent.points)
-        pixels = camera.to_pixels(seen, w, h)
-        inside = np.isfinite(pixels).all(axis=1)
-        inside &= (np.abs(pixels - (w / 2, h / 2)) <= (w / 2, h / 2)).all(axis=1)
-        if inside.any():
-            per_px = seen[inside, 2] * (camera.sensor_width_mm / camera.focal_mm / w)
-            found.append((extent.part, pixels[inside], per_px))
-    return found
+    still = shot.move.still and not stand_in.speed_m_s
+    parts: list[Extent] = []
+    for frame in map(float, frames):
+        time = _part(shot, frame)
+        camera = shot.move.moved(case.stage.camera, time, plate.scale)
+        if not parts or not still:
+            there = stand_in.after(time * shot.screen_time_s)
+            parts = extents(shot, plate, there, split.shine_m)
+        line = line_at(split, frame, w, h)
+        rows = line[:, 1 if split.upright else 0]
+        for extent in parts:
+            near = NEAREST_M / plate.scale
+            pixels, away = outline(camera, extent.corners, w, h, rows, near, split.upright)
+            if not len(pixels):
+                continue
+            over = over_px(pixels, line, first, split.upright, split.feather_px)
+            worst = int(over.argmax())
+            per_px = away[worst] * camera.sensor_width_mm / camera.focal_mm / w
+            by_part.setdefault(extent.part, {})[frame] = _Row(
+                float(over[worst]),
+                float(over[worst] * per_px),
+                frame,
+                float(pixels[worst, 1]),
+            )
 
 
 def _seen_at(shot: Shot, split: Split, first: bool) -> Array:

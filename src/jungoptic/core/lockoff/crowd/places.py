@@ -17,6 +17,8 @@ from ...stage.case import Case
 
 #: Height and shoulder width of a person, with room for a step to each side, metres.
 TALL_M, WIDE_M = 1.7, 0.6
+#: Feet, elbows and heads, above the ground: what of a person may lie farthest out.
+LEVELS_M = (0.0, 0.6 * TALL_M, TALL_M)
 #: Between two passes stays this much of the picture, pixels at 1920 wide: room for a soft edge.
 GAP_PX = 10.0
 #: More places than this are not laid out.
@@ -117,10 +119,15 @@ def lay_out(shot: Shot, crowd: Crowd) -> Laid:
         return Laid((), (), (), 0, 0)
     xy = np.array([(x, y) for x, y, _ in spots])
     half, ground = WIDE_M / 2.0, crowd.ground_m
-    feet, tops, lefts, rights = (
-        camera.project(np.column_stack([xy[:, 0] + dx, xy[:, 1], np.full(len(xy), z)]), w, h)
-        for dx, z in ((0, ground), (0, ground + TALL_M), (-half, ground), (half, ground))
+    corners = ((0, 0.0), (0, TALL_M), *((side, up) for up in LEVELS_M for side in (-half, half)))
+    feet, tops, *edges = (
+        camera.project(
+            np.column_stack([xy[:, 0] + dx, xy[:, 1], np.full(len(xy), ground + up)]), w, h
+        )
+        for dx, up in corners
     )
+    # A camera that looks down or leans lays heads and arms out beyond the feet.
+    lefts, rights = np.min(edges, axis=0), np.max(edges, axis=0)
     seen = np.isfinite(feet).all(axis=1) & np.isfinite(tops).all(axis=1)
     seen &= (lefts[:, 0] >= 0) & (rights[:, 0] <= w) & (tops[:, 1] < h) & (feet[:, 1] > 0)
     outside = int((~seen).sum())

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from ...camera import Array
 from ...cost.effort import Hours, line, roto_keys
-from ...plan.plate import Plate
+from ...plan.plate import TIMELESS, Plate
 from ...plan.shot import Shot
 from ...plan.standins import StandIn, outlines
 from ...plan.tricks import Rig
@@ -54,12 +55,19 @@ class RigSeen:
 
 
 def left_of(thick_px: float, blur_px: float) -> float:
-    """What is left of a line's contrast in the pixel it darkens most: a line thinner than a pixel
-    fills part of it, and moving sideways by b pixels spreads it over 1 + b. Area sampling of a
-    uniformly moving bar."""
+    """What is left of a line's contrast in the pixel it darkens most: a bar w wide that moves b
+    sideways while the shutter is open covers a place for min(1, w / b) of the time, less at its
+    ends, averaged over the pixel's width. Area sampling of a uniformly moving bar."""
     if thick_px <= 0:
         return 0.0
-    return min(1.0, thick_px / max(1.0, thick_px, blur_px + min(thick_px, 1.0)))
+    # Half the widths of its shadow where it is full, and where it ends.
+    full, end = abs(blur_px - thick_px) / 2.0, (blur_px + thick_px) / 2.0
+    most = min(1.0, thick_px / blur_px) if blur_px > 0.0 else 1.0
+    covered = min(full, 0.5)
+    if full < 0.5 and end > full:
+        last = min(end, 0.5)
+        covered += ((end - full) ** 2 - (end - last) ** 2) / (2.0 * (end - full))
+    return 2.0 * most * covered
 
 
 def wire_px(diameter_m: float, distance_m: float, focal_px: float) -> float:
@@ -167,17 +175,22 @@ def _held(thing: StandIn, kind: Kind) -> Array:
     if kind.from_ == "above":
         return np.array([top, (top[0], top[1], top[2] + 6.0)])
     if kind.key == "sled":
-        return np.array(
-            [(thing.x_m, thing.y_m, thing.z_m), (thing.x_m + 6.0, thing.y_m, thing.z_m)]
-        )
+        # What is pulled follows its thread.
+        turn = math.radians(thing.course_deg)
+        ahead = (thing.x_m + 6.0 * math.sin(turn), thing.y_m + 6.0 * math.cos(turn), thing.z_m)
+        return np.array([(thing.x_m, thing.y_m, thing.z_m), ahead])
     side = 1.0 if thing.x_m >= 0 else -1.0
     return np.array([middle, (middle[0] + side * 6.0, middle[1], middle[2])])
 
 
 def _sideways(case: Case, thing: StandIn, kind: Kind, parts: Array, pixels: Array) -> Array:
-    """Pixels (f,) that the rig moves across its own direction while the shutter is open."""
+    """Pixels (f,) that the rig moves across its own direction while the shutter is open; none where
+    frames are taken one by one."""
     shot, plate = case.shot, case.plate
-    open_part = plate.shutter_deg / 360.0 / shot.frames
+    if plate.kind in TIMELESS:
+        return np.zeros(len(parts))
+    missed = case.stage.needed_fps / case.stage.capture_fps
+    open_part = min(plate.shutter_deg / 360.0 * missed / shot.frames, 1.0)
     other = np.where(parts + open_part <= 1.0, parts + open_part, parts - open_part)
     step = _projected(case, thing, kind, np.maximum(other, 0.0))[0][:, 0] - pixels[:, 0]
     way = pixels[:, 1] - pixels[:, 0]

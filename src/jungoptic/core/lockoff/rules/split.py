@@ -66,7 +66,7 @@ def judge_split(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(
             Working(
-                formula="over = x − line(y) + feather / 2",
+                formula="over = distance past the line, across it, + feather / 2",
                 inputs=(
                     Quantity("feather", "feather", split.feather_px, "px"),
                     Quantity("v", "gesture", GESTURE_M_S, "m/s"),
