@@ -33,7 +33,7 @@ def test_from_the_plan_to_a_verdict_on_a_phone(mill: Page):
     # stood lower is put right by a reframe, so far away.
     mill.go_back()
     mill.get_by_role("button", name="Log take 2").click()
-    mill.get_by_role("textbox", name="Lens axis height").fill("450 mm")
+    mill.get_by_role("textbox", name="Lens axis height at the sensor mark").fill("450 mm")
     mill.get_by_role("textbox", name="Focus from the sensor mark").fill("1.5 m")
     mill.get_by_label("Note").fill("Cloth was in the way")
     mill.get_by_role("button", name="Save take 2").click()
@@ -44,7 +44,9 @@ def test_from_the_plan_to_a_verdict_on_a_phone(mill: Page):
     assert Take.objects.filter(card__slate="2B-1").count() == 2
 
     # Correcting a slip of the finger judges again.
-    mill.get_by_role("button", name="Lens axis height: back to the derived value").click()
+    mill.get_by_role(
+        "button", name="Lens axis height at the sensor mark: back to the derived value"
+    ).click()
     mill.get_by_role("button", name="Focus from the sensor mark: back to the derived value").click()
     expect(mill.get_by_role("region", name="Verdict")).to_contain_text("Keep it")
 

@@ -152,8 +152,20 @@
     working={workings['axis_m']}
   />
   {#if stage && Math.abs(stage.tilt_deg) >= 0.05}
-    {@render fact('Taped at the sensor mark', stage.mark_height_m, 'length', 'lens axis, up', '')}
-    {@render fact('Taped at the lens front', stage.front_height_m, 'length', 'lens axis, up', '')}
+    {@render fact(
+      'Taped at the sensor mark',
+      stage.mark_height_m,
+      'length',
+      'lens axis above this ground',
+      '',
+    )}
+    {@render fact(
+      'Taped at the lens front',
+      stage.front_height_m,
+      'length',
+      'lens axis above this ground',
+      '',
+    )}
   {/if}
   {#if stage && mark}
     {@render fact(

@@ -75,6 +75,8 @@ def judge_turning(case: Case) -> Finding | None:
         place += " (the socket taken to be under the sensor mark)"
     if verdict is Verdict.HOLDS:
         said = f"nothing shifts by more than {pixels(found.px)}."
+        if found.px < 0.05:
+            said = "nothing shifts."
     else:
         said = (
             f"{found.name} shifts by {pixels(found.px)} against the story at frame {found.frame}. "
