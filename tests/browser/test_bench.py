@@ -280,3 +280,30 @@ def test_ways_out_are_asked_for_where_a_person_looks_and_taken_back_by_undo(mill
     expect(again).to_be_enabled()
     saved(mill)
     assert Plate.objects.get(name="Mill miniature").drop_m == 0.0
+
+
+def test_a_walk_out_of_focus_and_a_pan_beside_its_pupil(desk: Page):
+    """What the frame shows, and when: who leaves the focus is named with the frame, may be let go
+    soft, and a camera is slid over what it turns about."""
+    open_shot(desk, "Ilse comes to the lamp")
+    desk.get_by_role("button", name=re.compile("^Ilse, towards us")).click()
+    expect(finding(desk, "depth")).to_contain_text("(Ilse, frame 72)")
+    desk.get_by_role("button", name=re.compile("^Ilse 3.300 m")).click()
+    desk.get_by_label("In the picture").select_option("soft")
+    saved(desk)
+    expect(finding(desk, "depth")).to_have_count(0)
+    assert StandIn.objects.get(shot__number="7A").matters == "soft"
+    desk.get_by_role("button", name="Undo In the picture").click()
+    expect(finding(desk, "depth")).to_contain_text("(Ilse, frame 72)")
+
+    desk.get_by_role("link", name="Jungoptic").click()
+    open_shot(desk, "Along the drowned street")
+    desk.get_by_role("button", name=re.compile("^Street miniature")).click()
+    turning = ways_out(desk, "turning")
+    expect(turning).to_contain_text("tripod socket, 71.6 mm behind the entrance pupil")
+    turning.get_by_role("button", name="Do this").first.click()
+    saved(desk)
+    expect(finding(desk, "turning")).to_have_attribute("data-verdict", "holds")
+    expect(desk.get_by_label("Slid back on its support")).to_have_value("71.6 mm")
+    desk.get_by_label("Turns about", exact=True).select_option("pupil")
+    expect(finding(desk, "turning")).to_have_count(0)

@@ -69,7 +69,7 @@ def test_filters_and_search_narrow_it(board: Page):
     expect(board.get_by_test_id("board-sums")).to_contain_text("1 shot of 17")
     board.get_by_role("button", name="Show all").click()
     board.get_by_label("Trouble").select_option("breaks")
-    expect(board.locator("[data-shot]")).to_have_count(5)
+    expect(board.locator("[data-shot]")).to_have_count(7)
     board.get_by_label("Trouble").select_option("")
     board.get_by_label("Kind of plate").select_option("puppet")
     assert numbers(board) == ["5", "6", "13"]
