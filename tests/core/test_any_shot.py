@@ -111,6 +111,10 @@ class TestOrdinaryShots:
         found = findings(shot)["depth"]
         assert found.verdict is Verdict.BREAKS
         assert "(Ida, frame 144)" in found.sentence
+        # Somebody at the lens can follow her; passes of what moves cannot be filmed.
+        (pull,) = [r for r in found.remedies if r.sentence.startswith("Pull the focus")]
+        assert pull.sentence.startswith("Pull the focus with Ida: 8.967 m at frame 1, ")
+        assert not pull.changes
         # At its start it is far from the worst.
         standing = one(
             ANSA,

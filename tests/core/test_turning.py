@@ -38,7 +38,8 @@ def panned(**changes: object):
         plate_lens_id=LONG.id,
         **{"plate_turns_about": "mark", "tilt_deg": 0.0, **changes},
     )
-    return replace(found, kit=Kit(found.kit.bodies, (LONG,), found.kit.lamps, found.kit.rooms))
+    kit = Kit(found.kit.bodies, (LONG,), found.kit.lamps, found.kit.rooms)
+    return replace(found, kit=kit, plates=(*found.plates, ANSA))
 
 
 class TestParallax:
@@ -76,6 +77,10 @@ class TestParallax:
     def test_a_camera_on_its_pupil_or_without_a_turn_is_not_asked(self):
         assert "turning" not in findings(panned(plate_turns_about="pupil"))
         assert "turning" not in findings(one(MILL, move=Move(right_m=1.0)))
+
+    def test_a_shot_of_one_plate_has_nothing_to_shift_against(self):
+        alone = panned()
+        assert "turning" not in findings(replace(alone, plates=alone.plates[:1]))
 
     def test_the_socket_of_the_body_counts(self):
         found = panned(plate_turns_about="socket")

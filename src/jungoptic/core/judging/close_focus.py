@@ -18,9 +18,9 @@ def judge_close_focus(case: Case) -> Finding:
     limit = stage.choice.lens.close_focus_m
     nearest = min(p.focus_m for p in stage.passes) + stage.sensor_to_pupil_m
     verdict = verdict_of(asked(measure, case))
+    at = f"{length(nearest)} from the sensor mark" if math.isfinite(nearest) else "at infinity"
     sentence = (
-        f"Focus is {length(nearest)} from the sensor mark; the lens reaches down to "
-        f"{length(limit)}."
+        f"Focus is {at}; the lens reaches down to {length(limit)}."
         if verdict is Verdict.HOLDS
         else f"Focus is needed {length(nearest)} from the sensor mark, but the lens stops at "
         f"{length(limit)}."

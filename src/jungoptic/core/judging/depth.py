@@ -7,6 +7,7 @@ import numpy as np
 from .. import optics, thin_lens
 from ..impossible import Impossible
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..words.quantities import length, lux, pixels, scale, stop
 from .limits import DEPTH_STRAINS_TO
@@ -145,6 +146,9 @@ def _ways(case: Case) -> list[Way]:
                 lambda t: "Focus at " + ", ".join(length(p.focus_m) for p in t.stage.passes) + ".",
             )
         )
+    pull = _pull(case)
+    if pull is not None:
+        ways.append(pull)
     for denominator in (s for s in (24.0, 32.0, 48.0) if s > plate.scale > 1):
         # A smaller reproduction on the sensor is the only other way to gain depth.
         ways.append(
@@ -156,6 +160,35 @@ def _ways(case: Case) -> list[Way]:
             )
         )
     return ways
+
+
+def _pull(case: Case) -> Way | None:
+    """The focus pulled along with what moves, where one focus at a time is enough at every frame.
+    Advice: the plan keeps one focus."""
+    stage, seen = case.stage, case.seen
+    if stage.ends is None or seen.frames < 2:
+        return None
+    rows = seen.numbers([s for s in case.own if s.matters != "soft"])
+    near = np.fmin.reduce(seen.near_m[rows], axis=0) / case.plate.scale
+    far = np.fmax.reduce(seen.far_m[rows], axis=0) / case.plate.scale
+    shown = np.flatnonzero(np.isfinite(near))
+    ratio = stage.choice.lens.pupil_ratio
+    near_mm, far_mm = near[shown] * 1000.0, far[shown] * 1000.0
+    focus = 2.0 * near_mm * far_mm / (near_mm + far_mm)
+    if (near_mm <= stage.focal_mm / ratio).any():
+        return None
+    blur = thin_lens.blur_disc(stage.focal_mm, case.plate.f_number, focus, near_mm, ratio)
+    if (
+        float(blur.max()) > stage.coc_mm * case.relaxed
+        or stage.ends[0].thing != stage.ends[1].thing
+    ):
+        return None
+    first, last = (f"{length(float(focus[i]) / 1000.0)} at frame {shown[i] + 1}" for i in (0, -1))
+    return Way(
+        f"Pull the focus with {stage.ends[0].thing.name}: {first}, {last}.",
+        effect="One focus at a time is enough then; mark its way on the floor.",
+        promises=Verdict.HOLDS,
+    )
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -186,7 +219,11 @@ def measure(n: Numbers) -> Measured | None:
 
 
 def takes(case: Case, short: float) -> tuple[str, str] | None:
-    """As many focus passes as cover it, where passes can."""
+    """As many focus passes as cover it, where passes can: not of what moves."""
+    if case.seen.frames > 1 and case.plate.kind not in TIMELESS:
+        return "A focus that is pulled, or less movement towards us.", (
+            f"worst end blurs {short:.1f} times too far"
+        )
     count = _passes_wanted(case)
     if not count:
         return None

@@ -55,7 +55,7 @@ def arm_m(case: Case) -> tuple[float, float] | None:
 
 def judge_turning(case: Case) -> Finding | None:
     """What turning about another place than the entrance pupil does to the picture; None for a
-    camera that does not pan or tilt."""
+    camera that does not pan or tilt, or films the shot alone."""
     measured, arm = asked(measure, case), arm_m(case)
     if measured is None or arm is None:
         return None
@@ -79,8 +79,8 @@ def judge_turning(case: Case) -> Finding | None:
             said = "nothing shifts."
     else:
         said = (
-            f"{found.name} shifts by {pixels(found.px)} against the story at frame {found.frame}. "
-            f"Tolerance {pixels(case.tolerance.px)}."
+            f"{found.name} shifts by {pixels(found.px)} against the other plates at frame "
+            f"{found.frame}. Tolerance {pixels(case.tolerance.px)}."
         )
     return RULE.finding(
         verdict=verdict,
@@ -130,10 +130,12 @@ def _ways(case: Case) -> list[Way]:
 
 
 def measure(n: Numbers) -> Measured | None:
-    """The largest shift in pixels; None for a camera that does not turn, or turns about its
-    pupil."""
+    """The largest shift in pixels; None for a camera that does not turn, or turns about its pupil,
+    and for a shot of one plate: nothing else is there that it could shift against."""
     move = n.shot.move
     if n.plate.turns_about == "pupil" or not (move.pan_deg or move.tilt_deg):
+        return None
+    if len(n.shot.plates) < 2:
         return None
 
     def ahead(setup: Chosen) -> float:

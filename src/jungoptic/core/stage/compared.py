@@ -247,5 +247,5 @@ def _at_the_edge(found: Seen, own: tuple[StandIn, ...]) -> _Rows:
     wanted[found.numbers(own)] = True
     cuts = found.cuts
     rows = np.flatnonzero(wanted[cuts.things])
-    names = tuple(f"{found.things[i].name} (edge of the frame)" for i in cuts.things[rows])
+    names = tuple(f"{found.things[i].name} at the edge of the frame" for i in cuts.things[rows])
     return _Rows(cuts.frames[rows], found.to_world(cuts.at[rows], cuts.frames[rows]), names)

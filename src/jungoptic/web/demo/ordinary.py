@@ -101,11 +101,28 @@ def set_up(
         **uses(modes[0], 28),
     )
     for name, x, y, wide, high in (
-        ("Near gable", -1.9, 7.9, 2.2, 4.6),
+        ("Near gable", -1.9, 8.1, 2.2, 4.6),
         ("Second gable", 0.4, 10.0, 3.0, 6.2),
-        ("Far gable", 3.0, 12.0, 3.4, 7.0),
+        ("Far gable", 3.0, 11.8, 3.4, 7.0),
     ):
         _thing(street, name, "box", x, y, high, width_m=wide, depth_m=2.4, heading_deg=8.0)
+    walker = Plate.objects.create(
+        shot=made["9A"],
+        name="Ansa in the street",
+        kind="screen",
+        cut="key",
+        position=2.0,
+        f_number=5.6,
+        iso=800.0,
+        screen_width_m=3.0,
+        screen_height_m=3.0,
+        screen_gap_m=2.0,
+        screen_sweep_m=3.0,
+        turns_about="pupil",
+        room=rooms["Yard"],
+        **uses(modes[0], 28),
+    )
+    _thing(walker, "Ansa", "figure", 1.0, 9.4, 1.68)
     face = Plate.objects.create(
         shot=made["10A"],
         name="Ansa's face on green",
