@@ -17,10 +17,12 @@ from jungoptic.core.judging.turning import arm_m, shift
 from jungoptic.core.plan import Kit, Move, Plate
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.stage.compared import compared
 from jungoptic.core.stage.turning import wander_m
 
 from .examples import ANSA, MILL, prime
 from .stages import case_of, findings, one
+from .twins import ANNA, BETH, LEFT, twins
 
 #: A lens whose entrance pupil lies 48 mm before the sensor mark of the cinema body (flange 44 mm).
 LONG = prime(28, length_mm=60.0, pupil_from_mount_mm=4.0)
@@ -182,3 +184,30 @@ class TestTapes:
 
     def test_new_plates_turn_about_the_socket(self):
         assert Plate("p", "P", "live").turns_about == "socket"
+
+
+class TestWhatIsCompared:
+    """A pass of a lock-off must agree where the others film the same room; who is cut out of it
+    need not."""
+
+    def test_a_half_that_shows_the_room_is_compared_at_what_its_partners_film(self):
+        wall = StandIn("wall", "Wall", "card", 0.0, 3.5, 0.0, 3.4, 2.4, plate_id="clean")
+        shot = twins(ANNA, BETH, wall)
+        names = {n.split(":")[0] for n in compared(shot, LEFT).names}
+        assert {"Anna", "Beth", "Wall at the edge of the frame"} <= names
+        keyed = {n.split(":")[0] for n in compared(shot, replace(LEFT, cut="key")).names}
+        assert keyed == {"Anna"} or keyed == {"Anna", "Anna at the edge of the frame"}
+
+    def test_a_still_sky_has_no_corners_to_match(self):
+        sky = StandIn("sky", "Sky", "card", 0.0, 400.0, 0.0, 900.0, 300.0, plate_id="mill")
+        assert compared(one(MILL, stand_ins=(sky,)), replace(MILL, kind="still")).names == ()
+
+    def test_a_performer_cut_out_of_a_cloth_does_not_answer_for_the_ground(self):
+        names = compared(one(ANSA), ANSA).names
+        assert names
+        assert all(n.startswith("Ansa") for n in names)
+
+    def test_a_set_answers_for_the_feet_that_stand_on_it(self):
+        names = compared(one(MILL), MILL).names
+        assert "Ansa: feet" in names
+        assert "Ansa: eyes" not in names

@@ -98,19 +98,19 @@ def compared(shot: Shot, plate: Plate) -> Compared:
     """Where the cameras of story and plate must agree."""
     if shot.old_rules:
         return shot.once("all compared", lambda: _all(shot))
-    key = f"compared {plate.id} {plate.kind} {plate.cut} {plate.ground_m}"
+    key = f"compared {plate.id} {plate.kind} {plate.cut} {plate.ground_m} {plate.lock_group}"
     return shot.once(key, lambda: _compared(shot, plate))
 
 
 def _compared(shot: Shot, plate: Plate) -> Compared:
     found = in_story(shot)
-    own = tuple(s for s in own_things(shot, plate) if not (plate.kind == "still" and _flat(s)))
+    own = tuple(s for s in _set_of(shot, plate) if not (plate.kind == "still" and _flat(s)))
     points, speeds, names = [], [], []
-    for thing in (*own, *_touching(shot, plate)):
+    for thing in (*own, *(s for s in _touching(shot, plate) if s not in own)):
         measured = measured_points(thing)
-        if thing.plate_id == plate.id:
+        if thing in own:
             measured = NamedPoints.joined([measured, body_points(thing)])
-        keep = slice(None) if thing.plate_id == plate.id else _feet(thing)
+        keep = slice(None) if thing in own else _feet(thing)
         points.append(measured.points[keep])
         speeds.append(np.repeat(velocities([thing]), len(points[-1]), axis=0))
         names += list(measured.names[keep])
@@ -156,6 +156,16 @@ def stands_whole(plate: Plate) -> bool:
     return plate.kind in ("miniature", "live", "puppet")
 
 
+def _set_of(shot: Shot, plate: Plate) -> tuple[StandIn, ...]:
+    """What a plate's picture is made of: its own things and, where it is not cut out of them, those
+    that the other passes of its lock-off film in the same place."""
+    own = own_things(shot, plate)
+    if not plate.lock_group or not stands_whole(plate):
+        return own
+    others = [p for p in shot.plates if p.lock_group == plate.lock_group and p.id != plate.id]
+    return own + tuple(s for p in others for s in own_things(shot, p))
+
+
 def _flat(thing: StandIn) -> bool:
     return thing.kind == "card"
 
@@ -195,8 +205,7 @@ def _touch(other: StandIn, thing: StandIn) -> bool:
 def _ground(shot: Shot, plate: Plate, found: Seen) -> tuple[Array, list[str]]:
     """A 3 x 3 grid on the ground that the plate shows, from its nearest to its farthest thing, and
     people on it while nothing that is named is in frame."""
-    own = own_things(shot, plate)
-    rows = found.numbers(own)
+    rows = found.numbers(_set_of(shot, plate))
     near, far = UNKNOWN_M
     named = bool(found.shows[rows].any())
     if named:

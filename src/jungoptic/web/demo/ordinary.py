@@ -20,7 +20,7 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
         7.5,
         "Ilse comes to the lamp",
         "Out of the dark of the kitchen, towards us, until the lamp is in her face.",
-        "kitchen, night",
+        "Kitchen",
         {"focal_mm": 52.0, "camera_height_m": 1.45, "tilt_deg": 0.0, "screen_time_s": 3.0},
     ),
     (
@@ -28,7 +28,7 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
         9.5,
         "Along the drowned street",
         "The camera turns along the street of the drowned town, gable by gable.",
-        "street, dusk",
+        "Street, on a table",
         {
             "focal_mm": 35.0,
             "camera_height_m": 1.5,
@@ -43,7 +43,7 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
         10.5,
         "One face among the lamps",
         "Ansa looks for her sister among the lamp-bearers.",
-        "embankment, night",
+        "Embankment",
         {"focal_mm": 64.0, "camera_height_m": 1.5, "tilt_deg": 0.0, "screen_time_s": 2.5},
     ),
 )
@@ -67,6 +67,7 @@ def set_up(
             title=title,
             action=action,
             place=place,
+            time_of_day="night",
             position=between[whole].position + 0.5,
             delivery_width_px=production.delivery_width_px,
             delivery_height_px=production.delivery_height_px,
