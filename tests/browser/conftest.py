@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
+from django.core.cache import caches
 from playwright.sync_api import Locator, Page, TimeoutError, expect
 
 from .kept_demo import lay_demo
@@ -79,6 +80,13 @@ def follow(page: Page, link: Locator) -> None:
     except TimeoutError:
         link.click()
         page.wait_for_url(f"**{address}")
+
+
+@pytest.fixture(autouse=True)
+def no_tries_yet(live_server: Any) -> None:
+    """Nobody has tried to enter from this address: what is counted in the database outlives a
+    test."""
+    caches["shared"].clear()
 
 
 def open_shot(page: Page, title: str) -> None:

@@ -370,6 +370,10 @@ class TestStrip:
         # All of the second half is covered.
         assert body.over_px == pytest.approx(960.0 + UPRIGHT.feather_px / 2.0)
 
+    def test_who_is_behind_the_camera_is_nowhere_near_the_line(self):
+        behind = twins(replace(ANNA, y_m=-3.0))
+        assert crossings(case_of(behind, "left"), behind.splits[0]) == ()
+
     def test_the_worst_frame_of_a_walk_is_found_between_those_looked_at_first(self):
         walker = replace(ANNA, x_m=-2.0, y_m=4.0, reach_m=0.0, speed_m_s=0.3, course_deg=90.0)
         found = replace(twins(walker), screen_time_s=6.0)

@@ -40,6 +40,8 @@ def outline(
     a, b = _pairs(len(at))
     start, end = at[a], at[b]
     use = (start[:, 2] > near_m) | (end[:, 2] > near_m)
+    if not use.any():
+        return np.empty((0, 2)), np.empty(0)
     start, end = _before(start[use], end[use], near_m), _before(end[use], start[use], near_m)
     from_px, to_px = (camera.to_pixels(p, width_px, height_px) for p in (start, end))
     axis = 1 if upright else 0
