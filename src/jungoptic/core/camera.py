@@ -69,15 +69,20 @@ class Camera:
     def to_pixels(self, seen: Array, width_px: float, height_px: float) -> Array:
         """Camera-axis points (n, 3) to pixels (n, 2); depth at or behind the pupil gives NaN."""
         depth = np.where(seen[:, 2] > 1e-12, seen[:, 2], np.nan)
-        scale = np.array(
+        slopes = self.slopes_px(width_px, height_px)
+        centre = np.array([width_px / 2.0, height_px / 2.0])
+        pixels: Array = centre + seen[:, :2] / depth[:, None] * slopes
+        return pixels
+
+    def slopes_px(self, width_px: float, height_px: float) -> Array:
+        """Pixels (2,) across and down that a slope of 1 to the lens axis comes to in a picture so
+        large."""
+        return np.array(
             [
                 self.focal_mm / self.sensor_width_mm * width_px,
                 self.focal_mm / self.sensor_height_mm * height_px,
             ]
         )
-        centre = np.array([width_px / 2.0, height_px / 2.0])
-        pixels: Array = centre + seen[:, :2] / depth[:, None] * scale
-        return pixels
 
     def project(self, points_m: ArrayLike, width_px: float, height_px: float) -> Array:
         """Pixels (n, 2) of world points (n, 3): origin top left, +x right, +y down.
@@ -150,13 +155,11 @@ class CameraPath:
         seen = np.matmul(points_m - self.positions_m[:, None, :], self.axes.transpose(0, 2, 1))
         depth = seen[..., 2]
         ahead = np.where(depth > 1e-12, depth, np.nan)
-        camera = self.camera
-        scale = np.array(
-            [
-                camera.focal_mm / camera.sensor_width_mm * width_px,
-                camera.focal_mm / camera.sensor_height_mm * height_px,
-            ]
-        )
+        slopes = self.camera.slopes_px(width_px, height_px)
         centre = np.array([width_px / 2.0, height_px / 2.0])
-        pixels: Array = centre + seen[..., :2] / ahead[..., None] * scale
+        pixels: Array = centre + seen[..., :2] / ahead[..., None] * slopes
         return pixels, depth
+
+    def at(self, frames: NDArray[np.intp]) -> CameraPath:
+        """The path at some of its moments."""
+        return replace(self, positions_m=self.positions_m[frames], axes=self.axes[frames])

@@ -182,7 +182,7 @@ def _match(actual: Case) -> Finding | None:
                 (
                     Quantity("raw", "largest before the reframe", plain.max_px, "px"),
                     Quantity("rms", "root mean square after it", fitted.rms_px, "px"),
-                    Quantity("n", "points in frame", float(len(actual.compared.names)), ""),
+                    Quantity("n", "points in frame", float(len(actual.compared.points)), ""),
                 ),
                 Quantity("max", "largest after the reframe", fitted.max_px, "px"),
                 "Pinhole projection; least-squares similarity (Umeyama 1991).",

@@ -23,7 +23,7 @@ def off_by(case: Case) -> str:
     when = f" (frame {points.frames[worst] + 1})" if points.seen.frames > 1 else ""
     return (
         f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
-        f"reframe in post; worst at {points.names[worst]}{when}. "
+        f"reframe in post; worst at {points.name(worst)}{when}. "
         f"Tolerance {pixels(case.tolerance.px)}."
     )
 
@@ -81,7 +81,7 @@ def judge_mismatch(case: Case) -> Finding | None:
                 "best scale, turn and shift",
                 inputs=(
                     Quantity("S", "scale", case.plate.scale, ""),
-                    Quantity("n", "points in frame", float(len(case.compared.names)), ""),
+                    Quantity("n", "points in frame", float(len(case.compared.points)), ""),
                     Quantity("h_w", "axis height derived", case.stage.ideal_axis_m * 1000, "mm"),
                     Quantity("h_s", "axis height as built", case.stage.axis_m * 1000, "mm"),
                     Quantity("t_w", "world tilt", case.shot.world.tilt_deg, "°"),
@@ -116,7 +116,7 @@ def drop_needed_m(case: Case) -> float:
 
 def measure(n: Numbers) -> Measured | None:
     """Departure in pixels after the best reframe; None where nothing is in view."""
-    if not compared(n.shot, n.plate).names:
+    if not len(compared(n.shot, n.plate).points):
         return None
     off = n.of_place("mismatch", fitted_px)
     most = n.tolerance_px * MISMATCH_STRAINS_TO

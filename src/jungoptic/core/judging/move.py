@@ -24,9 +24,10 @@ class Walk:
     """The move on this stage, followed over its frames; stage metres.
 
     `parts` (f,) of the screen time; `off_px` (f,) the largest departure after the reframe that the
-    first frame with anything in it needs, NaN where nothing is compared, and `worst_names` what it
-    is of; `axis_m` (f,) the height of the lens axis; `clear_m` (f,) from the lens front to the
-    nearest thing in frame or in its way, inf with none; `path` (f, 3) of the entrance pupil.
+    first frame with anything in it needs, NaN where nothing is compared, and `worst_name` what the
+    largest of all is of; `axis_m` (f,) the height of the lens axis; `clear_m` (f,) from the lens
+    front to the nearest thing in frame or in its way, inf with none; `path` (f, 3) of the entrance
+    pupil.
     """
 
     parts: Array
@@ -34,7 +35,7 @@ class Walk:
     axis_m: Array
     clear_m: Array
     path: Array
-    worst_names: tuple[str, ...]
+    worst_name: str
 
     @property
     def length_m(self) -> float:
@@ -62,7 +63,7 @@ def _follow(case: Case) -> Walk:
     shot, plate = case.shot, case.plate
     parts = case.seen.seconds / shot.screen_time_s
     path = shot.move.along(case.stage.camera, parts, plate.scale)
-    off, names = _departures(case)
+    off, name = _departures(case)
     near = case.seen.ahead_of(case.own, LENS_RADIUS_M * plate.scale)
     return Walk(
         parts=parts,
@@ -70,33 +71,30 @@ def _follow(case: Case) -> Walk:
         axis_m=path.positions_m[:, 2],
         clear_m=near / plate.scale,
         path=path.positions_m,
-        worst_names=names,
+        worst_name=name,
     )
 
 
-def _departures(case: Case) -> tuple[Array, tuple[str, ...]]:
-    """The largest distance (f,) between the pictures at every frame, and what it is of, after the
-    reframe that the first frame with anything in it needs."""
+def _departures(case: Case) -> tuple[Array, str]:
+    """The largest distance (f,) between the pictures at every frame, read between those that are
+    looked at, and what the largest of all is of, after the reframe that the first frame with
+    anything in it needs."""
     points = case.compared
     world, stage = points.world_px, case.stage_pixels
     rows = np.flatnonzero(np.isfinite(world + stage).all(axis=1))
     frames = points.frames[rows]
     off = np.full(points.seen.frames, np.nan)
-    names = [""] * len(off)
     if not len(rows):
-        return off, tuple(names)
+        return off, ""
     first = rows[frames == frames.min()]
     _, turn = fit_similarity(stage[first], world[first])
     spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
     placed = (stage[rows, 0] + 1j * stage[rows, 1]) * spin
     placed += complex(turn.shift_x_px, turn.shift_y_px)
     apart = np.abs(placed - (world[rows, 0] + 1j * world[rows, 1]))
-    # The last written stays: the worst of each frame.
-    order = np.argsort(apart, kind="stable")
-    off[frames[order]] = apart[order]
-    for i in order:
-        names[frames[i]] = points.names[rows[i]]
-    return off, tuple(names)
+    np.fmax.at(off, frames, apart)
+    off = np.interp(np.arange(len(off)), points.looks, off[points.looks])
+    return off, points.name(int(rows[apart.argmax()]))
 
 
 def judge_move(case: Case) -> Finding | None:
@@ -134,15 +132,15 @@ def judge_move(case: Case) -> Finding | None:
     if off is not None and departs is not Verdict.HOLDS:
         troubles.append(
             f"worst at frame {frame_at(shot, float(steps.parts[off]))}: "
-            f"{steps.worst_names[off]} is off by {pixels(off_px)}"
+            f"{steps.worst_name} is off by {pixels(off_px)}"
         )
     held = (
         "nothing of it is ever in frame, so its height alone is checked"
         if off is None
-        else f"checked at all {len(steps.parts)} frames, nothing departs"
+        else "checked along all of it, nothing departs"
         if off_px < 0.05
-        else f"checked at all {len(steps.parts)} frames, worst "
-        f"{pixels(off_px)} at frame {frame_at(shot, float(steps.parts[off]))}"
+        else f"checked along all of it, worst {pixels(off_px)} at frame "
+        f"{frame_at(shot, float(steps.parts[off]))}"
     )
     return RULE.finding(
         verdict=verdict_of(measured),

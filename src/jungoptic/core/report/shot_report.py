@@ -278,4 +278,4 @@ def _whiskers(case: Case) -> tuple[Whisker, ...]:
         off = np.hypot(*(stage_px - view.world_px).T)
         shown = np.flatnonzero((off > WHISKER_FROM_PX) & (view.frames == 0))
     ends = np.round(np.hstack([view.world_px[shown], stage_px[shown]]), 1).tolist()
-    return tuple(Whisker(view.names[i], *row) for i, row in zip(shown, ends, strict=True))
+    return tuple(Whisker(view.name(int(i)), *row) for i, row in zip(shown, ends, strict=True))

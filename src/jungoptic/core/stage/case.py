@@ -47,17 +47,17 @@ class Case:
         """Body, mode and lens in hand."""
         return self.stage.choice
 
-    @property
+    @cached_property
     def seen(self) -> Seen:
         """What this stage's camera shows of the shot, at every frame."""
         return on_stage(self.shot, self.plate, self.stage.camera)
 
-    @property
+    @cached_property
     def own(self) -> tuple[StandIn, ...]:
         """What the plate films and is asked about: ground left out."""
         return own_things(self.shot, self.plate)
 
-    @property
+    @cached_property
     def compared(self) -> Compared:
         """Where this stage's camera must agree with the story's."""
         return compared(self.shot, self.plate)

@@ -139,11 +139,11 @@ def _through_faces(mesh: Mesh, at: Array, code: Codes, view: View) -> Iterator[C
     # Only where the face passes both of the edges that meet there.
     cornered = ((any_out & (LEFT | RIGHT)) != 0) & ((any_out & (TOP | BOTTOM)) != 0)
     cornered &= all_out == 0
-    if not cornered.any():
-        return
-    sizes = np.diff(np.append(mesh.faces, len(mesh.wedges)))
-    for size in np.unique(sizes):
-        face, frame = np.nonzero(cornered & (sizes == size)[:, None])
+    every_face, every_frame = np.nonzero(cornered)
+    sizes = mesh.sizes[every_face]
+    for size in sorted(set(sizes.tolist())):
+        which = np.flatnonzero(sizes == size)
+        face, frame = every_face[which], every_frame[which]
         rings = mesh.wedges[mesh.faces[face][:, None] + np.arange(size), 0]
         # (corners of the face, pairs of a face and a frame)
         x, y, z = (at[rings.T, axis, frame] for axis in range(3))

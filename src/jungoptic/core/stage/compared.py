@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..camera import Array, Camera
+from ..camera import Array, Camera, CameraPath
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import (
@@ -28,6 +28,8 @@ from .seen import Seen, velocities
 EDGE = 0.05
 #: A foot this near a thing of the plate stands on it or leans at it, world metres (judgement).
 TOUCHES_M = 0.3
+#: At how many frames of a longer shot pictures are compared, evenly along it.
+LOOKS = 33
 #: Where nothing is named yet: ground and people are looked at from here to there, world metres.
 UNKNOWN_M = (2.0, 10.0)
 
@@ -35,18 +37,33 @@ UNKNOWN_M = (2.0, 10.0)
 @dataclass(frozen=True)
 class Compared:
     """Points that two cameras must agree on: `points` (r, 3) in world metres, each at its frame
-    (`frames`, counted from 0 in the story's `path`) and with its name; `world_px` (r, 2): where the
-    story has them."""
+    (`frames` (r,), counted from 0 in the story's path) and with its name (`named` (r,), numbers in
+    `labels`); `world_px` (r, 2): where the story has them.
+
+    Pictures part smoothly, so they are compared at `LOOKS` frames evenly along the shot, and at
+    those where things enter and leave the picture."""
 
     seen: Seen
     frames: NDArray[np.intp]
     points: Array
-    names: tuple[str, ...]
+    labels: tuple[str, ...]
+    named: NDArray[np.intp]
+    #: The frames that were looked at.
+    looks: NDArray[np.intp]
+
+    def name(self, row: int) -> str:
+        """What the point of a row is."""
+        return self.labels[int(self.named[row])]
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The name of every row."""
+        return tuple(self.labels[i] for i in self.named)
 
     @cached_property
     def world_px(self) -> Array:
         """Where the story's camera has them (r, 2), delivered pixels."""
-        return self._project(self.points, self.seen.path.positions_m, self.seen.path.axes)
+        return self._project(self.points, self.seen.path)
 
     def through(
         self, shot: Shot, plate: Plate, camera: Camera, wander_m: Array | None = None
@@ -56,12 +73,9 @@ class Compared:
         seen = self.seen
         parts = seen.seconds / shot.screen_time_s
         path = shot.move.along(camera, parts, plate.scale)
-        slopes = (
-            camera.focal_mm / camera.sensor_width_mm * seen.width_px,
-            camera.focal_mm / camera.sensor_height_mm * seen.height_px,
-        )
-        positions = path.positions_m if wander_m is None else path.positions_m + wander_m
-        return self._project(plate.on_stage(self.points), positions, path.axes, slopes)
+        if wander_m is not None:
+            path = replace(path, positions_m=path.positions_m + wander_m)
+        return self._project(plate.on_stage(self.points), path)
 
     def first(self) -> Compared:
         """The points of the first frame that has any."""
@@ -70,36 +84,25 @@ class Compared:
             self,
             frames=self.frames[rows],
             points=self.points[rows],
-            names=tuple(self.names[i] for i in rows),
+            named=self.named[rows],
         )
 
-    def _project(
-        self,
-        points: Array,
-        positions: Array,
-        axes: Array,
-        slopes: tuple[float, float] | None = None,
-    ) -> Array:
-        away = points - positions[self.frames]
-        turned = np.einsum("ri,rji->rj", away, axes[self.frames])
-        camera, seen = self.seen.path.camera, self.seen
-        if slopes is None:
-            slopes = (
-                camera.focal_mm / camera.sensor_width_mm * seen.width_px,
-                camera.focal_mm / camera.sensor_height_mm * seen.height_px,
-            )
-        depth = np.where(turned[:, 2] > 1e-12, turned[:, 2], np.nan)
-        middle = np.array([seen.width_px / 2.0, seen.height_px / 2.0])
-        pixels: Array = middle + turned[:, :2] / depth[:, None] * np.array(slopes)
-        return pixels
+    def _project(self, points: Array, path: CameraPath) -> Array:
+        away = points - path.positions_m[self.frames]
+        if len(path.axes) == 1:
+            turned = away @ path.axes[0].T
+        else:
+            turned = np.einsum("ri,rji->rj", away, path.axes[self.frames])
+        return path.camera.to_pixels(turned, self.seen.width_px, self.seen.height_px)
 
 
 def compared(shot: Shot, plate: Plate) -> Compared:
     """Where the cameras of story and plate must agree."""
     if shot.old_rules:
         return shot.once("all compared", lambda: _all(shot))
-    key = f"compared {plate.id} {plate.kind} {plate.cut} {plate.ground_m} {plate.lock_group}"
-    return shot.once(key, lambda: _compared(shot, plate))
+    beside = [p.id for p in _partners(shot, plate)]
+    key = f"compared {plate.id} {plate.kind} {plate.cut} {plate.ground_m} {beside}"
+    return in_story(shot).once(key, lambda: _compared(shot, plate))
 
 
 def _compared(shot: Shot, plate: Plate) -> Compared:
@@ -119,13 +122,16 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
         points.append(ground)
         speeds.append(np.zeros_like(ground))
         names += told
-    rows = _in_picture(found, points, speeds, names)
-    edges = _at_the_edge(found, own)
+    looks = _looks(found, own)
+    frames, spots, named = _in_picture(found, looks, points, speeds)
+    edge_frames, edge_spots, edge_of = _at_the_edge(found, looks, own)
     return Compared(
         found,
-        np.concatenate([rows.frames, edges.frames]),
-        np.concatenate([rows.points, edges.points]),
-        rows.names + edges.names,
+        np.concatenate([frames, edge_frames]),
+        np.concatenate([spots, edge_spots]),
+        (*names, *(f"{thing.name} at the edge of the frame" for thing in found.things)),
+        np.concatenate([named, edge_of + len(names)]),
+        looks,
     )
 
 
@@ -141,11 +147,9 @@ def _all(shot: Shot) -> Compared:
         far = max(float(d.max()) for d in ahead)
     half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm
     every = NamedPoints.joined([*own, reference_points(near, max(far, near * 1.5), half)])
-    rows = _in_picture(found, [every.points], [np.zeros_like(every.points)], list(every.names))
-    first = np.flatnonzero(rows.frames == 0)
-    return Compared(
-        found, rows.frames[first], rows.points[first], tuple(rows.names[i] for i in first)
-    )
+    first = np.zeros(1, dtype=np.intp)
+    rows = _in_picture(found, first, [every.points], [np.zeros_like(every.points)])
+    return Compared(found, rows[0], rows[1], every.names, rows[2], first)
 
 
 def stands_whole(plate: Plate) -> bool:
@@ -159,11 +163,15 @@ def stands_whole(plate: Plate) -> bool:
 def _set_of(shot: Shot, plate: Plate) -> tuple[StandIn, ...]:
     """What a plate's picture is made of: its own things and, where it is not cut out of them, those
     that the other passes of its lock-off film in the same place."""
-    own = own_things(shot, plate)
+    others = _partners(shot, plate)
+    return own_things(shot, plate) + tuple(s for p in others for s in own_things(shot, p))
+
+
+def _partners(shot: Shot, plate: Plate) -> list[Plate]:
+    """The other passes of its lock-off, of a plate that shows the place they share."""
     if not plate.lock_group or not stands_whole(plate):
-        return own
-    others = [p for p in shot.plates if p.lock_group == plate.lock_group and p.id != plate.id]
-    return own + tuple(s for p in others for s in own_things(shot, p))
+        return []
+    return [p for p in shot.plates if p.lock_group == plate.lock_group and p.id != plate.id]
 
 
 def _flat(thing: StandIn) -> bool:
@@ -229,32 +237,46 @@ def _ground(shot: Shot, plate: Plate, found: Seen) -> tuple[Array, list[str]]:
     return points, list(ahead.names)
 
 
-@dataclass(frozen=True)
-class _Rows:
-    frames: NDArray[np.intp]
-    points: Array
-    names: tuple[str, ...]
+#: Frames, points (r, 3) at them in world metres, and the number (r,) of what each is of.
+_Rows = tuple[NDArray[np.intp], Array, NDArray[np.intp]]
 
 
-def _in_picture(found: Seen, points: list[Array], speeds: list[Array], names: list[str]) -> _Rows:
-    """Named points at every frame whose picture has them, or nearly."""
-    if not names:
-        return _Rows(np.empty(0, dtype=np.intp), np.empty((0, 3)), ())
-    at = np.concatenate(points)[None] + found.seconds[:, None, None] * np.concatenate(speeds)[None]
-    pixels, _ = found.path.project(at, found.width_px, found.height_px)
+def _looks(found: Seen, own: tuple[StandIn, ...]) -> NDArray[np.intp]:
+    """The frames at which pictures are compared: see `Compared`."""
+    last = found.frames - 1
+    if last < LOOKS:
+        return np.arange(last + 1, dtype=np.intp)
+    shows = found.shows[found.numbers(own)]
+    before = np.nonzero(shows[:, 1:] != shows[:, :-1])[1]
+    evenly = np.linspace(0, last, LOOKS).round().astype(np.intp)
+    return np.unique(np.concatenate([evenly, before, before + 1]))
+
+
+def _in_picture(
+    found: Seen, looks: NDArray[np.intp], points: list[Array], speeds: list[Array]
+) -> _Rows:
+    """Points at every frame looked at whose picture has them, or nearly."""
+    if not points:
+        nothing = np.empty(0, dtype=np.intp)
+        return nothing, np.empty((0, 3)), nothing
+    seconds = found.seconds[looks, None, None]
+    at = np.concatenate(points)[None] + seconds * np.concatenate(speeds)[None]
+    pixels, _ = found.path.at(looks).project(at, found.width_px, found.height_px)
     size = np.array([found.width_px, found.height_px])
     with np.errstate(invalid="ignore"):
         inside = ((pixels >= -EDGE * size) & (pixels <= (1.0 + EDGE) * size)).all(axis=2)
-    frames, which = np.nonzero(inside)
-    return _Rows(frames, at[frames, which], tuple(names[i] for i in which))
+    which, number = np.nonzero(inside)
+    return looks[which], at[which, number], number
 
 
-def _at_the_edge(found: Seen, own: tuple[StandIn, ...]) -> _Rows:
+def _at_the_edge(found: Seen, looks: NDArray[np.intp], own: tuple[StandIn, ...]) -> _Rows:
     """Where a thing that is not all in the picture runs out of it: a wall that fills the frame has
     no corner there, and must lie right all the same."""
+    cuts = found.cuts
     wanted = np.zeros(len(found.things), dtype=bool)
     wanted[found.numbers(own)] = True
-    cuts = found.cuts
-    rows = np.flatnonzero(wanted[cuts.things])
-    names = tuple(f"{found.things[i].name} at the edge of the frame" for i in cuts.things[rows])
-    return _Rows(cuts.frames[rows], found.to_world(cuts.at[rows], cuts.frames[rows]), names)
+    looked = np.zeros(found.frames, dtype=bool)
+    looked[looks] = True
+    rows = np.flatnonzero(wanted[cuts.things] & looked[cuts.frames])
+    frames = cuts.frames[rows]
+    return frames, found.to_world(cuts.at[rows], frames), cuts.things[rows]

@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
 from ..camera import Array, Camera
+from ..counting import frames_in
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import StandIn
+from ..plan.world import Delivery, Move, WorldCamera
 from .seen import Seen, seen, velocities
+
+#: Of how many stories what is seen is kept.
+STORIES = 8
 
 
 def frame_parts(shot: Shot) -> Array:
@@ -37,14 +43,32 @@ def gone_m(shot: Shot, thing: StandIn, parts: Array) -> Array:
     return gone
 
 
-def moving(shot: Shot) -> bool:
-    """Whether camera or anything in the shot moves."""
-    return not shot.move.still or any(thing.speed_m_s for thing in shot.stand_ins)
-
-
 def in_story(shot: Shot) -> Seen:
     """What the world camera shows of everything, at every frame of the shot."""
-    return shot.once("seen", lambda: _seen(shot, shot.world.camera(shot.delivery)))
+    return shot.once(
+        "seen",
+        lambda: _story(
+            shot.world,
+            shot.delivery,
+            shot.move,
+            shot.stand_ins,
+            shot.screen_time_s,
+            shot.padding,
+        ),
+    )
+
+
+@lru_cache(maxsize=STORIES)
+def _story(
+    world: WorldCamera,
+    delivery: Delivery,
+    move: Move,
+    things: tuple[StandIn, ...],
+    screen_time_s: float,
+    padding: float,
+) -> Seen:
+    """Kept for the next shots too: most changes, and all that a way out tries, are of a plate."""
+    return _seen(world.camera(delivery), delivery, move, things, screen_time_s, padding)
 
 
 def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
@@ -60,7 +84,12 @@ def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
     if key == _key(world):
         # Where it is derived it shows what the story shows.
         return in_story(shot)
-    return shot.once(f"seen from {key}", lambda: _seen(shot, large))
+    return shot.once(
+        f"seen from {key}",
+        lambda: _seen(
+            large, shot.delivery, shot.move, shot.stand_ins, shot.screen_time_s, shot.padding
+        ),
+    )
 
 
 def _key(camera: Camera) -> tuple[float, ...]:
@@ -71,19 +100,27 @@ def _key(camera: Camera) -> tuple[float, ...]:
     return tuple(round(v, 9) + 0.0 for v in (*camera.position_m, *turns, *slopes))
 
 
-def _seen(shot: Shot, camera: Camera) -> Seen:
-    frames = shot.frames
-    if not moving(shot):
+def _seen(
+    camera: Camera,
+    delivery: Delivery,
+    move: Move,
+    things: tuple[StandIn, ...],
+    screen_time_s: float,
+    padding: float,
+) -> Seen:
+    frames = frames_in(screen_time_s, delivery.fps)
+    if move.still and not any(thing.speed_m_s for thing in things):
         parts = np.zeros(1)
     else:
-        parts = frame_parts(shot) if frames > 1 else np.array([0.0, 1.0])
+        # A single frame lasts from its beginning to its end.
+        parts = np.linspace(0.0, 1.0, max(frames, 2))
     return seen(
-        shot.move.along(camera, parts),
-        parts * shot.screen_time_s,
-        shot.stand_ins,
-        float(shot.delivery.width_px),
-        float(shot.delivery.height_px),
-        shot.padding,
+        move.along(camera, parts),
+        parts * screen_time_s,
+        things,
+        float(delivery.width_px),
+        float(delivery.height_px),
+        padding,
         1.0 - 1.0 / frames if frames > 1 else 1.0,
     )
 

@@ -50,8 +50,8 @@ NOTHING = Motion(None, None, None, 0.0)
 def image_motion(shot: Shot, plate: Plate) -> Motion:
     """How `plate`'s things move in the world picture: the story's own camera and times, which every
     plate has to show."""
-    key = f"motion {plate.id}"
-    return shot.once(key, lambda: _motion(in_story(shot), own_things(shot, plate)))
+    found = in_story(shot)
+    return found.once(f"motion {plate.id}", lambda: _motion(found, own_things(shot, plate)))
 
 
 def _motion(found: Seen, own: tuple[StandIn, ...]) -> Motion:

@@ -7,10 +7,10 @@ and things move.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
 
@@ -18,6 +18,11 @@ from ..camera import Array, CameraPath
 from ..plan.standins import StandIn
 from .clip import NEAREST_M, Cuts, Flags, Tunnel, View, clipped
 from .solids import Mesh, Numbers, mesh_of
+
+T = TypeVar("T")
+
+#: So many things worked out of one story are kept.
+MOST_MADE = 64
 
 
 class Spell(NamedTuple):
@@ -70,6 +75,19 @@ class Seen:
     top_px: Array
     right_px: Array
     bottom_px: Array
+    #: What has been worked out of this; see `once`.
+    made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """What `make` gives, worked out the first time it is asked for under `key`: for what
+        several plates, and changes of them, need of the same story."""
+        kept: T | None = self.made.get(key)
+        if kept is None:
+            kept = make()
+            if len(self.made) >= MOST_MADE:
+                self.made.clear()
+            self.made[key] = kept
+        return kept
 
     @property
     def frames(self) -> int:
@@ -95,23 +113,33 @@ class Seen:
         edges = np.flatnonzero(np.diff(np.concatenate([[False], there, [False]])))
         return [Spell(int(a), int(b) - 1) for a, b in edges.reshape(-1, 2)]
 
-    def spots(self, things: Sequence[StandIn], most: int = 0) -> tuple[Array, Numbers]:
+    def some(self, most: int) -> Numbers:
+        """At most so many frames, evenly apart."""
+        last = self.frames - 1
+        return np.linspace(0, last, min(most, last + 1)).round().astype(np.intp)
+
+    def spots(
+        self, things: Sequence[StandIn], looks: Numbers | None = None
+    ) -> tuple[Array, Numbers]:
         """Points (n, 3), world metres, that bound what is in the picture of `things`, and the frame
-        (n,) of each; at `most` frames evenly apart, at all of them by default."""
+        (n,) of each; at all frames or only at `looks`, in order."""
         wanted = np.zeros(len(self.things), dtype=bool)
         wanted[self.numbers(things)] = True
-        use = np.ones(self.frames, dtype=bool)
-        if 0 < most < self.frames:
-            use[:] = False
-            use[np.linspace(0, self.frames - 1, most).round().astype(int)] = True
         if self.mesh is None:
             return np.empty((0, 3)), np.empty(0, dtype=np.intp)
-        rows = wanted[self.mesh.points_of]
-        which, when = np.nonzero(self.there & rows[:, None] & use)
-        cuts = self.cuts
-        cut = wanted[cuts.things] & use[cuts.frames]
+        rows = np.flatnonzero(wanted[self.mesh.points_of])
+        there, cuts = self.there[rows], self.cuts
+        cut = wanted[cuts.things]
+        if looks is not None:
+            there = there[:, looks]
+            use = np.zeros(self.frames, dtype=bool)
+            use[looks] = True
+            cut &= use[cuts.frames]
+        which, when = np.nonzero(there)
+        if looks is not None:
+            when = looks[when]
         frames = np.concatenate([when, cuts.frames[cut]])
-        at = np.concatenate([self.at[which, :, when], cuts.at[cut]])
+        at = np.concatenate([self.at[rows[which], :, when], cuts.at[cut]])
         return self.to_world(at, frames), frames
 
     def to_world(self, at: Array, frames: Numbers) -> Array:
@@ -210,14 +238,10 @@ def velocities(things: Sequence[StandIn]) -> Array:
 
 def to_pixels(path: CameraPath, at: Array, width_px: float, height_px: float) -> Array:
     """Points (k, 3, f) in camera axes to delivered pixels (k, 2, f)."""
-    camera = path.camera
-    slopes = (
-        camera.focal_mm / camera.sensor_width_mm * width_px,
-        camera.focal_mm / camera.sensor_height_mm * height_px,
-    )
+    slopes = path.camera.slopes_px(width_px, height_px)
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
         flat: Array = at[:, :2] / at[:, 2:]
-        flat *= np.array(slopes)[:, None]
+        flat *= slopes[:, None]
     flat += np.array((width_px / 2.0, height_px / 2.0))[:, None]
     return flat
 

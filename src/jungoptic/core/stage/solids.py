@@ -81,7 +81,8 @@ def _with_arms(thing: StandIn, points: Array) -> tuple[Array, Topology]:
 class Mesh:
     """The solids of t things laid end to end. `points` (n, 3) in world metres as the shot begins,
     each thing's from `starts` (t,) on; `edges` (e, 2) and `wedges` (w, 2) number points. A face's
-    wedges, its edges one way round, run from `faces` on. `*_of`: which thing each belongs to."""
+    wedges, its edges one way round, run from `faces` on, `sizes` of them. `*_of`: which thing each
+    belongs to."""
 
     points: Array
     starts: Numbers
@@ -91,6 +92,7 @@ class Mesh:
     wedges: Numbers
     wedges_of: Numbers
     faces: Numbers
+    sizes: Numbers
     faces_of: Numbers
 
 
@@ -112,5 +114,6 @@ def mesh_of(things: tuple[StandIn, ...]) -> Mesh:
         np.concatenate([s.wedges + at for s, at in zip(shapes, starts, strict=True)]),
         np.repeat(which, [len(s.wedges) for s in shapes]),
         np.cumsum([0, *rings[:-1]]),
+        np.array(rings),
         np.repeat(which, [len(s.faces) for s in shapes]),
     )
