@@ -15,7 +15,7 @@ from jungoptic.core.cards.card import card_lines
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting.cue import curve, flashes, table
 from jungoptic.core.plan import PlacedLamp
-from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.cue import CUE_NAMES, Cue
 from jungoptic.core.report.shot_report import plate_report
 from jungoptic.core.study.air import air_of, smoke_for, tint_of
 from jungoptic.devices.dimmer import SimulatedLamp, played
@@ -78,6 +78,29 @@ class TestFlashes:
         most, first = flashes(levels, 48.0)
         assert abs(most - hertz) <= 1
         assert first >= 1
+
+    @pytest.mark.parametrize("fps", [24.0, 60.0, 240.0])
+    @pytest.mark.parametrize("hertz", [1, 2, 3, 4, 5])
+    def test_swells_are_counted_however_many_frames_they_take(self, hertz, fps):
+        # WCAG 2.3.1 (from memory): changes between extremes, not from frame to frame.
+        t = np.arange(int(3 * fps)) / fps
+        for level in (np.sin, np.cos, lambda x: -np.cos(x)):
+            assert flashes(0.5 + 0.4 * level(t * 2 * math.pi * hertz), fps)[0] == hertz
+
+    @given(st.lists(st.floats(0, 1), min_size=2, max_size=60), st.integers(1, 9))
+    def test_slower_frames_between_change_nothing_in_a_second(self, levels, between):
+        # The same curve with more frames drawn straight between those there were.
+        fine = np.interp(
+            np.arange((len(levels) - 1) * between + 1) / between, np.arange(len(levels)), levels
+        )
+        assert flashes(fine, 200.0 * between)[0] == flashes(np.array(levels), 200.0)[0]
+
+    @pytest.mark.parametrize("kind", CUE_NAMES)
+    @pytest.mark.parametrize("per_s", [0.5, 1.5, 3.0])
+    def test_no_pattern_flashes_too_often_unless_it_is_asked_to(self, kind, per_s):
+        for seed in range(30):
+            cue = Cue(kind, per_s=per_s, seed=seed, low=0.0, high=1.0)
+            assert curve(cue, 6.0, 24.0).safe, seed
 
     def test_slow_swells_and_tiny_ones_are_none(self):
         t = np.arange(240) / 24.0

@@ -3,6 +3,7 @@ shadows, cut-outs, mains, and lamps placed by the core itself."""
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import replace
 
@@ -224,6 +225,31 @@ class TestMains:
         assert sorted(i for c in shared for i in c.lamps) == list(range(len(currents)))
         assert sum(c.amperes for c in shared) == pytest.approx(sum(currents))
         assert (over > 0) == any(c.amperes > c.limit_a for c in shared)
+
+    def test_largest_first_would_raise_a_false_alarm(self):
+        # 12.8 A each: 6.4 + 6.4 and 4.8 + 4.0 + 4.0 fit; largest first ends with 14.4 A.
+        currents = [6.4, 6.4, 4.8, 4.0, 4.0]
+        shared, over = shared_out(list(enumerate(currents)), replace(GARAGE, circuits=2))
+        assert over == 0.0
+        assert sorted(c.lamps for c in shared) == [(0, 1), (2, 3, 4)]
+
+    @settings(max_examples=60)
+    @given(st.lists(st.integers(5, 120), min_size=1, max_size=7), st.integers(1, 3))
+    def test_no_other_sharing_out_carries_more(self, tenths, circuits):
+        # All ways of hanging them, tried one by one.
+        currents = [t / 10.0 for t in tenths]
+        room = replace(GARAGE, circuits=circuits)
+        _, over = shared_out(list(enumerate(currents)), room)
+        ways = itertools.product(range(circuits), repeat=len(currents))
+        limit = CONTINUOUS * room.circuit_a
+        best = min(
+            sum(
+                max(sum(a for a, on in zip(currents, way, strict=True) if on == c) - limit, 0.0)
+                for c in range(circuits)
+            )
+            for way in ways
+        )
+        assert over == pytest.approx(best, abs=1e-4)
 
     def test_no_mains_no_sum(self):
         assert "mains" not in findings(one(MILL, plate_lamps=(key(),), plate_room_id="yard"))

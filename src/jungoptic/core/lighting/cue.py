@@ -33,6 +33,8 @@ FLASH_DARK = 0.8
 MOST_FRAMES = 144_000
 #: A stroke of lightning is gone after this, seconds: exp(-35) of it is left.
 STROKE_S = 1.75
+#: Strokes of a harmless storm: no more than `SAFE_FLASHES` in so many seconds.
+APART_S = 1.25
 
 PHOTOSENSITIVE = (
     "Flashing light can cause seizures: tell everybody on set beforehand what will flash and how "
@@ -91,30 +93,39 @@ def curve(cue: Cue, seconds: float, fps: float) -> Curve:
 
 
 def _fire(cue: Cue, t: Array, fps: float) -> Array:
-    """Slow swells with quicker, weaker flicker on them: noise that falls with frequency."""
+    """Slow swells with quicker, weaker flicker on them: noise that falls with frequency. The
+    flicker is weakened until it is harmless, unless a livelier fire is asked for."""
     rng = np.random.default_rng(cue.seed)
-    total = np.zeros_like(t)
-    weight = 0.0
+    waves = []
     for k in range(1, 7):
         frequency = max(cue.per_s, 0.05) * 0.5 * k * rng.uniform(0.8, 1.25)
-        size = 1.0 / k
-        total += size * np.sin(2.0 * math.pi * (frequency * t + rng.uniform()))
-        weight += size
-    # Fire dips deep and seldom, and mostly burns bright.
-    return np.asarray(1.0 - (0.5 - 0.5 * total / weight * 1.6).clip(0.0, 1.0) ** 1.5)
+        waves.append(np.sin(2.0 * math.pi * (frequency * t + rng.uniform())))
+    for weaker in range(1, 8):
+        sizes = np.arange(1, 7, dtype=np.float64) ** -weaker
+        total = sizes @ waves / sizes.sum()
+        # Fire dips deep and seldom, and mostly burns bright.
+        shape = np.asarray(1.0 - (0.5 - 0.5 * total * 1.6).clip(0.0, 1.0) ** 1.5)
+        if cue.per_s > SAFE_FLASHES or flashes(shape, fps)[0] <= SAFE_FLASHES:
+            break
+    return shape
 
 
 def _lightning(cue: Cue, t: Array, fps: float) -> Array:
     """Strokes at uneven times, each a leader and one or two echoes that die away in a tenth of a
-    second."""
+    second. What would be too much for one second is left out, unless a livelier storm is asked
+    for."""
     rng = np.random.default_rng(cue.seed)
     total = np.zeros_like(t)
     at = rng.exponential(0.3 / max(cue.per_s, 0.05))
+    lit: list[float] = []
     while at <= (t[-1] if len(t) else 0.0) + 1e-9:
         for echo in range(int(rng.integers(1, 4))):
             begin = at + echo * rng.uniform(0.08, 0.16)
             start = math.floor(begin * fps) / fps
             size = rng.uniform(0.55, 1.0) if echo else 1.0
+            if cue.per_s <= SAFE_FLASHES and sum(start - s < APART_S for s in lit) >= SAFE_FLASHES:
+                continue
+            lit = [*lit[-SAFE_FLASHES:], start]
             own = slice(*np.searchsorted(t, (start, start + STROKE_S)))
             total[own] = np.maximum(total[own], size * np.exp(-(t[own] - start) / 0.05))
         at += max(rng.exponential(1.0 / max(cue.per_s, 0.05)), 0.25)
@@ -141,28 +152,43 @@ def _snap(cue: Cue, t: Array, fps: float) -> Array:
 
 def flashes(levels: Array, fps: float) -> tuple[int, int]:
     """(most flashes in any one second, its first frame from 1). A flash is a pair of opposing
-    changes of at least a tenth of full light with the darker below 0.8. Source: ITU-R BT.1702 (from
-    memory)."""
-    # Turning points first: changes are counted from trough to peak, not frame by frame.
-    turns: list[int] = []
-    last, way = float(levels[0]), 0
-    for i in range(1, len(levels)):
-        step = float(levels[i]) - last
-        if way >= 0 and step <= -FLASH_STEP and min(last, float(levels[i])) < FLASH_DARK:
-            turns.append(i)
-            way, last = -1, float(levels[i])
-        elif way <= 0 and step >= FLASH_STEP and min(last, float(levels[i])) < FLASH_DARK:
-            turns.append(i)
-            way, last = 1, float(levels[i])
-        elif (way >= 0 and step > 0) or (way <= 0 and step < 0):
-            last = float(levels[i])
-    if not turns:
+    changes of at least a tenth of full light with the darker below 0.8; a change is the whole swing
+    from one extreme to the next, however many frames it takes, and counts where it arrives.
+    Source: ITU-R BT.1702 and WCAG 2.3.1, general flash (from memory)."""
+    turns = extremes(levels, FLASH_STEP)
+    ends = np.asarray(levels, dtype=np.float64)[turns]
+    arrive = np.array(turns[1:], dtype=np.intp)[np.minimum(ends[1:], ends[:-1]) < FLASH_DARK]
+    if len(arrive) < 2:
         return 0, 1
-    begins = np.array(turns)
-    ends = np.searchsorted(begins, begins + max(round(fps), 1), side="left")
-    pairs = (ends - np.arange(len(begins))) // 2
+    after = np.searchsorted(arrive, arrive + max(round(fps), 1), side="left")
+    pairs = (after - np.arange(len(arrive))) // 2
     most = int(pairs.argmax())
-    return (int(pairs[most]), int(begins[most]) + 1) if pairs[most] else (0, 1)
+    return (int(pairs[most]), int(arrive[most]) + 1) if pairs[most] else (0, 1)
+
+
+def extremes(levels: Array, swing: float) -> list[int]:
+    """Where a curve turns (indices), peaks and troughs in turn that lie at least `swing` apart,
+    with the ends of its first and last such swing."""
+    values = np.asarray(levels, dtype=np.float64)
+    # Rising values are followed to their peak; falling ones are the same upside down.
+    turns: list[int] = []
+    way, at, low, high = 0.0, 0, 0, 0
+    # A float's last digits do not make a swing too small.
+    enough = swing - 1e-9
+    for i, value in enumerate(values.tolist()):
+        if way:
+            if way * (value - values[at]) > 0.0:
+                at = i
+            elif way * (values[at] - value) >= enough:
+                turns.append(at)
+                way, at = -way, i
+            continue
+        low = i if value < values[low] else low
+        high = i if value > values[high] else high
+        if values[high] - values[low] >= enough:
+            turns.append(min(low, high))
+            way, at = (1.0 if high > low else -1.0), i
+    return [*turns, at] if way else []
 
 
 def table(found: Curve) -> list[tuple[int, float, float]]:

@@ -4,6 +4,10 @@ electrician."""
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
 
 from ..checks_on_input import positive
 from ..plan.kit import Room
@@ -13,6 +17,8 @@ from ..plan.shot import Shot
 #: Continuous load of a circuit, as a part of its rating (NFPA 70, 210.20(A), from memory; other
 #: countries have their own code).
 CONTINUOUS = 0.8
+#: Longest that the packing of circuits may take, seconds; what was best by then counts.
+PACKING_S = 0.5
 CAUTIONS = (
     "Local code and the label on the fuse box decide, not this sum; other things may hang on the "
     "same circuit.",
@@ -69,16 +75,71 @@ def mains_load(shot: Shot, plate: Plate) -> MainsLoad | None:
 
 
 def shared_out(drawn: list[tuple[int, float]], room: Room) -> tuple[tuple[Circuit, ...], float]:
-    """Largest first, each on the circuit with most left: (circuits, amperes over the limit)."""
+    """Lamps (number, amperes) on the circuits of a room so that as little as possible goes over the
+    limits: (circuits, amperes over the limit in all).
+
+    Largest first, each on the circuit with most left, is quick and spreads them evenly; where that
+    does not fit, which lamp goes where is packed as a whole number program (SciPy's HiGHS).
+    """
+    count = max(room.circuits, 1)
     limit = CONTINUOUS * room.circuit_a
-    loads = [0.0] * max(room.circuits, 1)
-    lamps: list[list[int]] = [[] for _ in loads]
-    for number, current in sorted(drawn, key=lambda x: (-x[1], x[0])):
-        at = min(range(len(loads)), key=lambda i: loads[i])
-        loads[at] += current
-        lamps[at].append(number)
+    ranked = sorted(drawn, key=lambda x: (-x[1], x[0]))
+    on: list[list[tuple[int, float]]] = [[] for _ in range(count)]
+    for number, current in ranked:
+        at = min(range(count), key=lambda i: sum(a for _, a in on[i]))
+        on[at].append((number, current))
+    if _over(on, limit) > 1e-9 and len(drawn) > count > 1:
+        on = min(on, _packed(ranked, count, limit), key=lambda c: _over(c, limit))
     circuits = tuple(
-        Circuit(i + 1, load, limit, tuple(sorted(own)))
-        for i, (load, own) in enumerate(zip(loads, lamps, strict=True))
+        Circuit(i + 1, sum(a for _, a in own), limit, tuple(sorted(n for n, _ in own)))
+        for i, own in enumerate(on)
     )
-    return circuits, sum(max(load - limit, 0.0) for load in loads)
+    return circuits, _over(on, limit)
+
+
+def _over(on: list[list[tuple[int, float]]], limit: float) -> float:
+    return sum(max(sum(a for _, a in own) - limit, 0.0) for own in on)
+
+
+def _packed(
+    ranked: list[tuple[int, float]], count: int, limit: float
+) -> list[list[tuple[int, float]]]:
+    """Lamps in falling order on `count` circuits, with the least over the limit in all."""
+    currents, alike = np.unique([round(a, 6) for _, a in ranked], return_counts=True)
+    shares = _assigned(tuple(currents.tolist()), tuple(alike.tolist()), count, limit)
+    left = {c: [x for x in ranked if round(x[1], 6) == c] for c in currents.tolist()}
+    return [
+        [left[c].pop() for c, n in zip(currents.tolist(), own, strict=True) for _ in range(n)]
+        for own in shares
+    ]
+
+
+@lru_cache(maxsize=128)
+def _assigned(
+    currents: tuple[float, ...], alike: tuple[int, ...], count: int, limit: float
+) -> tuple[tuple[int, ...], ...]:
+    """How many lamps of each current hang on each circuit."""
+    kinds, size = len(currents), len(currents) * count
+    # How many of each kind on each circuit, then what each circuit carries too much.
+    cost = np.concatenate([np.zeros(size), np.ones(count)])
+    every = np.zeros((kinds, size + count))
+    loads = np.zeros((count, size + count))
+    for c in range(count):
+        for k in range(kinds):
+            every[k, c * kinds + k] = 1.0
+            loads[c, c * kinds + k] = currents[k]
+        loads[c, size + c] = -1.0
+    found = milp(
+        cost,
+        integrality=np.concatenate([np.ones(size), np.zeros(count)]),
+        bounds=Bounds(0.0, np.concatenate([np.tile(alike, count), np.full(count, np.inf)])),
+        constraints=[
+            LinearConstraint(every, alike, alike),
+            LinearConstraint(loads, -np.inf, limit),
+        ],
+        options={"time_limit": PACKING_S},
+    )
+    if found.x is None:
+        return ((*alike,), *(((0,) * kinds),) * (count - 1))
+    counts = np.rint(found.x[:size]).astype(int).reshape(count, kinds)
+    return tuple(tuple(row) for row in counts.tolist())
