@@ -112,8 +112,8 @@ def test_light_is_never_negative_and_dimming_is_linear(found):
     assert (full >= 0.0).all()
     dimmed = replace(plate, lamps=tuple(replace(x, level=x.level / 2) for x in plate.lamps))
     halved = illuminance(sources_of(found, dimmed), points)
-    bounces = [found.kit.lamp(x.lamp_id) for x in plate.lamps]
-    rows = [i for i, x in enumerate(x for x in bounces if x) if x.kind != "bounce"]
+    sources = sources_of(found, plate)
+    rows = [i for i, source in enumerate(sources) if source.lamp.kind != "bounce"]
     np.testing.assert_allclose(halved[rows], full[rows] / 2.0, rtol=1e-9, atol=1e-12)
 
 

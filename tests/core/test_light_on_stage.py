@@ -301,7 +301,8 @@ class TestShadows:
         sun = Lamp("sun", "Sun", 80_000.0, kind="sun")
         kit = replace(FULL, lamps=(sun,))
         lamp = PlacedLamp("sun", *at_direction(AT, 90.0, 30.0, 5.0))
-        case = case_of(replace(lit(lamp), kit=kit))
+        out = replace(lit(lamp).plates[0], room_id=None)
+        case = case_of(replace(lit(lamp), kit=kit, plates=(out,)))
         house = next(s for s in stage_shadows(case) if s.stand_in_id == "house")
         tip = np.concatenate(house.lines)[:, 0].min()
         left = (-5 - 3.25) / 12

@@ -9,12 +9,14 @@ from zoneinfo import ZoneInfo
 
 import ephem
 import numpy as np
+import pvlib
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.sky.day import skyline, sun_day
+from jungoptic.core.sky.daylight import air_mass, direct_lux, ground_lux
 from jungoptic.core.sky.horizon import horizon_at
 from jungoptic.core.sky.nightly import clear_sky_lux, night_plan
 from jungoptic.core.sky.track import sun_track
@@ -65,7 +67,44 @@ class TestTrack:
             (day.set, place.next_setting(ephem.Sun())),
         ):
             exact = theirs.datetime().replace(tzinfo=UTC).timestamp()
-            assert abs(mine - exact) < 150.0
+            assert abs(mine - exact) < 20.0
+
+    @pytest.mark.parametrize("latitude", ["66.3", "69.5", "-67.0", "12.0"])
+    @pytest.mark.parametrize("zone", ["UTC", "Asia/Tokyo", "America/Los_Angeles"])
+    @pytest.mark.parametrize("day", [5, 40, 110, 160, 171, 205, 290, 355])
+    def test_rise_and_set_are_found_in_any_place_and_clock(self, latitude, zone, day):
+        # Every crossing that ephem lists within the place's own day, also where the day begins
+        # with the sun up.
+        date = datetime.date(2026, 1, 1) + datetime.timedelta(days=day)
+        room = replace(YARD, latitude_deg=float(latitude), time_zone=zone)
+        found = sun_day(room, date)
+        place = ephem.Observer()
+        place.lat, place.lon, place.elevation, place.pressure = latitude, "1.7", 0, 0
+        place.horizon = "-0:34"
+        start = datetime.datetime.combine(date, datetime.time(), ZoneInfo(zone))
+        end = start + datetime.timedelta(days=1)
+        for mine, listed, last in (
+            (found.rise, place.next_rising, False),
+            (found.set, place.next_setting, True),
+        ):
+            place.date = ephem.Date(start.astimezone(UTC))
+            times = []
+            try:
+                while True:
+                    at = listed(ephem.Sun())
+                    when = at.datetime().replace(tzinfo=UTC)
+                    if when >= end:
+                        break
+                    times.append(when.timestamp())
+                    place.date = ephem.Date(at + ephem.minute)
+            except (ephem.NeverUpError, ephem.AlwaysUpError):
+                pass
+            if not times:
+                # It only grazes the horizon: within a minute of arc either may be right.
+                continue
+            assert mine is not None
+            # Low over the horizon a hundredth of a degree takes a minute or more.
+            assert abs(mine - times[-1 if last else 0]) < 120.0
 
     def test_nonsense_is_refused(self):
         with pytest.raises(ValueError, match="time"):
@@ -117,6 +156,21 @@ class TestDay:
             sun_day(replace(YARD, latitude_deg=None), DATE)
         with pytest.raises(ValueError, match="time zone"):
             sun_day(replace(YARD, time_zone="Mars/Olympus"), DATE)
+
+
+class TestAir:
+    @given(st.floats(0.0, 90.0))
+    def test_the_air_mass_is_pvlibs(self, up):
+        theirs = pvlib.atmosphere.get_relative_airmass(90.0 - up, model="kastenyoung1989")
+        assert air_mass(up) == pytest.approx(theirs, rel=1e-9)
+
+    def test_light_goes_faster_than_the_sine_of_the_height_when_the_sun_is_low(self):
+        up = np.linspace(1.0, 20.0, 20)
+        by_sine = np.log2(np.sin(np.radians(up[1:])) / np.sin(np.radians(up[:-1])))
+        direct = direct_lux(up) * np.sin(np.radians(up))
+        assert (np.log2(direct[1:] / direct[:-1]) > by_sine).all()
+        assert (np.diff(ground_lux(up)) > 0.0).all()
+        assert ground_lux(-1.0) == 0.0
 
 
 class TestHorizon:

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from ..lighting.on_stage import lighting
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
+from ..plan.plate import PlacedLamp
 from ..screens.lit import lit_screen, screen_lamps
 from ..stage.case import Case
 from ..words.quantities import lux, stops
@@ -14,13 +15,16 @@ from .limits import LEVEL_HIGH, LEVEL_LOW, LEVEL_STRAINS
 from .rule import Rule
 from .way import Way
 
+#: How often the dimmers are set anew before the answer is given.
+TRIES = 8
+
 
 def judge_screen_level(case: Case) -> Finding | None:
     """Brightness of the screen against the key on the action."""
     lit, light = lit_screen(case), lighting(case)
-    if lit is None or light is None or light.lux <= 0.0 or case.plate.screen_colour == "black":
+    over = _over(case)
+    if lit is None or light is None or over is None or case.plate.screen_colour == "black":
         return None
-    over = math.log2(lit.level_lux / light.lux)
     off = max(LEVEL_LOW - over, over - LEVEL_HIGH, 0.0)
     verdict = banded(off, 1e-9, LEVEL_STRAINS)
     side = "under" if over < 0 else "over"
@@ -47,28 +51,60 @@ def judge_screen_level(case: Case) -> Finding | None:
     )
 
 
-def _ways(case: Case) -> list[Way]:
-    """The lamps of the screen set to the key, or the others dimmed to suit the screen."""
+def _over(case: Case) -> float | None:
+    """How far the screen lies over the light on the action, stops; None without either."""
     lit, light = lit_screen(case), lighting(case)
     if lit is None or light is None or light.lux <= 0.0:
+        return None
+    return math.log2(lit.level_lux / light.lux)
+
+
+def _dimmed(case: Case, numbers: set[int]) -> tuple[PlacedLamp, ...] | None:
+    """The lamps with these ones dimmed, or opened as far as they go, until the screen lies half a
+    stop under the action. What they throw on both changes with them, so it is tried a few times;
+    None where dimming them changes nothing."""
+    lamps = case.plate.lamps
+    highest = max((lamps[i].level for i in numbers), default=0.0)
+    if highest <= 0.0:
+        return None
+    part = 1.0
+    for _ in range(TRIES):
+        tried = tuple(
+            replace(x, level=round(x.level * part, 3)) if i in numbers else x
+            for i, x in enumerate(lamps)
+        )
+        over = _over(replace(case, plate=replace(case.plate, lamps=tried)))
+        if over is None:
+            return None
+        way = (LEVEL_LOW + LEVEL_HIGH) / 2.0 - over
+        # Lamps of the screen brighten it, all others lighten the action.
+        part = min(
+            part * 2.0 ** (way if numbers <= set(screen_lamps(case)) else -way), 1.0 / highest
+        )
+    return tried if tried != lamps else None
+
+
+def _ways(case: Case) -> list[Way]:
+    """The lamps of the screen set to the key, or the others dimmed to suit the screen."""
+    over = _over(case)
+    if over is None:
         return []
-    over = math.log2(lit.level_lux / light.lux)
-    own = screen_lamps(case)
-    wanted = 2.0 ** ((LEVEL_LOW + LEVEL_HIGH) / 2.0 - over)
-    changed = tuple(
-        replace(x, level=round(min(x.level * wanted, 1.0), 3)) if i in own else x
-        for i, x in enumerate(case.plate.lamps)
-    )
+    own = set(screen_lamps(case))
     ways: list[Way] = []
-    if own and changed != case.plate.lamps:
+    changed = _dimmed(case, own)
+    if changed is not None:
         top = max(changed[i].level for i in own)
         ways.append(Way(f"Set the lamps of the screen to {top * 100:.0f} %.", {"lamps": changed}))
-    if over < LEVEL_LOW:
-        others = tuple(
-            x if i in own else replace(x, level=round(x.level / max(wanted, 1.0), 3))
-            for i, x in enumerate(case.plate.lamps)
-        )
+    others = _dimmed(case, set(range(len(case.plate.lamps))) - own) if over < LEVEL_LOW else None
+    if others is not None:
         ways.append(Way("Dim the lamps on the action to suit the screen.", {"lamps": others}))
+    if own:
+        ways.append(
+            Way(
+                "Move the lamps of the screen nearer to it, or flag them off the action.",
+                promises=Verdict.HOLDS,
+            )
+        )
     return ways
 
 

@@ -19,6 +19,7 @@ from ..camera import Array
 from ..plan.kit import Lamp
 from ..plan.plate import PlacedLamp, Plate
 from ..plan.shot import SUN_DEG, Shot
+from ..sky.daylight import dimmed_low
 from .action import action_point_m
 from .gels import gel_of
 
@@ -30,8 +31,11 @@ ROUND = frozenset({"bulb", "practical"})
 BANK_WIDTH = 0.25
 #: What a white card gives back (common practice).
 BOUNCE_REFLECTANCE = 0.8
-#: What is left behind a frame of diffusion (common practice: one to one and a half stops lost).
+#: What a frame of diffusion lets through (common practice: one to one and a half stops lost).
 DIFFUSION_LEFT = 0.4
+#: What a frame catches of a lamp that shines to all sides, steradians: it stands half its own size
+#: before it (judgement).
+CAUGHT_SR = 2.0 * math.pi * (1.0 - math.cos(math.radians(45.0)))
 #: Farther than so many sizes away a lamp is one point.
 POINT_FROM_SIZES = 5.0
 
@@ -118,18 +122,13 @@ def source_of(
     left = placed.level * 2.0 ** -gel_of(placed.gel).loss_stops
     if lamp.kind == "sun":
         one = np.zeros((1, 3)), np.ones(1)
-        return Source(
-            number, lamp, at, axis, *one, left * lamp.lux_at_1m, 0.0, 0.0, 0.0, parallel=True
-        )
+        # A lamp's number is for the sun overhead: lower, it shines through more air.
+        lux = left * lamp.lux_at_1m * dimmed_low(math.degrees(math.asin(-float(axis[2]))))
+        return Source(number, lamp, at, axis, *one, lux, 0.0, 0.0, 0.0, parallel=True)
     long_m, short_m = shining_size(lamp, placed)
     own = lamp.size_m
     framed = placed.size_m is not None and placed.size_m > own
-    if lamp.kind in ROUND and not framed:
-        power = 0.0
-    elif framed:
-        power = 1.0
-    else:
-        power = beam_power(lamp.beam_deg or BEAM_DEG.get(lamp.kind, 120.0))
+    power = 1.0 if framed else _beam_power(lamp)
     strip = lamp.kind == "bank" and placed.size_m is None
     flat, weights = _cells(strip, fine)
     a, b = _sides(axis, placed.upright)
@@ -137,8 +136,27 @@ def source_of(
     offsets = flat[:, :1] * half_long * a + flat[:, 1:] * half_short * b
     intensity = left * _on_axis_cd(lamp)
     if placed.size_m is not None:
-        intensity *= DIFFUSION_LEFT if framed else _opening_share(lamp, placed.size_m)
+        intensity *= _behind_frame(lamp) if framed else _opening_share(lamp, placed.size_m)
     return Source(number, lamp, at, axis, offsets, weights, intensity, power, long_m, short_m)
+
+
+def _beam_power(lamp: Lamp) -> float:
+    """n of a lamp's own beam, 0 for one that shines to all sides."""
+    if lamp.kind in ROUND:
+        return 0.0
+    return beam_power(lamp.beam_deg or BEAM_DEG.get(lamp.kind, 120.0))
+
+
+def _behind_frame(lamp: Lamp) -> float:
+    """Intensity on the axis of a frame of diffusion before a lamp, as a part of the lamp's own.
+
+    The frame shines like paper, pi times its intensity in all, and gives no more than it lets
+    through of what falls on it: all of a beam, 2 pi / (n + 1) times the lamp's intensity. The
+    narrower the beam, the more its axis loses to the sides.
+    """
+    power = _beam_power(lamp)
+    flux = 2.0 * math.pi / (power + 1.0) if power else CAUGHT_SR
+    return DIFFUSION_LEFT * flux / math.pi
 
 
 def _opening_share(lamp: Lamp, opening_m: float) -> float:
@@ -173,21 +191,27 @@ def _on_axis_cd(lamp: Lamp) -> float:
 
 
 def sources_of(shot: Shot, plate: Plate, fine: bool = True) -> tuple[Source, ...]:
-    """Every lamp on the stage that the kit still has, ready to shine. A bounce gives back what the
-    other lamps throw on it: exitance 0.8 E, so 0.8 E r^2 candela on its axis."""
+    """Every lamp on the stage that the kit still has, ready to shine. A bounce gives back 0.8 of
+    what the other lamps throw on all of its face: E in the mean, so 0.8 E r^2 candela on its axis.
+    In the open air the sun shines on it too; indoors there is none."""
     target = action_point_m(shot, plate) or (0.0, 1.0, 0.5)
+    room = shot.kit.room(plate.room_id)
+    under_sky = room is None or room.height_m is None
     found: list[Source] = []
     bounces: list[Source] = []
     for number, placed in enumerate(plate.lamps):
         lamp = shot.kit.lamp(placed.lamp_id)
-        if lamp is None:
+        if lamp is None or (lamp.kind == "sun" and not under_sky):
             continue
         source = source_of(number, lamp, placed, target, fine)
         (bounces if lamp.kind == "bounce" else found).append(source)
     given: list[Source] = []
     for bounce in bounces:
-        falling = illuminance(tuple(found), bounce.at_m[None, :], bounce.axis).sum()
         radius = bounce.size_m / 2.0
+        flat, shares = _cells(False, True)
+        a, b = _sides(bounce.axis, True)
+        face = bounce.at_m + radius * (flat[:, :1] * a + flat[:, 1:] * b)
+        falling = illuminance(tuple(found), face, bounce.axis).sum(axis=0) @ shares
         candela = BOUNCE_REFLECTANCE * float(falling) * radius * radius
         given.append(
             Source(

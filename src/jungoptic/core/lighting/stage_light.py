@@ -11,13 +11,16 @@ import numpy as np
 from ..angles import turn_deg
 from ..camera import Array
 from ..light import mired_shift, shadow_length_m, width_at_m
-from ..plan.plate import DAYLIGHT_K, Plate
+from ..plan.plate import DAYLIGHT_K, LampRole, Plate
 from ..plan.shot import Shot
 from .action import action_point_m, set_points_m
 from .gels import gelled_k
 from .sources import Source, angular_size_deg, illuminance, sources_of
 
-Role = Literal["key", "fill", "back", "screen"]
+Role = Literal["key", "fill", "back", "screen", "practical", "played"]
+#: In the order in which a key is looked for: what is meant to be one, what is meant for nothing
+#: else, and what shines for other reasons. A lamp for the screen never is the key.
+KEYS: tuple[tuple[LampRole, ...], ...] = (("key",), ("",), ("practical", "played"))
 #: A lamp this far round from straight ahead still comes from behind the action, degrees.
 BACK_TO_DEG = 75.0
 #: A lamp aimed no nearer to the screen than this lights the screen, not the action.
@@ -52,9 +55,11 @@ class LampLight:
 
 @dataclass(frozen=True)
 class StageLight:
-    """Light of one stage. `ratio_stops`: key side over shadow side, None without any fill (the
-    shadows are as dark as the room lets them be). `falloff_stops`: brightest over darkest point of
-    what stands there, in the key. `shadow_side_lux`: all light on the side away from the key.
+    """Light of one stage. `lux`: on a flat receptor that faces the key, from all that shines on it,
+    what lights the screen too; a lamp that plays comes on top. `ratio_stops`: key side over shadow
+    side, None without any fill (the shadows are as dark as the room lets them be). `falloff_stops`:
+    brightest over darkest point of what stands there, in the key. `shadow_side_lux`: all light on
+    the side away from the key, of lamps for the screen what reaches a surface turned to the camera.
     `lights_off_stops`: how far under the take a pass without the key is, None when nothing is left.
     """
 
@@ -85,11 +90,38 @@ def direction(way: Array, pan_deg: float) -> tuple[float, float]:
 
 
 def lights_screen(plate: Plate, number: int, screen_y_m: float | None) -> bool:
-    """Whether a lamp is aimed at the screen."""
+    """Whether a lamp is there for the screen, or aimed at it and meant for nothing else."""
+    if plate.lamps[number].role:
+        return plate.lamps[number].role == "screen"
     aim = plate.lamps[number].aim
     if screen_y_m is None or aim is None:
         return False
     return aim[1] >= screen_y_m - AT_THE_SCREEN_M
+
+
+def _meant(plate: Plate, number: int, screen_y_m: float | None) -> LampRole:
+    """What a lamp is there for, as far as that is told or seen from its aim and its cue."""
+    if plate.lamps[number].role:
+        return plate.lamps[number].role
+    if lights_screen(plate, number, screen_y_m):
+        return "screen"
+    return "played" if number == plate.played_lamp else ""
+
+
+def _key_among(meant: list[LampRole], faces: Array) -> int | None:
+    """The brightest of the lamps that light the action; None where none does."""
+    for roles in KEYS:
+        lit = [i for i, role in enumerate(meant) if role in roles and faces[i] > 0.0]
+        if lit:
+            return max(lit, key=lambda i: faces[i])
+    return None
+
+
+def _role(meant: LampRole, turn_deg: float) -> Role:
+    """What a lamp that is not the key does."""
+    if meant == "" or meant == "key":
+        return "back" if abs(turn_deg) < BACK_TO_DEG else "fill"
+    return meant
 
 
 def stage_light(
@@ -108,28 +140,24 @@ def stage_light(
         return None
     point = np.array([at])
     faces = _seen(illuminance(sources, point)[:, 0])
-    screens = [lights_screen(plate, s.number, screen_y_m) for s in sources]
-    usable = [-1.0 if screen else float(e) for e, screen in zip(faces, screens, strict=True)]
-    best = int(np.argmax(usable))
-    key = sources[best] if usable[best] > 0.0 else None
+    meant = [_meant(plate, s.number, screen_y_m) for s in sources]
+    best = _key_among(meant, faces)
+    key = None if best is None else sources[best]
     facing = None if key is None else _towards(key, point[0])
     meter = _seen(illuminance(sources, point, facing)[:, 0]) if facing is not None else faces
+    pan = math.radians(shot.world.pan_deg)
+    to_camera = np.array([-math.sin(pan), -math.cos(pan), 0.0])
     lamps = []
-    for source, face, flat, screen in zip(sources, faces, meter, screens, strict=True):
+    for source, face, flat, role in zip(sources, faces, meter, meant, strict=True):
         way = _towards(source, point[0])
         turn, up = direction(way, shot.world.pan_deg)
-        role: Role = "back" if abs(turn) < BACK_TO_DEG else "fill"
-        if screen:
-            role = "screen"
-        elif source is key:
-            role = "key"
         distance = float(np.linalg.norm(source.at_m - point[0]))
         size = angular_size_deg(source, point[0])
         lamps.append(
             LampLight(
                 source.number,
                 names[source.number] or "",
-                role,
+                "key" if source is key else _role(role, turn),
                 float(face),
                 float(flat),
                 turn,
@@ -141,11 +169,16 @@ def stage_light(
                 gelled_k(source.lamp.temperature_k, plate.lamps[source.number].gel),
             )
         )
-    fill = sum(x.face_lux for x in lamps if x.role == "fill")
-    key_lux = 0.0 if key is None else float(faces[best])
+    fill = sum(x.face_lux for x in lamps if x.role in ("fill", "practical"))
+    rest = sum(x.meter_lux for x in lamps if x.role in ("fill", "back", "practical"))
+    # Cards of then leave out what lamps for the screen throw on the action.
+    if not shot.old_rules:
+        cloth = [x.role == "screen" for x in lamps]
+        fill += float(_seen(illuminance(sources, point, to_camera)[:, 0])[cloth].sum())
+        rest += sum(x.meter_lux for x in lamps if x.role == "screen")
+    key_lux = 0.0 if best is None else float(faces[best])
     ratio = math.log2((key_lux + fill) / fill) if fill > 0.0 and key_lux > 0.0 else None
-    rest = sum(x.meter_lux for x in lamps if x.role in ("fill", "back"))
-    total = float(sum(x.meter_lux for x in lamps if x.role != "screen"))
+    total = rest + sum(x.meter_lux for x in lamps if x.role == "key")
     falloff, near, far = _across(shot, plate, key)
     return StageLight(
         at,

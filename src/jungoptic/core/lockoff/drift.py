@@ -12,6 +12,7 @@ import numpy as np
 from ..camera import Array
 from ..plan.kit import Room
 from ..sky.day import day_track
+from ..sky.daylight import ground_lux
 from ..sky.horizon import shines
 
 #: How far the sun may go between two halves before a shadow is seen to have moved, degrees, and how
@@ -35,12 +36,12 @@ class SunDrift:
 
 def drift_minutes(azimuth: Array, elevation: Array) -> tuple[Array, Array]:
     """From minute tables (n,) of the sun: for every minute how many more until it has turned by
-    `TURN_DEG`, and until its light on level ground has changed by `LEVEL_STOPS`; inf where the day
-    ends before."""
+    `TURN_DEG`, and until light on level ground has changed by `LEVEL_STOPS`, by the height of the
+    sun and by the air it shines through; inf where the day ends before."""
     a, e = np.radians(azimuth), np.radians(elevation)
     towards = np.stack([np.sin(a) * np.cos(e), np.cos(a) * np.cos(e), np.sin(e)], axis=1)
     with np.errstate(divide="ignore", invalid="ignore"):
-        level = np.log2(np.maximum(np.sin(e), 1e-6))
+        level = np.log2(np.maximum(ground_lux(elevation), 1e-6))
     n = len(azimuth)
     turned, changed = np.full(n, np.inf), np.full(n, np.inf)
     limit = math.cos(math.radians(TURN_DEG))

@@ -39,6 +39,10 @@ SwatchKind = Literal[
 ScreenColour = Literal["green", "blue", "black", "white", "sky", "red"]
 
 
+#: What a lamp is there for. Empty: told by where it stands and what it is aimed at.
+LampRole = Literal["", "key", "fill", "back", "screen", "practical", "played"]
+
+
 #: What a camera is balanced to unless a plate says otherwise, kelvin.
 DAYLIGHT_K = 5600.0
 
@@ -48,7 +52,8 @@ class PlacedLamp:
     """A lamp on this stage, stage metres; `level` is its dimmer (0..1). It is aimed at the action
     unless `aim_*` says where. `gel` names one of `lighting.gels`. `size_m`: what shines instead of
     the lamp itself, the opening in a black card or a frame of diffusion before it. `upright`: its
-    longer side stands; `key`: its name on this stage, which stays when lamps come and go."""
+    longer side stands; `key`: its name on this stage, which stays when lamps come and go; `role`:
+    what it is there for."""
 
     lamp_id: str
     x_m: float
@@ -62,6 +67,7 @@ class PlacedLamp:
     size_m: float | None = None
     upright: bool = True
     key: str = ""
+    role: LampRole = ""
 
     @property
     def at(self) -> tuple[float, float, float]:

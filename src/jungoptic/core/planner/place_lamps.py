@@ -46,6 +46,17 @@ DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
 NUDGES_DEG = ((0.0, 0.0), (0.0, -12.0), (15.0, 0.0), (-15.0, 0.0), (0.0, -25.0), (0.0, 12.0))
 #: Clear of walls and ceiling.
 CLEAR_M = 0.15
+ROLE_NAMES: dict[str, str] = {
+    "key": "Key",
+    "fill": "Fill",
+    "back": "Back light",
+    "screen": "Screen",
+    "practical": "Practical",
+    "played": "Played",
+}
+#: A back light: so high, so far, and so much under the key (judgement).
+BACK_UP_DEG, BACK_UNDER_STOPS = 50.0, 1.0
+BACK_DISTANCES_M = (1.4, 2.0, 1.0, 2.8)
 ASKED = (
     judge_light,
     judge_key_side,
@@ -85,8 +96,8 @@ def light_plate(case: Case, most: int = 3) -> tuple[Proposal, ...]:
     found: list[tuple[float, Case, PlacedLamp]] = []
     # Where the room takes no lamp at all, say what would do in a larger one.
     for key in list(_keys(case, at, True)) or list(_keys(case, at, False)):
-        lamps = _filled(case, at, key)
-        lamps = _screened(case, lamps)
+        lamps = _filled(case, at, replace(key, role="key"))
+        lamps = _backed(case, at, _screened(case, lamps))
         tried = replace(case, plate=replace(case.plate, lamps=lamps))
         light = lighting(tried)
         if light is not None and light.key == 0:
@@ -219,7 +230,7 @@ def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tupl
     for lamp in spare:
         for distance in (2.8, 2.0, 1.4, 1.0, 4.0):
             place = at_direction(at, other + shot.world.pan_deg, 15.0, distance)
-            fill = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp))
+            fill = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp), role="fill")
             if not _inside(fill, case):
                 continue
             given = _lux(case, at, fill)
@@ -262,6 +273,7 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
                     aim_x_m=round(centre - way * half / 2.0, 2),
                     aim_y_m=round(screen.distance_m, 2),
                     aim_z_m=middle,
+                    role="screen",
                 )
                 for way in (-1.0, 1.0)
             )
@@ -279,6 +291,31 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
         return (*lamps, *best[1])
     factor = min(light.lux * 2.0**-0.5 / lit.level_lux, 1.0)
     return (*lamps, *(replace(x, level=round(max(factor, 0.01), 3)) for x in best[1]))
+
+
+def _backed(
+    case: Case, at: tuple[float, float, float], lamps: tuple[PlacedLamp, ...]
+) -> tuple[PlacedLamp, ...]:
+    """With a lamp behind what is cut out of a screen, so that its edge stands off: high, opposite
+    the key, out of frame, a stop under it."""
+    if backing(case) is None or case.plate.cut not in ("key", "luma"):
+        return lamps
+    side = USUAL_FROM_DEG if case.shot.key_from_deg is None else case.shot.key_from_deg
+    turn = -30.0 if turn_deg(side) > 0 else 30.0
+    wanted = _lux(case, at, lamps[0]) * 2.0**-BACK_UNDER_STOPS
+    delivery = case.shot.delivery
+    size = np.array([delivery.width_px, delivery.height_px], dtype=np.float64)
+    for lamp in sorted(_left(case, lamps), key=lambda x: x.size_m):
+        for distance in BACK_DISTANCES_M:
+            place = at_direction(at, turn + case.shot.world.pan_deg, BACK_UP_DEG, distance)
+            back = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp), role="back")
+            pixel = case.stage.camera.project(np.array([place]), *size)[0]
+            shows = bool(((pixel > -0.1 * size) & (pixel < 1.1 * size)).all())
+            given = _lux(case, at, back)
+            if shows or not _inside(back, case) or given < wanted:
+                continue
+            return (*lamps, replace(back, level=round(max(wanted / given, 0.01), 3)))
+    return lamps
 
 
 def _proposal(case: Case) -> Proposal:
@@ -307,7 +344,7 @@ def _words(case: Case, light: StageLight | None) -> tuple[str, ...]:
             model = case.shot.kit.lamp(placed.lamp_id)
             kind = "opening" if model is not None and placed.size_m < model.size_m else "diffusion"
             more += f", {kind} {length(placed.size_m)}"
-        role = {"key": "Key", "fill": "Fill", "back": "Back light", "screen": "Screen"}[lamp.role]
+        role = ROLE_NAMES[lamp.role]
         told = f" ({degrees(lamp.elevation_deg)} up)" if lamp.role == "key" else ""
         said.append(f"{role}: {lamp.name}, {stand_of(placed)}{more}{told}")
     return tuple(said)

@@ -14,8 +14,9 @@ from ..plan.kit import Room
 from .horizon import horizon_at, shines
 from .track import YEARS, Track, sun_track
 
-#: The sun's middle at rising and setting, apparent elevation: half its width below the edge.
-RISE_DEG = -0.2667
+#: The sun's middle at rising and setting, without the air's lift: 34 minutes of arc that the air
+#: lifts it by, and half its width (the almanacs' rule).
+RISE_DEG = -50.0 / 60.0
 #: Golden: low and warm; blue: gone, the sky still bright (common practice).
 GOLDEN = (-4.0, 6.0)
 BLUE = (-6.0, -4.0)
@@ -46,8 +47,9 @@ class SunHour:
 @dataclass(frozen=True)
 class SunDay:
     """The sun over one day. `path` holds (azimuth, elevation) every ten minutes while it is up;
-    `hours` the full ones. `lit`: when it clears the skyline. `rise` and `set` over a level horizon
-    are None where it does not rise or does not set."""
+    `hours` the full ones. `lit`: when it clears the skyline. `rise` (the first) and `set` (the
+    last) over a level horizon are None where it does not rise or does not set on that day; where
+    the clock and the sun disagree, it may set first and rise later."""
 
     date: datetime.date
     rise: float | None
@@ -134,13 +136,21 @@ def spans(times: np.ndarray, good: np.ndarray) -> tuple[SunSpan, ...]:
     )
 
 
+def _crossing(track: Track, minute: int, place: tuple[float, float]) -> float:
+    """The second of a minute in which the sun comes up or goes down."""
+    times = track.times[minute] + np.arange(61.0)
+    up = sun_track(times, *place, pressure_pa=0.0).elevation_deg > RISE_DEG
+    return float(times[int((up != up[0]).argmax())])
+
+
 @lru_cache(maxsize=64)
 def sun_day(room: Room, date: datetime.date) -> SunDay:
     """The sun over `room` on `date`, by its own clock."""
     zone, track = zone_of(room), day_track(room, date)
-    up = track.elevation_deg > RISE_DEG
-    risen = spans(track.times, up)
-    whole = bool(up.all())
+    place = place_of(room)
+    up = sun_track(track.times, *place, pressure_pa=0.0).elevation_deg > RISE_DEG
+    turns = np.diff(up.astype(np.int8))
+    rises, sets = np.flatnonzero(turns > 0), np.flatnonzero(turns < 0)
     elevation, azimuth = track.elevation_deg, track.azimuth_deg
 
     def between(low: float, high: float) -> tuple[SunSpan, ...]:
@@ -150,8 +160,8 @@ def sun_day(room: Room, date: datetime.date) -> SunDay:
     full = [i for i in range(0, len(track.times), 60) if elevation[i] > -6.0]
     return SunDay(
         date,
-        None if whole or not risen or up[0] else risen[0].start,
-        None if whole or not risen or up[-1] else risen[-1].end,
+        _crossing(track, int(rises[0]), place) if len(rises) else None,
+        _crossing(track, int(sets[-1]), place) if len(sets) else None,
         float(elevation.max()),
         spans(track.times, shines(room.horizon, azimuth, elevation)),
         between(*GOLDEN),

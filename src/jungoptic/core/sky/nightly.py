@@ -11,6 +11,7 @@ from ..light import mired_shift
 from ..plan.plate import DAYLIGHT_K
 from ..stage.case import Case
 from ..words.quantities import degrees, stops
+from .daylight import direct_lux, sky_lux
 
 #: How far under a normal exposure moonlight is filmed by day (common practice: 1.5 to 2.5 stops).
 UNDER_STOPS = 2.0
@@ -21,16 +22,11 @@ BACK_TO_DEG = 60.0
 
 
 def clear_sky_lux(elevation_deg: float) -> float:
-    """Light on a surface that faces the sun under a clear sky, lux: direct 127.5 klx thinned by
-    exp(-0.21 m) over the air mass m, and the sky's 0.8 + 15.5 sqrt(sin e) klx; 0 below the
-    horizon. Source: IES calculation of daylight availability, RP-21 (from memory); air mass by
-    Kasten and Young 1989."""
+    """Light on a surface that faces the sun under a clear sky, the sky's own with it, lux; 0 with
+    the sun at or below the horizon. Source: see `daylight`."""
     if elevation_deg <= 0.0:
         return 0.0
-    e = math.radians(elevation_deg)
-    mass = 1.0 / (math.sin(e) + 0.50572 * math.pow(elevation_deg + 6.07995, -1.6364))
-    direct = 127_500.0 * math.exp(-0.21 * mass)
-    return direct + 800.0 + 15_500.0 * math.sqrt(math.sin(e))
+    return float(direct_lux(elevation_deg) + sky_lux(elevation_deg))
 
 
 @dataclass(frozen=True)
