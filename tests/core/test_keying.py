@@ -11,17 +11,25 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from shapely.geometry import Point, box
 
 from jungoptic.core.cost.effort import Job
 from jungoptic.core.cost.work import Work
-from jungoptic.core.plan import PlacedLamp, Swatch
+from jungoptic.core.lighting.sources import source_of
+from jungoptic.core.plan import Lamp, PlacedLamp, Swatch
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.screens import codecs, colours
 from jungoptic.core.screens.backdrops import backdrops
 from jungoptic.core.screens.hair import example, hair_over, recorded, subsampled
 from jungoptic.core.screens.lit import lit_screen, screen_spread
-from jungoptic.core.screens.screen_light import corner_factor, form_factor, spill_lux
-from jungoptic.core.stage.backing import backing
+from jungoptic.core.screens.screen_light import (
+    ScreenLight,
+    corner_factor,
+    form_factor,
+    spill_lux,
+)
+from jungoptic.core.screens.shadows import screen_shadows
+from jungoptic.core.stage.backing import Backing, backing
 from jungoptic.core.study.screen_study import screen_study
 
 from .examples import ANSA, CINEMA, STILLS
@@ -127,6 +135,34 @@ class TestShadow:
         lamp = PlacedLamp("panel", 2.6, 12.0, 1.6, level=0.05)
         lamps = tuple(side(x, y=16.6) for x in (1.0, 4.9))
         assert findings(screened(lamp, *lamps))["screen-shadow"].verdict is Verdict.HOLDS
+
+    @pytest.mark.parametrize("lamp_m", [0.02, 0.4, 1.2])
+    @pytest.mark.parametrize("away_m", [0.8, 2.5, 9.0])
+    def test_a_soft_lamp_throws_the_part_of_it_that_is_hidden(self, lamp_m, away_m):
+        # A card 0.4 m wide and high, 3 m before a round lamp, the screen behind it: what the
+        # middle of the shadow loses is the area of the lamp's disc behind the card (shapely).
+        lamp = Lamp("disc", "Disc", 1000.0, lamp_m)
+        placed = PlacedLamp("disc", 0.0, 0.0, 0.0)
+        source = source_of(0, lamp, placed, (0.0, 9.0, 0.0), True)
+        card = np.array([[x, 3.0, z] for x in (-0.2, 0.2) for z in (-0.2, 0.2)])
+        wall = Backing(3.0 + away_m, 0.0, -0.01, 0.01, -0.01, 0.01)
+        lit = ScreenLight(1.0, 0.0, -0.01, 0.01, -0.01, 0.01)
+        (found,) = screen_shadows((source,), [[card]], wall, lit)
+        half = 0.2 * (3.0 + away_m) / away_m
+        disc = Point(0.0, 0.0).buffer(lamp_m / 2.0, 256)
+        share = disc.intersection(box(-half, -half, half, half)).area / disc.area
+        assert found.hidden == pytest.approx(share, abs=0.06)
+        if share > 0.999:
+            assert found.darker_stops == math.inf
+
+    def test_a_large_lamp_softens_the_shadow_away(self):
+        hard, soft = (
+            findings(screened(PlacedLamp("panel", 2.6, 12.0, 1.6, size_m=size)))["screen-shadow"]
+            for size in (None, 2.0)
+        )
+        assert hard.verdict is Verdict.BREAKS
+        assert soft.workings[0].result.value < hard.workings[0].result.value
+        assert "soft shadow" in soft.sentence
 
 
 class TestFloor:

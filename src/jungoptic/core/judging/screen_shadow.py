@@ -26,7 +26,8 @@ def judge_screen_shadow(case: Case) -> Finding | None:
     if worst is None or verdict is Verdict.HOLDS:
         sentence = "No shadow that shows falls on the screen behind the action."
     else:
-        sentence = f"{name} throws the action's shadow on the screen behind it, " + (
+        soft = " soft" if worst.hidden < 0.95 else ""
+        sentence = f"{name} throws the action's{soft} shadow on the screen behind it, " + (
             f"{stops(darker)} darker there."
             if math.isfinite(darker)
             else "where nothing else lights it."
@@ -37,13 +38,15 @@ def judge_screen_shadow(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(
             Working(
-                formula="darker = log₂(E all / (E all − E of this lamp)) where the shadow falls",
+                formula="darker = log₂(E all / (E all − p · E of this lamp)) at its darkest spot",
                 inputs=(
                     Quantity("left", "shadow from", 0.0 if worst is None else worst.left_m, "m"),
                     Quantity("right", "to", 0.0 if worst is None else worst.right_m, "m"),
+                    Quantity("p", "hidden of the lamp", 0.0 if worst is None else worst.hidden, ""),
                 ),
                 result=Quantity("d", "darker", darker, "stops"),
-                source="Central projection of the action from each lamp; limits are judgement.",
+                source="Central projection of the action from each point of each lamp; limits "
+                "are judgement.",
             ),
         ),
     )

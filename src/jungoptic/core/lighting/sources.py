@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -21,6 +21,8 @@ from ..plan.plate import PlacedLamp, Plate
 from ..plan.shot import SUN_DEG, Shot
 from ..sky.daylight import dimmed_low
 from .action import action_point_m
+from .faces import disc, even_disc, even_strip
+from .faces import strip as strip_of
 from .gels import gel_of
 
 #: Full angle at half intensity where a kind has a beam of its own (common practice).
@@ -58,6 +60,19 @@ class Source:
     size_m: float
     width_m: float
     parallel: bool = False
+    #: A rectangle, not a disc.
+    strip: bool = False
+
+    @cached_property
+    def face_m(self) -> Array:
+        """Points (k, 3) about `at_m`, each for as much of what shines: what may hide some of it."""
+        if len(self.offsets_m) == 1 or self.size_m <= 0.0:
+            return self.offsets_m[:1] * 0.0
+        # The two sides that the lamp's own points spread along, the longer first.
+        a, b = np.linalg.svd(self.offsets_m, full_matrices=False)[2][:2]
+        flat = even_strip() if self.strip else even_disc()
+        face: Array = flat[:, :1] * self.size_m / 2.0 * a + flat[:, 1:] * self.width_m / 2.0 * b
+        return face
 
 
 def beam_power(beam_deg: float) -> float:
@@ -68,27 +83,6 @@ def beam_power(beam_deg: float) -> float:
     half = min(max(beam_deg, 2.0), 179.0) / 2.0
     power = math.log(0.5) / math.log(math.cos(math.radians(half)))
     return 1.0 if abs(power - 1.0) < 1e-9 else power
-
-
-@lru_cache(maxsize=64)
-def _disc(rings: int, spokes: int) -> tuple[Array, Array]:
-    """Points (k, 2) and weights over a disc of radius 1, Gauss nodes in the radius squared."""
-    nodes, weights = np.polynomial.legendre.leggauss(rings)
-    radius = np.sqrt((nodes + 1.0) / 2.0)
-    turn = 2.0 * math.pi * (np.arange(spokes) + 0.5) / spokes
-    points = np.stack(
-        [np.outer(radius, np.cos(turn)).ravel(), np.outer(radius, np.sin(turn)).ravel()], axis=1
-    )
-    return points, np.repeat(weights / 2.0 / spokes, spokes)
-
-
-@lru_cache(maxsize=64)
-def _strip(along: int, across: int) -> tuple[Array, Array]:
-    """Points (k, 2) and weights over a rectangle from -1 to 1 both ways."""
-    a, wa = np.polynomial.legendre.leggauss(along)
-    b, wb = np.polynomial.legendre.leggauss(across)
-    points = np.stack([np.repeat(a, across), np.tile(b, along)], axis=1)
-    return points, np.outer(wa, wb).ravel() / 4.0
 
 
 def _sides(axis: Array, upright: bool) -> tuple[Array, Array]:
@@ -137,7 +131,9 @@ def source_of(
     intensity = left * _on_axis_cd(lamp)
     if placed.size_m is not None:
         intensity *= _behind_frame(lamp) if framed else _opening_share(lamp, placed.size_m)
-    return Source(number, lamp, at, axis, offsets, weights, intensity, power, long_m, short_m)
+    return Source(
+        number, lamp, at, axis, offsets, weights, intensity, power, long_m, short_m, False, strip
+    )
 
 
 def _beam_power(lamp: Lamp) -> float:
@@ -171,8 +167,8 @@ def _opening_share(lamp: Lamp, opening_m: float) -> float:
 
 def _cells(strip: bool, fine: bool) -> tuple[Array, Array]:
     if strip:
-        return _strip(12, 3) if fine else _strip(5, 1)
-    return _disc(4, 10) if fine else _disc(1, 6)
+        return strip_of(12, 3) if fine else strip_of(5, 1)
+    return disc(4, 10) if fine else disc(1, 6)
 
 
 def _on_axis_cd(lamp: Lamp) -> float:

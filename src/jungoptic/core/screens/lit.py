@@ -11,10 +11,15 @@ from ..lighting.on_stage import screen_y_m
 from ..lighting.sources import Source, sources_of
 from ..lighting.stage_light import lights_screen
 from ..plan.plate import PlacedLamp
-from ..plan.standins import outlines
+from ..plan.standins import hull_points
 from ..stage.backing import backing
 from ..stage.case import Case
-from .screen_light import ScreenLight, ScreenShadow, screen_light, screen_shadows
+from ..stage.seen import velocities
+from .screen_light import ScreenLight, screen_light
+from .shadows import ScreenShadow, screen_shadows
+
+#: At how many moments of a walk its shadow is looked at.
+MOMENTS = 5
 
 
 def sources(case: Case) -> tuple[Source, ...]:
@@ -50,25 +55,28 @@ def screen_spread(case: Case, lamps: tuple[PlacedLamp, ...]) -> float | None:
     return None if lit is None else lit.spread_stops
 
 
-def action_outline(case: Case) -> Array:
-    """Points (n, 3) of everything that plays before the screen, stage metres."""
+def _action(case: Case) -> list[list[Array]]:
+    """Points (n, 3) that bound each thing that plays before the screen, at some moments of the
+    shot, stage metres."""
     own = [s for s in case.shot.stand_ins_of(case.plate) if s.kind != "ground"]
-    lines = [line for s in own for line in outlines(s)]
-    return case.plate.on_stage(np.concatenate(lines)) if lines else np.empty((0, 3))
+    walks = any(s.speed_m_s for s in own)
+    times = case.seen.seconds[case.seen.some(MOMENTS)] if walks else np.zeros(1)
+    way = velocities(own)
+    return [
+        [case.plate.on_stage(hull_points(s) + at * v) for s, v in zip(own, way, strict=True)]
+        for at in times
+    ]
 
 
 def shadows_there(case: Case) -> tuple[ScreenShadow, ...]:
     """Shadows of the action that fall on the screen where the frame shows it behind the action;
     what throws them may be out of frame."""
     screen, lit = backing(case), lit_screen(case)
-    points = action_outline(case)
-    if screen is None or lit is None or not len(points):
+    if screen is None or lit is None:
         return ()
-    return tuple(
-        s
-        for s in screen_shadows(sources(case), points, screen, lit)
-        if s.right_m > lit.left_m
-        and s.left_m < lit.right_m
-        and s.top_m > lit.bottom_m
-        and s.bottom_m < lit.top_m
-    )
+
+    def make() -> tuple[ScreenShadow, ...]:
+        lamps = sources_of(case.shot, case.plate, fine=True)
+        return screen_shadows(lamps, _action(case), screen, lit)
+
+    return case.once("screen shadows", make)

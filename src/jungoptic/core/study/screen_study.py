@@ -12,7 +12,8 @@ from ..lighting.contours import LightMap
 from ..screens.codecs import Recording, cheapest_that_holds, recording
 from ..screens.colours import SCREENS, ScreenChoice, choose
 from ..screens.lit import lit_screen, shadows_there
-from ..screens.screen_light import ScreenLight, ScreenShadow
+from ..screens.screen_light import ScreenLight
+from ..screens.shadows import ScreenShadow
 from ..stage.backing import Backing, backing
 from ..stage.case import Case
 
