@@ -19,9 +19,11 @@ from jungoptic.core.lighting.contours import light_map
 from jungoptic.core.lighting.mains import CONTINUOUS, mains_load, shared_out
 from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.silhouette import cut_outs
+from jungoptic.core.lighting.sources import illuminance, sources_of
 from jungoptic.core.lighting.stage_light import direction
 from jungoptic.core.lighting.stage_shadows import shadows_in_frame, stage_shadows
-from jungoptic.core.plan import Lamp, PlacedLamp
+from jungoptic.core.plan import Lamp, PlacedLamp, StandIn
+from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.planner.place_lamps import light_plate
 
@@ -51,6 +53,41 @@ class TestWhatTheMeterFinds:
         # A lamp is placed to the centimetre.
         assert off * distance < 0.02
         assert math.radians(abs(rise - up)) * distance < 0.02
+
+    def test_the_key_is_the_brightest_of_those_that_light_the_action(self):
+        # A bright lamp for the screen, and one that plays, are not the key.
+        weak, strong = key(140.0, level=0.3), key(-140.0)
+        for role in ("screen", "played", "practical", "fill", "back"):
+            light = lighting(case_of(lit(weak, replace(strong, role=role))))
+            assert [x.role for x in light.lamps] == ["key", role]
+        light = lighting(case_of(lit(replace(weak, role="key"), strong)))
+        assert [x.role for x in light.lamps] == ["key", "fill"]
+        alone = lighting(case_of(lit(replace(strong, role="practical"))))
+        assert alone.key == 0
+        assert lighting(case_of(lit(replace(strong, role="screen")))).key is None
+
+    def test_a_lamp_that_plays_comes_on_top(self):
+        cue = Cue("fire", lamp=1)
+        steady = lighting(case_of(lit(key(140.0))))
+        both = lit(key(140.0), key(-140.0))
+        played = lighting(case_of(replace(both, plates=(replace(both.plates[0], cue=cue),))))
+        assert [x.role for x in played.lamps] == ["key", "played"]
+        assert played.lux == pytest.approx(steady.lux)
+        assert played.ratio_stops is None
+
+    @given(st.floats(-100, -60), st.floats(0.1, 1.0))
+    def test_what_lights_the_cloth_lights_the_action_too(self, side, level):
+        # Added up here lamp by lamp: the meter faces the key; the shadow side faces the camera.
+        cloth = key(side, 10.0, level=level, role="screen")
+        main = key(140.0)
+        light = lighting(case_of(lit(main, cloth)))
+        at = np.array([light.at_m])
+        shot = lit(main, cloth)
+        towards = (np.array(main.at) - at[0]) / np.linalg.norm(np.array(main.at) - at[0])
+        sources = sources_of(shot, shot.plates[0])
+        assert light.lux == pytest.approx(float(illuminance(sources, at, towards).sum()))
+        shadow = float(illuminance(sources, at, np.array([0.0, -1.0, 0.0]))[1, 0])
+        assert light.shadow_side_lux == pytest.approx(shadow)
 
     def test_the_strongest_is_the_key_and_the_far_side_the_back_light(self):
         light = lighting(case_of(lit(key(140.0), key(-150.0, level=0.2), key(10.0, level=0.1))))
@@ -366,6 +403,23 @@ class TestLightThisPlate:
         shot = one(ANSA, plate_room_id="yard", key_from_deg=150.0, key_elevation_deg=30.0)
         best = light_plate(case_of(shot))[0]
         assert [x.role for x in best.light.lamps].count("screen") == 2
+        # Each is placed for what it is meant for, and does that.
+        assert [x.role for x in best.lamps] == [x.role for x in best.light.lamps]
+
+    def test_what_is_keyed_out_gets_a_light_from_behind_out_of_frame(self):
+        spot = replace(FRESNEL, id="small", name="Small spot", size_m=0.1, count=2)
+        kit = replace(FULL, lamps=(*FULL.lamps, spot))
+        near = StandIn("figure", "Ansa", "figure", 0.0, 3.0, 0.9, 0.5, 1.68, 0, 0, "ansa")
+        shot = one(ANSA, plate_room_id="yard", key_from_deg=150.0, focal_mm=50.0, stand_ins=(near,))
+        shot = replace(shot, kit=kit)
+        best = light_plate(case_of(shot))[0]
+        (back,) = (p for p in best.lamps if p.role == "back")
+        camera = case_of(shot).stage.camera
+        x, y = camera.project(np.array([back.at]), 1920.0, 804.0)[0]
+        assert not (0.0 <= x <= 1920.0 and 0.0 <= y <= 804.0)
+        seen = next(x for x in best.light.lamps if x.role == "back")
+        assert abs(seen.from_deg) < 75.0
+        assert seen.elevation_deg > 30.0
 
     def test_nothing_to_light_and_nothing_to_light_with(self):
         assert light_plate(case_of(one(MILL, stand_ins=()))) == ()

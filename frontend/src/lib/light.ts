@@ -20,6 +20,16 @@ export const GELS = choices<Schemas['LampPlace']['gel'] & string>({
   'orange-1': 'full orange',
 });
 
+export const ROLES = choices<Schemas['LampPlace']['role'] & string>({
+  '': 'as it stands',
+  key: 'key',
+  fill: 'fill',
+  back: 'back light',
+  screen: 'screen',
+  practical: 'practical in the picture',
+  played: 'played',
+});
+
 export const SCREENS = choices<NonNullable<Schemas['PlateOut']['screen_colour']>>({
   green: 'green',
   blue: 'blue',

@@ -55,7 +55,9 @@ describe('the map of light', () => {
           top_m: 2.1,
         },
         map,
-        shadows: [{ lamp: 1, left_m: 0, right_m: 0.5, bottom_m: 0, top_m: 1, darker_stops: 1 }],
+        shadows: [
+          { lamp: 1, left_m: 0, right_m: 0.5, bottom_m: 0, top_m: 1, darker_stops: 1, hidden: 1 },
+        ],
         blur_px: 9,
         covered: 0.7,
         garbage: 0.3,

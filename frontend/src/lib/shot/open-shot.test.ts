@@ -236,6 +236,7 @@ describe('what moves together', () => {
       level: 1,
       gel: '' as const,
       upright: true,
+      role: '' as const,
       key: '',
     });
     bench.change(plate(), 'lamps', [lamp(0), lamp(2)], 'Place lamps');

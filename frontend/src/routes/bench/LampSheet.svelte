@@ -5,7 +5,7 @@
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
-  import { GELS } from '../../lib/light';
+  import { GELS, ROLES } from '../../lib/light';
   import type { Plate } from '../../lib/shot/plan';
 
   type Props = { bench: OpenShot; record: SavedRecord<Plate> };
@@ -13,6 +13,11 @@
   type Lamp = Schemas['LampPlace'];
   const lamps = $derived(record.draft.lamps ?? []);
   const kindOf = (id: string) => bench.kit.lamps.find((l) => l.id === id)?.kind ?? 'panel';
+  const indoors = $derived(
+    bench.kit.rooms.find((r) => r.id === record.draft.room_id)?.height_m != null,
+  );
+  /** The sun is no lamp in a room. */
+  const offered = $derived(bench.kit.lamps.filter((l) => l.kind !== 'sun' || !indoors));
   const named = (id: string) =>
     bench.kit.lamps.find((l) => l.id === id)?.name ?? 'a lamp that is gone';
   type LampNumber = {
@@ -63,6 +68,7 @@
       level: 1,
       gel: '',
       upright: true,
+      role: '',
     };
     bench.change(record, 'lamps', [...plain(), next], 'Place a lamp');
   }
@@ -125,6 +131,14 @@
       disabled={!bench.editable}
       onchange={(value) => decide(i, { gel: (value ?? '') as Lamp['gel'] }, 'Gel')}
     />
+    <ChoiceField
+      label={`Lamp ${i + 1}, meant as`}
+      value={lamp.role ?? ''}
+      options={ROLES}
+      problem={record.problems[`lamps.${i}.role`]}
+      disabled={!bench.editable}
+      onchange={(value) => decide(i, { role: (value ?? '') as Lamp['role'] }, 'Meant as')}
+    />
     {@render number(lamp, i, opening)}
     <ChoiceField
       label={`Lamp ${i + 1}, aimed at`}
@@ -174,9 +188,8 @@
         if (id) place(id);
       }}
     >
-      <option value="">{bench.kit.lamps.length ? 'place a lamp' : 'no lamps in the kit yet'}</option
-      >
-      {#each bench.kit.lamps as lamp (lamp.id)}<option value={lamp.id}>{lamp.name}</option>{/each}
+      <option value="">{offered.length ? 'place a lamp' : 'no lamps in the kit yet'}</option>
+      {#each offered as lamp (lamp.id)}<option value={lamp.id}>{lamp.name}</option>{/each}
     </select>
   </label>
 {/if}

@@ -22,6 +22,8 @@
     fill: 'fill',
     back: 'back light',
     screen: 'on the screen',
+    practical: 'practical',
+    played: 'played, on top',
   };
   const story = $derived(bench.shot.draft);
   let ways = $state.raw<Schemas['Proposal'][] | null>(null);

@@ -298,7 +298,7 @@ def _backed(
 ) -> tuple[PlacedLamp, ...]:
     """With a lamp behind what is cut out of a screen, so that its edge stands off: high, opposite
     the key, out of frame, a stop under it."""
-    if backing(case) is None or case.plate.cut not in ("key", "luma"):
+    if backing(case) is None:
         return lamps
     side = USUAL_FROM_DEG if case.shot.key_from_deg is None else case.shot.key_from_deg
     turn = -30.0 if turn_deg(side) > 0 else 30.0

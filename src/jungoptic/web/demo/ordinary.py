@@ -158,7 +158,7 @@ def _lit(lamps: dict[str, Lamp]) -> list[dict[str, Any]]:
 
     at = {"aim_x_m": 0.0, "aim_y_m": 3.7, "aim_z_m": 1.55}
     return [
-        lamp("LED panel", -1.0, 0.9, 1.9, 0.9),
+        lamp("LED panel", -1.0, 0.9, 1.9, 0.75),
         lamp("Tube bank, 1.2 m", -1.5, 2.4, 1.55, 0.85, **at),
         lamp("Tube bank, 1.2 m", 1.5, 2.4, 1.55, 0.85, **at),
     ]

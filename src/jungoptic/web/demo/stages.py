@@ -86,8 +86,8 @@ BANK_LAMPS: tuple[Placed, ...] = (
     _lamp("LED panel", -6.3, 14.0, 1.6, 0.7, gel="orange-34"),
 )
 FIRE_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),)
-#: Far behind a frame of diffusion: the moon lights all of the heron's way alike.
-HERON_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.3, 9.16, 3.89, size_m=0.3),)
+#: A panel, wide and far: the moon lights all of the heron's way alike.
+HERON_LAMPS: tuple[Placed, ...] = (_lamp("LED panel", -1.3, 9.16, 3.89),)
 
 
 def _swatch(name: str, kind: str, red: int, green: int, blue: int) -> dict[str, Any]:

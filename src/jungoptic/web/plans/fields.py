@@ -15,7 +15,7 @@ from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
-from jungoptic.core.plan.plate import TurnsAbout
+from jungoptic.core.plan.plate import LampRole, TurnsAbout
 from jungoptic.core.plan.standins import Matters
 
 from ..schemas import (
@@ -110,7 +110,8 @@ LampKey = Annotated[str, Field(max_length=36, pattern=r"^[0-9a-z-]*$")]
 
 class LampPlace(Fields):
     """A lamp on a stage, stage metres; `level` is its dimmer. Aimed at the action unless `aim_*`
-    says where; `size_m`: an opening or a frame before it; `upright`: its longer side stands."""
+    says where; `size_m`: an opening or a frame before it; `upright`: its longer side stands;
+    `role`: what it is there for."""
 
     lamp_id: uuid.UUID
     x_m: Annotated[float, Within(-1000, 1000)]
@@ -124,6 +125,7 @@ class LampPlace(Fields):
     size_m: Annotated[float, Within(0.001, 20)] | None = None
     upright: bool = True
     key: LampKey = ""
+    role: LampRole = ""
 
     @field_serializer("lamp_id")
     def _as_text(self, lamp_id: uuid.UUID) -> str:
