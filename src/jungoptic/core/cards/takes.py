@@ -10,6 +10,7 @@ from ..impossible import Impossible
 from ..judging.depth import judge_depth
 from ..judging.limits import MISMATCH_STRAINS_TO, TAKE_STOPS_HOLD, TAKE_STOPS_STRAIN
 from ..judging.mismatch import off_by
+from ..judging.picture_left import judge_picture_left
 from ..judging.view import judge_view
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
 from ..plan.plate import Plate
@@ -101,6 +102,7 @@ def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
         found
         for found in (
             _match(actual),
+            judge_picture_left(actual),
             judge_view(actual),
             _sharp(case, actual),
             _exposed(plan, case, taken, actual),

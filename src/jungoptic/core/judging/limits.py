@@ -68,6 +68,10 @@ PIXELS_STRAIN_FROM = 0.65
 VIEW_COVERED_TO = 1.005
 VIEW_SHORT_STRAINS_TO = 1.03
 
+#: Part of the frame's height that a reframe in post may leave empty: nobody sees half a pixel in a
+#: thousand, and what a push-in of two per cent hides strains (judgement).
+LEFT_HOLDS, LEFT_STRAINS = 0.0005, 0.02
+
 #: A pass enlarged by more than this loses detail that shows beside the other (judgement).
 PASSES_STRAIN_TO = 0.05
 
