@@ -7,6 +7,7 @@ import math
 from dataclasses import replace
 
 import cv2
+import ephem
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -645,3 +646,49 @@ def test_the_picture_shows_line_feather_reach_and_flight():
     assert roles.count("feather") == 2
     assert {"divider", "reach", "flight", "thrown"} <= set(roles)
     assert {CLEAN.id, RIGHT.id} < set(report(found).locks[0].plate_ids)
+
+
+class TestDays:
+    JUNE, NEXT, DECEMBER = (
+        datetime.date(2026, 6, 21),
+        datetime.date(2026, 6, 22),
+        datetime.date(2026, 12, 21),
+    )
+
+    def filmed(self, first, second, **more):
+        found = changed(twins(), "left", film_on=first, **more)
+        return changed(found, "right", film_on=second, **more)
+
+    def test_on_one_day_or_without_days_there_is_nothing_to_say(self):
+        for first, second in ((self.JUNE, self.JUNE), (None, self.JUNE), (self.JUNE, None)):
+            assert "days" not in joined(self.filmed(first, second), "right")
+        assert "days" not in joined(self.filmed(self.JUNE, self.NEXT), "left")
+
+    def test_indoors_a_night_between_strains_it(self):
+        found = joined(self.filmed(self.JUNE, self.NEXT, room_id="garage"), "right")["days"]
+        assert found.verdict is Verdict.STRAINS
+        assert "untouched for 1 night." in found.sentence
+        assert "sun" not in found.sentence
+
+    def test_the_next_day_the_sun_comes_back_and_in_december_it_does_not(self):
+        near = joined(self.filmed(self.JUNE, self.NEXT, room_id="yard"), "right")["days"]
+        assert near.verdict is Verdict.STRAINS
+        far = joined(self.filmed(self.JUNE, self.DECEMBER, room_id="yard"), "right")["days"]
+        assert far.verdict is Verdict.BREAKS
+        # Between the solstices its way lies 2 x 23.44 degrees apart (any almanac).
+        assert far.workings[0].result.value == pytest.approx(46.9, abs=0.3)
+        (way,) = far.remedies
+        assert way.changes == {"film_on": self.JUNE}
+
+    @settings(max_examples=20)
+    @given(st.integers(1, 180))
+    def test_it_is_the_difference_of_declinations(self, later):
+        # The same hour angle brings it as near as it comes (ephem's declinations).
+        day = self.JUNE + datetime.timedelta(days=later)
+        found = joined(self.filmed(self.JUNE, day, room_id="yard"), "right")["days"]
+        down = []
+        for date in (self.JUNE, day):
+            sun = ephem.Sun()
+            sun.compute(f"{date} 12:00:00")
+            down.append(math.degrees(sun.dec))
+        assert found.workings[0].result.value == pytest.approx(abs(down[0] - down[1]), abs=0.35)

@@ -6,6 +6,7 @@
   import HoursBar from '../../lib/ui/HoursBar.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
   import PaceLine from './PaceLine.svelte';
 
@@ -143,6 +144,12 @@
                 </li>
               {/each}
             </ul>
+            {#each day.parted as apart (apart.plate_id)}
+              <p class="mt-1 flex items-start gap-1.5 text-sm" data-testid="parted">
+                <VerdictMark verdict={apart.verdict} />
+                <span>{apart.shot}: {apart.sentence}</span>
+              </p>
+            {/each}
             <details class="mt-2" open={day.day !== null && !day.past}>
               <summary class="font-semibold">Cautions of the day ({day.cautions.length})</summary>
               <div class="mt-1"><CautionList cautions={day.cautions} /></div>

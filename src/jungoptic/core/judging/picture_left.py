@@ -189,5 +189,6 @@ RULE = Rule(
     axes=frozenset({"setup"}),
     measure=measure,
     takes=takes,
+    quiet=True,
     otherwise="A shorter lens, or the camera nearer to where it is derived.",
 )

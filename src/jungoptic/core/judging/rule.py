@@ -136,7 +136,8 @@ class Rule:
     asked by `speak`. `takes` says what it would take to mend one candidate ("" for what the
     judgement itself would do) and what is wrong with it, `short` being the measure's; `otherwise`
     is said where nothing better is known. `ways` names changes that might mend it, untried. A rule
-    `of_shot` also asks about the shot's other plates.
+    `of_shot` also asks about the shot's other plates. `quiet`: it has nothing to say where all is
+    well.
     """
 
     key: str
@@ -149,6 +150,7 @@ class Rule:
     takes: Callable[[Case, float], tuple[str, str] | None] | None = None
     otherwise: str = ""
     of_shot: bool = False
+    quiet: bool = False
 
     def finding(
         self,

@@ -46,6 +46,8 @@ def helps(case: Case, rule: Rule, way: Way, before: Verdict) -> Trial | None:
         return Trial(Remedy(way.sentence, f"{way.effect or ''}", way.promises), way)
     tried = case_with(case, way, rule.of_shot)
     after = None if tried is None else _spoken(rule, tried)
+    if tried is not None and after is None and rule.quiet:
+        after = rule.finding(Verdict.HOLDS, "")
     if tried is None or after is None:
         return None
     if after.verdict.rank >= before.rank and not (

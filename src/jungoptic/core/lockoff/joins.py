@@ -9,7 +9,7 @@ from ..judging.rule import Rule
 from ..judging.trying import with_ways_out
 from ..plan.findings import Finding, Verdict
 from ..stage.case import Case
-from . import beats, between, reframe, roto, tracked
+from . import beats, between, days, reframe, roto, tracked
 from .crowd import study
 from .rigs import judging as rigs
 from .rules import lock, split, throw
@@ -19,6 +19,7 @@ JOINS: tuple[Rule, ...] = (
     split.RULE,
     throw.RULE,
     between.RULE,
+    days.RULE,
     study.RULE,
     rigs.RIG,
     rigs.LOAD,

@@ -14,10 +14,16 @@ from ninja import Router
 from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 from jungoptic.core.cost import effort
 from jungoptic.core.cost.effort import Hours
+from jungoptic.core.lockoff.days import days_apart
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.kit import Room as CoreRoom
 
+from ..kit.api import room_out
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
+from ..plans.bridge import room_of
 from ..plans.models import Plate, Shot
+from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Fields, HoursRange, Name, Out
 from .loading import hazards_of, load_breakdown
@@ -104,6 +110,16 @@ class DayPlate(Out):
     set: HoursRange
 
 
+class Parted(Out):
+    """A pass that is filmed on another day than the first of its lock-off."""
+
+    plate_id: uuid.UUID
+    shot_id: uuid.UUID
+    shot: str
+    verdict: Verdict
+    sentence: str
+
+
 class DayOut(Out):
     """A day of filming: plates, hours, and the cautions that hold on it."""
 
@@ -112,6 +128,8 @@ class DayOut(Out):
     plates: list[DayPlate]
     set: HoursRange
     cautions: list[Caution]
+    #: What it means that a lock-off is begun on another day.
+    parted: list[Parted]
 
 
 @router.get("/{uuid:production_id}/days", response=list[DayOut])
@@ -123,6 +141,7 @@ def read_days(request: HttpRequest, production_id: uuid.UUID) -> Any:
         parts = {p.id: p for p in loaded.effort_of(shot).parts}
         for plate in shot.plates.all():
             days[plate.film_on].append((shot, plate, parts[str(plate.pk)]))
+    parted = _parted(loaded.production, loaded.shots)
     today = timezone.now().date()
     return [
         {
@@ -142,9 +161,44 @@ def read_days(request: HttpRequest, production_id: uuid.UUID) -> Any:
             ],
             "set": Hours.total([part.set for _, _, part in pieces]),
             "cautions": _cautions_of_day(pieces),
+            "parted": [parted[plate.pk] for _, plate, _ in pieces if plate.pk in parted],
         }
         for day, pieces in sorted(days.items(), key=lambda item: item[0] or datetime.date.max)
     ]
+
+
+def _parted(production: Production, shots: list[Shot]) -> dict[uuid.UUID, dict[str, Any]]:
+    """By plate what it means that its lock-off is begun on another day."""
+    rooms: dict[uuid.UUID, CoreRoom] | None = None
+    found = {}
+    for shot in shots:
+        first: dict[str, Plate] = {}
+        for plate in shot.plates.all():
+            if not plate.lock_group or plate.film_on is None:
+                continue
+            lead = first.setdefault(plate.lock_group, plate)
+            if lead.film_on is None or lead.film_on == plate.film_on:
+                continue
+            if rooms is None:
+                rooms = {room.pk: room_of(room_out(room)) for room in production.rooms.all()}
+            room = None if plate.room_id is None else rooms.get(plate.room_id)
+            outside = room is not None and room.under_the_sun and not plate.lamps
+            apart = days_apart(
+                plate.name,
+                plate.film_on,
+                lead.name,
+                lead.film_on,
+                room if outside and shot.key_kind != "lamp" else None,
+            )
+            if apart is not None:
+                found[plate.pk] = {
+                    "plate_id": plate.pk,
+                    "shot_id": shot.pk,
+                    "shot": f"{shot.number} {shot.title}",
+                    "verdict": apart.verdict,
+                    "sentence": apart.sentence,
+                }
+    return found
 
 
 def _cautions_of_day(pieces: list[tuple[Shot, Plate, effort.Estimate]]) -> list[dict[str, Any]]:

@@ -235,6 +235,11 @@ def _room(room: PlanRoom) -> core.Room:
     return core.Room(id=str(room.id), loan=_loan(room), horizon=points, **values)
 
 
+def room_of(values: dict[str, Any]) -> core.Room:
+    """A room of the core from a room as the API tells it."""
+    return _room(PlanRoom(**values))
+
+
 def _lens(lens: PlanLens) -> core.Lens:
     found: core.Lens = _owned(core.Lens, lens)
     return found
