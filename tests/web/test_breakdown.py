@@ -651,6 +651,20 @@ def test_reading_a_caution_is_written_down_by_name_and_time(stage: Stage, empty_
     assert stage.api.post(path + "/fire/read", {"name": " "}).status_code == 422
 
 
+def test_a_day_says_that_a_lock_off_was_begun_on_another(stage: Stage, empty_shot: Shot):
+    apply(stage, empty_shot, "twin-split")
+    first, second = list(Plate.objects.filter(shot=empty_shot, lock_group="A"))[:2]
+    Plate.objects.filter(pk=first.pk).update(film_on="2026-12-05")
+    Plate.objects.filter(pk=second.pk).update(film_on="2026-12-07")
+    days = {d["day"]: d for d in stage.api.get(stage.path + "/days").json()}
+    assert days["2026-12-05"]["parted"] == []
+    (parted,) = days["2026-12-07"]["parted"]
+    assert parted["plate_id"] == str(second.pk)
+    assert parted["verdict"] == "strains"
+    assert f"{second.name} is filmed on 7 December" in parted["sentence"]
+    assert "untouched for 2 nights" in parted["sentence"]
+
+
 def test_a_day_carries_the_cautions_of_its_plates(stage: Stage, empty_shot: Shot):
     apply(stage, empty_shot, "fire-element")
     Plate.objects.filter(shot=empty_shot).update(film_on="2026-12-05")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import uuid
 
 import pytest
 from django.core.management import call_command
@@ -13,7 +14,7 @@ from jungoptic.core.report.shot_report import report
 from jungoptic.web.demo import PRODUCTION, load
 from jungoptic.web.plans.bridge import load as to_core
 from jungoptic.web.plans.bridge import plan_json
-from jungoptic.web.plans.models import Shot, StandIn
+from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.print_drawing import scale_bar_m
 from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.models import SetCard, Take
@@ -172,6 +173,30 @@ class TestTakes:
         assert answer.status_code == 422
         assert "cannot focus there" in answer.json()["message"]
         assert Take.objects.count() == 0
+
+    def test_passes_of_a_lock_off_are_held_against_each_other(self, stage):
+        stage.plate.lock_group, stage.plate.focus_world_m = "A", 22.0
+        stage.plate.save()
+        other = Plate.objects.get(pk=stage.plate.pk)
+        other.pk, other.name, other.position = uuid.uuid4(), "Clean pass", 2.0
+        other.save(force_insert=True)
+        first = self.log(stage, issue(stage)).json()
+        path = f"{stage.path}/takes/{first['id']}"
+        alone = stage.api.get(path).json()["report"]
+        assert not any(f["key"].startswith("partner") for f in alone["findings"])
+        card = stage.api.post(f"{stage.path}/plates/{other.pk}/cards").json()
+        self.log(stage, card, axis_height_m=0.16)
+        found = {f["key"]: f for f in stage.api.get(path).json()["report"]["findings"]}
+        beside = found[f"partner-{other.pk}"]
+        assert beside["verdict"] == "breaks"
+        assert beside["title"].startswith("Beside Clean pass, ")
+        # A better take of it is circled: that one counts.
+        self.log(stage, card, circled=True)
+        report = stage.api.get(path).json()["report"]
+        assert report["verdict"] == "holds"
+        rows = stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/takes.csv").content.decode()
+        told = [r["verdict"] for r in csv.DictReader(io.StringIO(rows))]
+        assert told == ["holds", "breaks", "holds"]
 
     def test_a_correction_judges_again(self, stage):
         take = self.log(stage, issue(stage), axis_height_m=0.16).json()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from .. import exposure, optics
@@ -88,16 +89,19 @@ def planned_numbers(case: Case) -> Planned:
     )
 
 
-def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
-    """Hold a take against its plan. Raises Impossible when the plan lacks kit or the readings
-    are impossible (focus inside the focal length, say)."""
+def judge_take(
+    shot: Shot, plate: Plate, taken: Taken, beside: Sequence[Finding] = ()
+) -> TakeReport:
+    """Hold a take against its plan; `beside`: what is found against the takes it must join. Raises
+    Impossible when the plan lacks kit or the readings are impossible (focus inside the focal
+    length, say)."""
     case = Case.of(shot, plate)
     if case is None:
         raise Impossible(
             "the plan has no body, mode and lens, so there is nothing to compare to.", "lens_id"
         )
     plan = planned_numbers(case)
-    actual = _as_taken(case, plan, taken)
+    actual = as_taken(case, plan, taken)
     findings = [
         found
         for found in (
@@ -111,7 +115,7 @@ def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
         )
         if found is not None
     ]
-    findings = worst_first(findings)
+    findings = worst_first([*findings, *beside])
     verdict = worst(findings)
     return TakeReport(
         verdict=verdict,
@@ -121,9 +125,14 @@ def judge_take(shot: Shot, plate: Plate, taken: Taken) -> TakeReport:
     )
 
 
+def _called(finding: Finding) -> str:
+    """A finding in the middle of a sentence; names keep their capitals."""
+    return finding.title[0].lower() + finding.title[1:]
+
+
 def _advice(findings: list[Finding]) -> str:
-    breaks = [f.title.lower() for f in findings if f.verdict is Verdict.BREAKS]
-    strains = [f.title.lower() for f in findings if f.verdict is Verdict.STRAINS]
+    breaks = [_called(f) for f in findings if f.verdict is Verdict.BREAKS]
+    strains = [_called(f) for f in findings if f.verdict is Verdict.STRAINS]
     if breaks:
         return f"Go again: {' and '.join(breaks)} will not hold in the composite."
     if strains:
@@ -131,7 +140,7 @@ def _advice(findings: list[Finding]) -> str:
     return "Keep it: nothing here will show."
 
 
-def _as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
+def as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
     """The case with the readings put in place of the plan, cropped as the plan crops."""
     plate, choice = case.plate, case.choice
     if taken.focal_mm is not None:
@@ -283,7 +292,7 @@ def _departures(case: Case, plan: Planned, taken: Taken) -> tuple[Departure, ...
         actual, planned = getattr(taken, field), getattr(plan, field)
         if actual is None or planned is None:
             continue
-        found = _match(_as_taken(case, plan, Taken(**{field: actual})))
+        found = _match(as_taken(case, plan, Taken(**{field: actual})))
         cost = "nothing in frame to compare" if found is None else found.sentence.split(";")[0]
         verdict = Verdict.HOLDS if found is None else found.verdict
         rows.append(Departure(name, shown(planned), shown(actual), cost, verdict))
@@ -295,7 +304,7 @@ def _departures(case: Case, plan: Planned, taken: Taken) -> tuple[Departure, ...
         if actual is None:
             continue
         alone = Taken(**{field: actual})
-        tried = _as_taken(case, plan, alone)
+        tried = as_taken(case, plan, alone)
         sharp = _sharp(case, tried)
         costs, verdicts = [], []
         if field == "f_number":

@@ -112,8 +112,9 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
     header = ["slate", "plate", "take", "logged (UTC)", "by", "circled"]
     header += [READING_HEADERS[name] for name in READINGS] + ["verdict", "advice", "note"]
     rows = []
-    for take in takes:
-        out, verdict = take_out(take), judged(take)
+    among = list(takes)
+    for take in among:
+        out, verdict = take_out(take), judged(take, among)
         rows.append(
             [
                 out["slate"],

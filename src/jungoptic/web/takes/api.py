@@ -11,7 +11,9 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 
 from jungoptic.core.cards.card_line import CardLine
+from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.marks import Eyeline, FixedPoint
 from jungoptic.core.words.drawing import Drawing
@@ -270,7 +272,7 @@ def get_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> A
         "shot": content["shot"],
         "plate": content["plate"],
         "planned": content["planned"],
-        "report": judged(take),
+        "report": judged(take, takes_beside(take)),
     }
 
 
@@ -302,6 +304,41 @@ def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
     return judge_take(shot, shot.plates[0], Taken(**{n: values.get(n) for n in READINGS}))
 
 
-def judged(take: Take) -> TakeReport:
-    """The judgement on a stored take, from its card's frozen plan."""
-    return _judge(take.card, {name: getattr(take, name) for name in READINGS})
+def _as_filmed(take: Take) -> FilmedTake:
+    shot = load(take.card.frozen_plan)
+    return FilmedTake(
+        f"{take.card.plate.name}, {take.card.slate} take {take.number}",
+        shot,
+        shot.plates[0],
+        Taken(**{name: getattr(take, name) for name in READINGS}),
+        take.created_at.timestamp(),
+    )
+
+
+def takes_beside(take: Take) -> list[Take]:
+    """Every take of a take's shot, as `judged` asks for them."""
+    shot = take.card.plate.shot_id
+    return list(Take.objects.filter(card__plate__shot=shot).select_related("card__plate"))
+
+
+def _partners(take: Take, among: list[Take]) -> list[Take]:
+    """Of every other plate the take that counts: the last that is circled, else the last."""
+    others = [t for t in among if t.card.plate_id != take.card.plate_id]
+    others.sort(key=lambda t: (t.card.plate.position, t.circled, t.created_at))
+    return list({other.card.plate_id: other for other in others}.values())
+
+
+def judged(take: Take, among: list[Take]) -> TakeReport:
+    """The judgement on a stored take, from its card's frozen plan and beside those `among` the
+    takes of its shot that it must join."""
+    mine = _as_filmed(take)
+    found = []
+    for other in _partners(take, among):
+        try:
+            one = judge_partner(mine, _as_filmed(other))
+        except Impossible:
+            # Readings that cannot be are told on their own take.
+            continue
+        if one is not None:
+            found.append(one)
+    return judge_take(mine.shot, mine.plate, mine.taken, found)
