@@ -307,3 +307,12 @@ class TestNight:
         found = night_plan(case_of(one(MILL, key_from_deg=150.0, key_elevation_deg=30.0)))
         assert not found.back_light
         assert "Turn the set" in found.advice[0]
+
+
+def test_nd_is_said_in_all_not_on_top_of_what_is_there():
+    plans = [
+        night_plan(case_of(one(MILL, key_elevation_deg=40.0, plate_nd_stops=nd)))
+        for nd in (0.0, 1.0, 3.0)
+    ]
+    # The same sun, stop, shutter and ISO: the same ND, however much was there.
+    assert len({round(p.nd_stops, 6) for p in plans}) == 1

@@ -93,6 +93,7 @@ class TestKept:
             "size_m": 0.025,
             "upright": False,
             "key": "lamp-by-the-door",
+            "role": "practical",
         }
         sent = {
             "lamps": [lamp],

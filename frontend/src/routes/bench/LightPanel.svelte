@@ -117,7 +117,7 @@
             <th class="pl-2 text-right font-normal">Up</th>
             <th class="pl-2 text-right font-normal">Away</th>
             <th class="pl-2 text-right font-normal">Looks wide</th>
-            <th class="pl-2 text-right font-normal">Shadow</th>
+            <th class="pl-2 text-right font-normal">Its shadow*</th>
             <th class="pl-2 text-right font-normal">Soft edge</th>
             <th class="pl-2 text-right font-normal">Colour</th>
           </tr>
@@ -166,6 +166,10 @@
           {/if}
         </tbody>
       </table>
+      <p class="text-soft text-xs">
+        * on the ground, of the middle of the action, {length(Math.max(light.at_m[2] ?? 0, 0))} up; its
+        soft edge beside it.
+      </p>
     {/if}
     {#if study?.mains}
       {@const mains = study.mains}

@@ -212,7 +212,7 @@
                 {#if night.nd_stops === null}the sun is down{:else}<b
                     >{say(Math.max(night.nd_stops, 0), 'stops')}</b
                   >{/if}
-                at this stop, shutter and ISO
+                in all, at this stop, shutter and ISO
               </dd>
               <dt class="text-soft">Sky in the frame</dt>
               <dd>

@@ -10,7 +10,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..angles import turn_deg
-from ..camera import Array
 from ..judging.evenness import judge_evenness
 from ..judging.falloff import judge_falloff
 from ..judging.hardness import judge_hardness
@@ -23,29 +22,23 @@ from ..judging.room import judge_room
 from ..judging.screen_level import judge_screen_level
 from ..judging.screen_shadow import judge_screen_shadow
 from ..judging.spill import judge_spill
-from ..light import mired_shift, width_at_m
+from ..light import width_at_m
 from ..lighting.action import action_point_m, set_points_m
-from ..lighting.gels import gel_for, kelvin
-from ..lighting.lamps import there
 from ..lighting.on_stage import lighting
-from ..lighting.sources import illuminance, sources_of
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
-from ..plan.kit import Lamp
-from ..plan.plate import DAYLIGHT_K, PlacedLamp
+from ..plan.plate import PlacedLamp
 from ..screens.lit import lit_screen
 from ..stage.backing import backing
 from ..stage.case import Case
-from ..stage.rooms import room_fit
 from ..words.quantities import degrees, length
+from .lamp_places import clear_of, gel_of_story, inside, left_of, lux_of, owned
 
 #: Where the key comes from while the story does not say: from the right, in front, above.
 USUAL_FROM_DEG, USUAL_UP_DEG, USUAL_RATIO_STOPS = 135.0, 35.0, 2.0
 #: Distances tried, in metres; and what the key is turned by when it does not fit in.
 DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
 NUDGES_DEG = ((0.0, 0.0), (0.0, -12.0), (15.0, 0.0), (-15.0, 0.0), (0.0, -25.0), (0.0, 12.0))
-#: Clear of walls and ceiling.
-CLEAR_M = 0.15
 ROLE_NAMES: dict[str, str] = {
     "key": "Key",
     "fill": "Fill",
@@ -133,33 +126,6 @@ def _score(case: Case) -> float:
     return sum(100.0 if r == 2 else 10.0 if r == 1 else 0.0 for r in ranks) + missing
 
 
-def _room_box(case: Case) -> tuple[tuple[float, float], tuple[float, float], tuple[float, float]]:
-    """What a lamp may stand in along x, y and z, stage metres."""
-    fit = room_fit(case)
-    if fit is None:
-        return (-20.0, 20.0), (-20.0, 40.0), (-(case.plate.table_m or 0.0) + 0.1, 6.0)
-    top = math.inf if fit.ceiling_m is None else fit.ceiling_m - CLEAR_M
-    return (
-        (fit.left_m + CLEAR_M, fit.right_m - CLEAR_M),
-        (fit.rear_m + CLEAR_M, fit.front_m - CLEAR_M),
-        (fit.floor_m + 0.1, min(top, 6.0)),
-    )
-
-
-def _inside(lamp: PlacedLamp, case: Case) -> bool:
-    box = _room_box(case)
-    return all(low <= v <= high for v, (low, high) in zip(lamp.at, box, strict=True))
-
-
-def _owned(case: Case) -> list[Lamp]:
-    open_air = (room := case.shot.kit.room(case.plate.room_id)) is None or room.height_m is None
-    return [
-        lamp
-        for lamp in case.shot.kit.lamps
-        if there(lamp, case.plate) and lamp.kind != "bounce" and (lamp.kind != "sun" or open_air)
-    ]
-
-
 def _keys(case: Case, at: tuple[float, float, float], within: bool) -> Iterator[PlacedLamp]:
     """Every key worth trying, lamp by lamp, the story's direction first; `within` the room."""
     shot = case.shot
@@ -167,14 +133,14 @@ def _keys(case: Case, at: tuple[float, float, float], within: bool) -> Iterator[
     up = USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg
     wanted = shot.key_angle_deg
     points = set_points_m(shot, case.plate)
-    for lamp in _owned(case):
-        gel = _gel(case, lamp)
+    for lamp in owned(case):
+        gel = gel_of_story(case, lamp)
         for turn, lift in NUDGES_DEG:
             spots: list[PlacedLamp] = []
             for distance in DISTANCES_M:
                 place = at_direction(at, side + shot.world.pan_deg + turn, up + lift, distance)
                 spot = PlacedLamp(lamp.id, *place, gel=gel)
-                if (not within or _inside(spot, case)) and _clear(spot, points):
+                if (not within or inside(spot, case)) and clear_of(spot, points):
                     spots.append(spot)
             for spot in spots:
                 distance = math.dist(at, spot.at)
@@ -190,38 +156,13 @@ def _keys(case: Case, at: tuple[float, float, float], within: bool) -> Iterator[
                 break
 
 
-def _clear(spot: PlacedLamp, points: Array) -> bool:
-    """Not inside what it lights."""
-    if not len(points):
-        return True
-    low, high = points.min(axis=0) - 0.1, points.max(axis=0) + 0.1
-    return not all(a <= v <= b for v, a, b in zip(spot.at, low, high, strict=True))
-
-
-def _gel(case: Case, lamp: Lamp) -> str:
-    if case.shot.key_temperature_k is None:
-        return ""
-    story = mired_shift(DAYLIGHT_K, case.shot.key_temperature_k)
-    wanted = kelvin(1e6 / case.plate.white_k + story)
-    return gel_for(lamp.temperature_k, wanted).key
-
-
-def _left(case: Case, used: tuple[PlacedLamp, ...]) -> list[Lamp]:
-    """Lamps that are not all in use."""
-    return [
-        lamp
-        for lamp in _owned(case)
-        if lamp.count > sum(p.lamp_id == lamp.id for p in used) and lamp.kind != "sun"
-    ]
-
-
 def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tuple[PlacedLamp, ...]:
     """Key and fill: the largest lamp left, beside the camera on the other side, dimmed to the
     ratio."""
     shot = case.shot
-    spare = sorted(_left(case, (key,)), key=lambda x: -x.size_m)
+    spare = sorted(left_of(case, (key,)), key=lambda x: -x.size_m)
     ratio = USUAL_RATIO_STOPS if shot.key_ratio_stops is None else shot.key_ratio_stops
-    key_lux = _lux(case, at, key)
+    key_lux = lux_of(case, at, key)
     if not spare or key_lux <= 0.0 or ratio <= 0.05:
         return (key,)
     side = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
@@ -230,18 +171,13 @@ def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tupl
     for lamp in spare:
         for distance in (2.8, 2.0, 1.4, 1.0, 4.0):
             place = at_direction(at, other + shot.world.pan_deg, 15.0, distance)
-            fill = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp), role="fill")
-            if not _inside(fill, case):
+            fill = PlacedLamp(lamp.id, *place, gel=gel_of_story(case, lamp), role="fill")
+            if not inside(fill, case):
                 continue
-            given = _lux(case, at, fill)
+            given = lux_of(case, at, fill)
             if given >= wanted:
                 return key, replace(fill, level=round(max(wanted / given, 0.01), 3))
     return (key,)
-
-
-def _lux(case: Case, at: tuple[float, float, float], lamp: PlacedLamp) -> float:
-    plate = replace(case.plate, lamps=(lamp,))
-    return float(illuminance(sources_of(case.shot, plate), np.array([at])).sum())
 
 
 def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ...]:
@@ -252,7 +188,7 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
         return lamps
     used = list(lamps)
     spare = sorted(
-        (x for x in _left(case, lamps) if x.kind in ("bank", "panel")),
+        (x for x in left_of(case, lamps) if x.kind in ("bank", "panel")),
         key=lambda x: (x.kind != "bank", -x.size_m),
     )
     pair = next((x for x in spare if x.count - sum(p.lamp_id == x.id for p in used) >= 2), None)
@@ -277,7 +213,7 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
                 )
                 for way in (-1.0, 1.0)
             )
-            if not all(_inside(x, case) for x in own):
+            if not all(inside(x, case) for x in own):
                 continue
             tried = replace(case, plate=replace(plate, lamps=(*lamps, *own)))
             lit = lit_screen(tried)
@@ -289,8 +225,13 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
     lit, light = lit_screen(tried), lighting(tried)
     if lit is None or light is None or light.lux <= 0.0:
         return (*lamps, *best[1])
-    factor = min(light.lux * 2.0**-0.5 / lit.level_lux, 1.0)
-    return (*lamps, *(replace(x, level=round(max(factor, 0.01), 3)) for x in best[1]))
+    wanted = light.lux * 2.0**-0.5 / lit.level_lux
+    # A screen that cannot be bright enough is met by an action with light to spare.
+    down = min(max(wanted, 1.0), max(light.lux / case.stage.lux_needed, 1.0))
+    return (
+        *(replace(x, level=round(x.level / down, 3)) for x in lamps),
+        *(replace(x, level=round(max(min(wanted, 1.0), 0.01), 3)) for x in best[1]),
+    )
 
 
 def _backed(
@@ -302,17 +243,17 @@ def _backed(
         return lamps
     side = USUAL_FROM_DEG if case.shot.key_from_deg is None else case.shot.key_from_deg
     turn = -30.0 if turn_deg(side) > 0 else 30.0
-    wanted = _lux(case, at, lamps[0]) * 2.0**-BACK_UNDER_STOPS
+    wanted = lux_of(case, at, lamps[0]) * 2.0**-BACK_UNDER_STOPS
     delivery = case.shot.delivery
     size = np.array([delivery.width_px, delivery.height_px], dtype=np.float64)
-    for lamp in sorted(_left(case, lamps), key=lambda x: x.size_m):
+    for lamp in sorted(left_of(case, lamps), key=lambda x: x.size_m):
         for distance in BACK_DISTANCES_M:
             place = at_direction(at, turn + case.shot.world.pan_deg, BACK_UP_DEG, distance)
-            back = PlacedLamp(lamp.id, *place, gel=_gel(case, lamp), role="back")
+            back = PlacedLamp(lamp.id, *place, gel=gel_of_story(case, lamp), role="back")
             pixel = case.stage.camera.project(np.array([place]), *size)[0]
             shows = bool(((pixel > -0.1 * size) & (pixel < 1.1 * size)).all())
-            given = _lux(case, at, back)
-            if shows or not _inside(back, case) or given < wanted:
+            given = lux_of(case, at, back)
+            if shows or not inside(back, case) or given < wanted:
                 continue
             return (*lamps, replace(back, level=round(max(wanted / given, 0.01), 3)))
     return lamps

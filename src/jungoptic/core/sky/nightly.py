@@ -31,9 +31,10 @@ def clear_sky_lux(elevation_deg: float) -> float:
 
 @dataclass(frozen=True)
 class NightPlan:
-    """How to film one plate by day as night. `nd_stops`: what to put before the lens at this stop,
-    shutter and ISO; negative asks for more light instead. `sky_share`: part of the frame above the
-    horizon, to be replaced or kept out; `tilt_out_deg`: how far to tilt down so that none is left.
+    """How to film one plate by day as night. `nd_stops`: what to have before the lens in all, at
+    this stop, shutter and ISO; negative asks for more light instead. `sky_share`: part of the frame
+    above the horizon, to be replaced or kept out; `tilt_out_deg`: how far to tilt down so that none
+    is left.
     """
 
     elevation_deg: float
@@ -60,10 +61,12 @@ def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NI
     side = 0.0 if shot.key_from_deg is None else shot.key_from_deg
     back = abs(turn_deg(side)) <= BACK_TO_DEG
     bright = clear_sky_lux(up)
-    # Glass, bellows and the ND already there are in what is needed; this comes on top.
-    # Against a normal exposure: how far under it is asked for here.
+    # Against a normal exposure: how far under it is asked for here. Glass, bellows and the ND that
+    # is there already are in what is needed.
     normal = stage.lux_needed * 2.0**-case.shot.key_level_stops
-    nd = math.log2(bright / normal) + under_stops if bright > 0.0 else -math.inf
+    more = math.log2(bright / normal) + under_stops if bright > 0.0 else -math.inf
+    there = case.plate.nd_stops
+    nd = there + more
     share = sky_share(case)
     half = math.degrees(math.atan(stage.camera.sensor_height_mm / 2.0 / stage.pinhole_mm))
     out = max(stage.tilt_deg + half, 0.0)
@@ -79,10 +82,15 @@ def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NI
             f"tilt down {degrees(out)} to lose it, or replace it; a treeline or wall hides it."
         )
     advice.append("No lamps seen burning by day: put them in by their own light, after dark.")
-    if nd > 0.3:
-        advice.append(f"Put {stops(nd)} of ND before the lens; do not close the stop for it.")
-    elif nd < -0.3:
-        advice.append(f"Open up or raise the ISO by {stops(nd)}: the sun stands low.")
+    if more > 0.3:
+        advice.append(
+            f"Put {stops(nd)} of ND before the lens in all; do not close the stop for it."
+        )
+    elif more < -0.3 and nd >= 0.0:
+        advice.append(f"Leave {stops(nd)} of ND before the lens in all: the sun stands low.")
+    elif more < -0.3:
+        without = "Without ND, open" if there else "Open"
+        advice.append(f"{without} up or raise the ISO by {stops(nd)}: the sun stands low.")
     return NightPlan(
         up,
         side,
