@@ -148,4 +148,4 @@ def test_a_take_that_does_not_join_is_to_be_gone_again():
     found = judge_partner(mine, take("right"))
     report = judge_take(SHOT, mine.plate, mine.taken, [found])
     assert report.verdict is Verdict.BREAKS
-    assert "beside Half B, take 1" in report.advice
+    assert "the join with Half B, take 1" in report.advice

@@ -663,6 +663,17 @@ def test_a_day_says_that_a_lock_off_was_begun_on_another(stage: Stage, empty_sho
     assert parted["verdict"] == "strains"
     assert f"{second.name} is filmed on 7 December" in parted["sentence"]
     assert "untouched for 2 nights" in parted["sentence"]
+    assert "sun" not in parted["sentence"]
+    # In the open air it also says how near the sun comes to where it stood.
+    yard = {"name": "Yard", "length_m": 20, "width_m": 20, "height_m": None, "mains_hz": None}
+    place = {"latitude_deg": 52.6, "longitude_deg": 1.7, "time_zone": "Europe/London"}
+    room = stage.api.post(f"{stage.path}/rooms", {**yard, **place}).json()["id"]
+    Plate.objects.filter(shot=empty_shot).update(room=room, lamps=[])
+    Plate.objects.filter(pk=second.pk).update(film_on="2027-06-21")
+    days = {d["day"]: d for d in stage.api.get(stage.path + "/days").json()}
+    (parted,) = days["2027-06-21"]["parted"]
+    assert parted["verdict"] == "breaks"
+    assert "its shadows do not join" in parted["sentence"]
 
 
 def test_a_day_carries_the_cautions_of_its_plates(stage: Stage, empty_shot: Shot):

@@ -127,6 +127,8 @@ def judge_take(
 
 def _called(finding: Finding) -> str:
     """A finding in the middle of a sentence; names keep their capitals."""
+    if finding.key.startswith("partner-"):
+        return finding.title.replace("Beside", "the join with", 1)
     return finding.title[0].lower() + finding.title[1:]
 
 
@@ -141,7 +143,8 @@ def _advice(findings: list[Finding]) -> str:
 
 
 def as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
-    """The case with the readings put in place of the plan, cropped as the plan crops."""
+    """The case with the readings put in place of the plan, cropped as the plan crops. Raises
+    Impossible for a focus inside the lens."""
     plate, choice = case.plate, case.choice
     if taken.focal_mm is not None:
         lens = replace(choice.lens, focal_min_mm=taken.focal_mm, focal_max_mm=taken.focal_mm)

@@ -237,7 +237,7 @@ def _room(room: PlanRoom) -> core.Room:
 
 def room_of(values: dict[str, Any]) -> core.Room:
     """A room of the core from a room as the API tells it."""
-    return _room(PlanRoom(**values))
+    return _room(PlanRoom(**{k: v for k, v in values.items() if k != "revision"}))
 
 
 def _lens(lens: PlanLens) -> core.Lens:
