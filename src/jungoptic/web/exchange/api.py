@@ -36,6 +36,7 @@ PLATE_COLUMNS = (
     ("stop (f-number)", "f_number"),
     ("capture rate (fps)", "capture_fps"),
     ("exposure time (s)", "exposure_s"),
+    ("action on set (s)", "set_duration_s"),
     ("ISO", "iso"),
     ("light needed (lx)", "lux_needed"),
     ("pixels left across (px)", "pixels_across"),

@@ -42,9 +42,10 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
         .get(pk=plate.pk)
     )
     shot = plate.shot
+    # Kept is what its takes are judged by; judged, as on the Bench, is the whole shot.
     plan = plan_json(shot, plate.pk)
-    core_shot = load(plan)
-    core_plate = core_shot.plates[0]
+    core_shot = load(plan_json(shot))
+    core_plate = next(p for p in core_shot.plates if p.id == str(plate.pk))
     case = Case.of(core_shot, core_plate)
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens before issuing a card.")
