@@ -261,3 +261,18 @@ def test_a_skyline_is_traced_in_the_kit(desk: Page):
     yard.get_by_role("textbox", name=re.compile("^Its clock")).fill("Mars/Olympus")
     yard.get_by_role("textbox", name=re.compile("^Its clock")).press("Enter")
     expect(yard.get_by_text("There is no time zone")).to_be_visible()
+
+
+def test_a_lamp_is_told_what_it_is_for(mill: Page):
+    mill.get_by_role("tab", name="Light", exact=True).click()
+    table = mill.get_by_role("region", name="Lamps at the action")
+    expect(table.get_by_role("row", name=re.compile("^1. 650 W fresnel key"))).to_be_visible()
+    mill.locator("summary", has_text="1. 650 W fresnel").click()
+    mill.get_by_label("Lamp 1, meant as").select_option("played")
+    # It comes on top then, and the panel is the key.
+    expect(table.get_by_role("row", name=re.compile("^2. LED panel key"))).to_be_visible()
+    expect(table).to_contain_text("played, on top")
+    saved(mill)
+    assert Plate.objects.get(name="Mill miniature").lamps[0]["role"] == "played"
+    mill.get_by_role("button", name="Undo Meant as").click()
+    expect(table.get_by_role("row", name=re.compile("^1. 650 W fresnel key"))).to_be_visible()

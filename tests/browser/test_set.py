@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import datetime
 import re
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from jungoptic.web.plans.models import Plate
 from jungoptic.web.takes.models import SetCard, Take
 
 from .conftest import open_shot, saved
@@ -218,3 +220,24 @@ def test_everything_saved_is_there_after_a_reload(mill: Page):
     saved(mill)
     mill.reload()
     expect(mill.get_by_label("Stop", exact=True)).to_have_value("f/9")
+
+
+def test_two_halves_are_held_against_each_other_and_their_days_too(desk: Page):
+    open_shot(desk, "the twins argue")
+    desk.get_by_role("button", name=re.compile("^Half B: Ilse")).click()
+    day = desk.get_by_label("Filmed on", exact=True)
+    first = Plate.objects.get(name="Half A: Ansa").film_on
+    day.fill(f"{first + datetime.timedelta(days=2)}")
+    apart = desk.locator("[data-finding=days]").first
+    expect(apart).to_contain_text("untouched for 2 nights")
+    saved(desk)
+    # Half A was filmed with a camera that had slipped; half B is filmed as planned.
+    desk.get_by_role("button", name="Issue a set card").click()
+    desk.get_by_role("button", name="Log take 1").click()
+    desk.get_by_role("button", name="Save take 1").click()
+    desk.get_by_role("link", name=re.compile("what it costs")).click()
+    verdict = desk.get_by_role("region", name="Verdict")
+    expect(verdict).to_contain_text("the join with Half A: Ansa, 3A-1 take 1")
+    expect(desk.get_by_text("The camera stood elsewhere")).to_be_visible()
+    desk.goto(re.sub("/takes/.*", "/hours", desk.url))
+    expect(desk.get_by_test_id("parted")).to_contain_text("untouched for 2 nights")
