@@ -11,6 +11,7 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
+from jungoptic.core.cards.card import card_lines
 from jungoptic.core.drawings.stage.above import plan
 from jungoptic.core.drawings.stage.elevation import elevation
 from jungoptic.core.judging import RULES, judge_plate
@@ -195,6 +196,27 @@ class TestReports:
             assert mark.from_sensor_m - mark.from_front_m == pytest.approx(
                 case.stage.sensor_to_front_m * math.cos(math.radians(3.0))
             )
+
+    @given(st.floats(-60.0, 60.0), st.floats(-30.0, 30.0), st.floats(0.0, 0.5))
+    @MANY
+    def test_marks_of_a_panned_camera_are_told_from_a_line_that_can_be_taped(
+        self, pan, tilt, setback
+    ):
+        shot = one(MILL, pan_deg=pan, tilt_deg=tilt, plate_setback_m=setback, plate_drop_m=1.0)
+        case = cased(shot)
+        # Where the sensor mark lies: behind the pupil along the lens axis.
+        stage = case.stage
+        pupil, ahead = np.array(stage.camera.position_m), stage.camera.axes[2]
+        sensor = pupil - stage.sensor_to_pupil_m * ahead
+        front = sensor + stage.sensor_to_front_m * ahead
+        for mark in plate_report(shot, shot.plates[0]).marks:
+            thing = next(s for s in shot.stand_ins if s.id == mark.stand_in_id)
+            at = np.array([thing.x_m, thing.y_m]) / 12.0
+            assert mark.aside_m == pytest.approx(at[0] - sensor[0], abs=1e-9)
+            assert mark.from_sensor_m == pytest.approx(at[1] - sensor[1], abs=1e-9)
+            assert mark.from_front_m == pytest.approx(at[1] - front[1], abs=1e-9)
+        lines = {x.label: x for x in card_lines(case, plate_report(shot, shot.plates[0]))}
+        assert ("Turned" in lines) == (abs(pan) >= 0.05)
 
     def test_a_plate_without_things_has_no_marks_and_no_trouble(self):
         empty = one(MILL, stand_ins=())

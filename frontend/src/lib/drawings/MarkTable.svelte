@@ -30,8 +30,8 @@
 
 <table class={['w-full', large ? '' : 'text-sm']}>
   <caption class="text-soft text-left text-xs">
-    Marks, from below the sensor mark along the centre line{#if taped}; tapes from the two fixed
-      points, on the floor{/if}
+    Marks, from below the sensor mark, straight ahead{#if taped}; tapes from the two fixed points,
+      on the floor{/if}
   </caption>
   <thead class="text-soft text-xs">
     <tr>

@@ -25,6 +25,7 @@
   let { bench, record, answer }: Props = $props();
   const stage = $derived(answer?.stage ?? null);
   const draft = $derived(record.draft);
+  const pan = $derived(bench.shot.draft.pan_deg ?? 0);
   /** Behind each number; while something is dragged the last ones stay. */
   let workings = $state.raw<Record<string, Schemas['Working']>>({});
   $effect(() => {
@@ -172,7 +173,9 @@
       `Sensor mark to ${mark.name}`,
       mark.from_sensor_m,
       'length',
-      'level, along the floor',
+      pan === 0
+        ? 'level, along the floor'
+        : `level, straight ahead; the camera is turned ${Math.abs(pan).toFixed(1)}° ${pan > 0 ? 'right' : 'left'} of that line`,
       'mark_tape_m',
     )}
     {@render fact(

@@ -45,18 +45,20 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
     mark = next((m for m in report.marks if m.stand_in_id == report.mark_id), None)
     if mark is not None:
         assumed = " (lens length assumed)" if stage.front_assumed else ""
+        panned = abs(stage.camera.pan_deg) >= 0.05
+        along = "level, along the line straight ahead" if panned else "level, along the floor"
         lines += [
             CardLine(
                 "Camera stands",
                 f"Sensor mark to {mark.name}",
                 say.length(mark.from_sensor_m),
-                "level, along the floor",
+                along,
             ),
             CardLine(
                 "Camera stands",
                 f"Lens front to {mark.name}",
                 say.length(mark.from_front_m),
-                "level, along the floor" + assumed,
+                along + assumed,
             ),
         ]
     lines.append(
@@ -67,7 +69,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             "level" if abs(stage.tilt_deg) < 0.05 else "up" if stage.tilt_deg > 0 else "down",
         )
     )
-    lines += _turning(case)
+    lines += _turned(case) + _turning(case)
     if plate.drop_m > 0:
         lines.append(
             CardLine(
@@ -121,6 +123,16 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
         )
     return lines + trick_lines(case)
+
+
+def _turned(case: Case) -> list[CardLine]:
+    """Which way a panned camera looks from the line that its marks are told from."""
+    pan = case.stage.camera.pan_deg
+    if abs(pan) < 0.05:
+        return []
+    way = "right" if pan > 0 else "left"
+    told = "from the line straight ahead, chalked through the sensor mark; marks are told from it"
+    return [CardLine("Camera stands", "Turned", f"{say.degrees(abs(pan))} {way}", told)]
 
 
 def _turning(case: Case) -> list[CardLine]:

@@ -338,7 +338,9 @@ def feet_clear_m(
 
 def _mark(case: Case, name: str, x: float, y: float) -> FloorMark:
     taped = mark_at(case, "", name, x, y)
-    return FloorMark(name, x, y, taped.from_sensor_m, x, taped.from_left_m, taped.from_right_m)
+    return FloorMark(
+        name, x, y, taped.from_sensor_m, taped.aside_m, taped.from_left_m, taped.from_right_m
+    )
 
 
 def divider_px(shot: Shot, split: Split, part: float) -> tuple[tuple[float, float], ...]:

@@ -105,6 +105,14 @@ class Stage:
         return self.sensor_to_front_m * math.cos(math.radians(self.tilt_deg))
 
     @property
+    def mark_behind_m(self) -> tuple[float, float]:
+        """How far the sensor mark lies to the left of and behind the entrance pupil as the shot
+        begins, on the floor, along the stage's own line ahead."""
+        level = self.sensor_to_pupil_m * math.cos(math.radians(self.tilt_deg))
+        pan = math.radians(self.camera.pan_deg)
+        return level * math.sin(pan), level * math.cos(pan)
+
+    @property
     def depth_near_m(self) -> float:
         """Nearest sharp object distance over all focus passes."""
         return min(p.near_m for p in self.passes)
@@ -320,6 +328,6 @@ def _one_pass(
 
 
 def floor_tape_m(stage: Stage, distance_m: float) -> float:
-    """Floor distance from below the sensor mark to something `distance_m` ahead of the origin."""
-    tilt = math.radians(stage.tilt_deg)
-    return distance_m + stage.plate.setback_m + stage.sensor_to_pupil_m * math.cos(tilt)
+    """Floor distance from below the sensor mark to something `distance_m` ahead of the origin,
+    straight along the stage's own line ahead: a panned camera's mark lies beside its pupil."""
+    return distance_m + stage.plate.setback_m + stage.mark_behind_m[1]

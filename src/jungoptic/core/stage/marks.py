@@ -32,9 +32,11 @@ class FixedPoint:
 class Mark:
     """Where one stand-in goes on this stage: tape numbers in stage metres.
 
-    `from_sensor_m` and `from_front_m` run along the centre line of the view; `aside_m` is to the
-    right (+) of it; `height_m` is how tall the thing is there. `from_left_m` and `from_right_m` are
-    tapes from the two fixed points; `foot_m` is how far its foot is above this stage's ground.
+    `from_sensor_m` and `from_front_m` run straight ahead on the stage, along a line through the
+    sensor mark that can be taped or chalked (the room's; the lens looks along it unless the camera
+    is panned); `aside_m` is to the right (+) of it; `height_m` is how tall the thing is there.
+    `from_left_m` and `from_right_m` are tapes from the two fixed points; `foot_m` is how far its
+    foot is above this stage's ground.
     """
 
     stand_in_id: str
@@ -158,12 +160,14 @@ def mark_at(
         math.dist((x_m, y_m), (right.x_m, right.y_m)),
     )
     base = math.dist((left.x_m, left.y_m), (right.x_m, right.y_m))
+    stage = case.stage
+    front = stage.front_level_m * math.cos(math.radians(stage.camera.pan_deg))
     return Mark(
         key,
         name,
         from_sensor,
-        from_sensor - case.stage.front_level_m,
-        x_m,
+        from_sensor - front,
+        x_m + stage.mark_behind_m[0],
         height_m,
         a,
         b,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ..plan.standins import StandIn
 from .case import Case
 from .derive import floor_tape_m
@@ -16,4 +18,11 @@ def mark_of(case: Case) -> StandIn | None:
 def mark_tape_m(case: Case) -> float | None:
     """The tape along the floor from the sensor mark to that stand-in, metres; None without one."""
     mark = mark_of(case)
-    return None if mark is None else floor_tape_m(case.stage, mark.y_m / case.plate.scale)
+    if mark is None:
+        return None
+    ahead = mark.y_m / case.plate.scale
+    if case.shot.old_rules:
+        # Cards of then told it along the lens axis.
+        tilt = math.radians(case.stage.tilt_deg)
+        return ahead + case.plate.setback_m + case.stage.sensor_to_pupil_m * math.cos(tilt)
+    return floor_tape_m(case.stage, ahead)

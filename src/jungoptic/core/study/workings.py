@@ -54,30 +54,31 @@ def _position(case: Case) -> dict[str, Working]:
     mark = mark_of(case)
     if mark is not None:
         away = mark.y_m / plate.scale
-        tilt = math.radians(stage.tilt_deg)
-        reach = stage.sensor_to_pupil_m * math.cos(tilt)
-        tape = away + plate.setback_m + reach
+        turn = math.radians(stage.camera.pan_deg)
+        tape = away + plate.setback_m + stage.mark_behind_m[1]
         inputs = (
             _q("y", f"{mark.name}, away in the world", mark.y_m, "m"),
             _q("S", "scale", plate.scale),
             _q("b", "set back", plate.setback_m * MM, "mm"),
             _q("p", "sensor mark to entrance pupil", stage.sensor_to_pupil_m * MM, "mm"),
             _q("t", "tilt", stage.tilt_deg, "°"),
+            _q("a", "camera turned from the line ahead", stage.camera.pan_deg, "°"),
         )
         assumed = " The pupil of a thin lens is assumed." if stage.pupil_assumed else ""
         found["mark_tape_m"] = Working(
-            "tape = y / S + b + p cos t",
+            "tape = y / S + b + p cos t cos a",
             inputs,
             _q("tape", "level, from the sensor mark", tape * MM, "mm"),
             TRIANGLES + assumed,
         )
+        front = tape - stage.front_level_m * math.cos(turn)
         found["mark_front_m"] = Working(
-            "tape from the front = tape from the sensor mark − (sensor mark to front) cos t",
+            "tape from the front = tape from the sensor mark − (sensor mark to front) cos t cos a",
             (
                 *inputs,
                 _q("f", "sensor mark to lens front", stage.sensor_to_front_m * MM, "mm"),
             ),
-            _q("tape", "level, from the lens front", (tape - stage.front_level_m) * MM, "mm"),
+            _q("tape", "level, from the lens front", front * MM, "mm"),
             "Subtraction." + (" The lens length is assumed." if stage.front_assumed else ""),
         )
     return found
