@@ -15,13 +15,15 @@ from shapely.ops import unary_union
 from jungoptic.core.camera import Camera
 from jungoptic.core.plan import Move, Shot
 from jungoptic.core.plan.standins import StandIn, outlines
+from jungoptic.core.stage import in_frame as room
 from jungoptic.core.stage.clip import NEAREST_M
 from jungoptic.core.stage.in_frame import in_story
 from jungoptic.core.stage.seen import Seen
 from jungoptic.core.stage.solids import solid_of
 
 from .any_shot import any_shots
-from .examples import STAND_INS, shot
+from .examples import MILL, STAND_INS, shot
+from .stages import one
 
 FEW = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 
@@ -254,3 +256,55 @@ class TestEverything:
         assert empty.spells([]) == []
         assert empty.spots([])[0].shape == (0, 3)
         assert empty.steps.fastest_px.shape == (0, 1)
+
+
+class TestVeryLongShots:
+    def test_some_frames_of_an_hour_are_told_apart_and_keep_their_numbers(self):
+        person = StandIn(
+            "p",
+            "P",
+            "figure",
+            -40.0,
+            30.0,
+            0,
+            0.5,
+            1.7,
+            plate_id="mill",
+            speed_m_s=0.02,
+            course_deg=90.0,
+        )
+        hour = one(MILL, screen_time_s=3600.0, stand_ins=(person,))
+        some = in_story(hour)
+        assert some.frames == room.MOST_FRAMES
+        assert (some.number(0), some.number(some.frames - 1)) == (1, hour.frames)
+        # All 86,400 frames, which nobody keeps.
+        most = room.MOST_FRAMES
+        try:
+            room.MOST_FRAMES = 100_000
+            every = room._seen(
+                hour.world.camera(hour.delivery),
+                hour.delivery,
+                hour.move,
+                hour.stand_ins,
+                hour.screen_time_s,
+                hour.padding,
+            )
+        finally:
+            room.MOST_FRAMES = most
+        assert every.frames == hour.frames
+        fast, slow = (float(np.nanmax(s.steps.fastest_px)) for s in (some, every))
+        assert fast == pytest.approx(slow, rel=2e-3)
+        spells = [
+            [(s.number(x.first), s.number(x.last)) for x in s.spells([person])]
+            for s in (some, every)
+        ]
+        # To the frames left out between two that are told apart.
+        np.testing.assert_allclose(spells[0], spells[1], atol=hour.frames / most + 1)
+
+    def test_a_short_shot_calls_its_frames_what_they_are(self):
+        walk = StandIn("p", "P", "figure", 0.0, 8.0, 0, 0.5, 1.7, plate_id="mill", speed_m_s=0.5)
+        for seconds in (1.0 / 24.0, 0.5, 6.0):
+            short = one(MILL, screen_time_s=seconds, stand_ins=(walk,))
+            found = in_story(short)
+            numbers = [found.number(i) for i in range(found.frames)]
+            assert sorted(set(numbers)) == list(range(1, short.frames + 1))

@@ -183,7 +183,9 @@ def _pull(case: Case) -> Way | None:
         or stage.ends[0].thing != stage.ends[1].thing
     ):
         return None
-    first, last = (f"{length(float(focus[i]) / 1000.0)} at frame {shown[i] + 1}" for i in (0, -1))
+    first, last = (
+        f"{length(float(focus[i]) / 1000.0)} at frame {seen.number(int(shown[i]))}" for i in (0, -1)
+    )
     return Way(
         f"Pull the focus with {stage.ends[0].thing.name}: {first}, {last}.",
         effect="One focus at a time is enough then; mark its way on the floor.",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
@@ -22,15 +24,16 @@ def judge_in_frame(case: Case) -> Finding | None:
     if not gone:
         return None
     shown = seen.spells(own)
+    number = seen.number
     never = not shown
     if never:
         sentence = f"Nothing of this plate is ever in frame: {_where(seen, own)}."
     else:
         sentence = (
-            f"Something of this plate is in frame {_told(shown)} of {case.shot.frames}; "
-            f"nothing {_told(gone)}."
+            f"Something of this plate is in frame {_told(shown, number)} of {case.shot.frames}; "
+            f"nothing {_told(gone, number)}."
         )
-    frames = sum(s.last - s.first + 1 for s in shown)
+    frames = sum(number(s.last) - number(s.first) + 1 for s in shown)
     return RULE.finding(
         verdict=Verdict.BREAKS if never else Verdict.HOLDS,
         sentence=sentence,
@@ -50,11 +53,11 @@ def judge_in_frame(case: Case) -> Finding | None:
     )
 
 
-def _told(spells: list[Spell]) -> str:
+def _told(spells: list[Spell], number: Callable[[int], int]) -> str:
     said = [
-        f"at frame {s.first + 1}"
+        f"at frame {number(s.first)}"
         if s.first == s.last
-        else f"from frame {s.first + 1} to {s.last + 1}"
+        else f"from frame {number(s.first)} to {number(s.last)}"
         for s in spells
     ]
     return said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]

@@ -20,7 +20,7 @@ def off_by(case: Case) -> str:
     """How far apart the two pictures are, before and after the best reframe, in one sentence."""
     plain, fitted = case.matched
     points, worst = case.compared, fitted.worst_index
-    when = f" (frame {points.frames[worst] + 1})" if points.seen.frames > 1 else ""
+    when = f" (frame {points.frame(worst)})" if points.seen.frames > 1 else ""
     return (
         f"Off by {pixels(plain.max_px)} at most, {pixels(fitted.max_px)} after the best "
         f"reframe in post; worst at {points.name(worst)}{when}. "

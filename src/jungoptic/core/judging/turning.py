@@ -40,7 +40,7 @@ def shift(case: Case, ahead_m: float, above_m: float) -> Shift | None:
     if np.isnan(apart).all():
         return None
     worst = int(np.nanargmax(apart))
-    return Shift(float(apart[worst]), points.name(worst), int(points.frames[worst]) + 1)
+    return Shift(float(apart[worst]), points.name(worst), points.frame(worst))
 
 
 def arm_m(case: Case) -> tuple[float, float] | None:

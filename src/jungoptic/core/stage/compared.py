@@ -55,6 +55,10 @@ class Compared:
         """What the point of a row is."""
         return self.labels[int(self.named[row])]
 
+    def frame(self, row: int) -> int:
+        """The frame (from 1) that the point of a row is at."""
+        return self.seen.number(int(self.frames[row]))
+
     @property
     def names(self) -> tuple[str, ...]:
         """The name of every row."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -16,8 +17,12 @@ from ..plan.standins import StandIn
 from ..plan.world import Delivery, Move, WorldCamera
 from .seen import Seen, seen, velocities
 
-#: Of how many stories what is seen is kept.
-STORIES = 8
+#: Of how many stories what is seen is kept, and how large they may be, frames times things: some
+#: ten megabytes.
+STORIES, LARGEST_KEPT = 8, 20_000
+#: So many frames of a moving shot are told apart, evenly along it; 200 seconds at 24 a second have
+#: no more.
+MOST_FRAMES = 4_801
 
 
 def frame_parts(shot: Shot) -> Array:
@@ -45,17 +50,19 @@ def gone_m(shot: Shot, thing: StandIn, parts: Array) -> Array:
 
 def in_story(shot: Shot) -> Seen:
     """What the world camera shows of everything, at every frame of the shot."""
-    return shot.once(
-        "seen",
-        lambda: _story(
+
+    def make() -> Seen:
+        keep = shot.frames * len(shot.stand_ins) <= LARGEST_KEPT
+        return (_story if keep else _story.__wrapped__)(
             shot.world,
             shot.delivery,
             shot.move,
             shot.stand_ins,
             shot.screen_time_s,
             shot.padding,
-        ),
-    )
+        )
+
+    return shot.once("seen", make)
 
 
 @lru_cache(maxsize=STORIES)
@@ -113,7 +120,7 @@ def _seen(
         parts = np.zeros(1)
     else:
         # A single frame lasts from its beginning to its end.
-        parts = np.linspace(0.0, 1.0, max(frames, 2))
+        parts = np.linspace(0.0, 1.0, min(max(frames, 2), MOST_FRAMES))
     return seen(
         move.along(camera, parts),
         parts * screen_time_s,
@@ -121,7 +128,7 @@ def _seen(
         float(delivery.width_px),
         float(delivery.height_px),
         padding,
-        1.0 - 1.0 / frames if frames > 1 else 1.0,
+        (len(parts) - 1.0) / frames,
     )
 
 
@@ -147,9 +154,10 @@ def sharp_range(shot: Shot, plate: Plate, camera: Camera) -> tuple[End, End] | N
     rows = found.numbers(own)
     if not found.shows[rows].any():
         return None
-    return _end(found.near_m[rows], own, 1.0), _end(found.far_m[rows], own, -1.0)
+    near, far = found.near_m[rows], found.far_m[rows]
+    return _end(near, own, 1.0, found.number), _end(far, own, -1.0, found.number)
 
 
-def _end(depths: Array, own: list[StandIn], sign: float) -> End:
+def _end(depths: Array, own: list[StandIn], sign: float, number: Callable[[int], int]) -> End:
     thing, frame = divmod(int(np.nanargmin(sign * depths)), depths.shape[1])
-    return End(float(depths[thing, frame]), own[thing], frame + 1)
+    return End(float(depths[thing, frame]), own[thing], number(frame))

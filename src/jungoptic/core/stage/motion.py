@@ -68,7 +68,7 @@ def _motion(found: Seen, own: tuple[StandIn, ...]) -> Motion:
     def worst(of: Array, step: Array) -> Moment:
         thing, frame = divmod(int(of.argmax()), of.shape[1])
         px = max(float(step[thing, frame]), 0.0)
-        return Moment(own[thing], px, float(wide[thing, frame]), frame + 1)
+        return Moment(own[thing], px, float(wide[thing, frame]), found.number(frame))
 
     # NaN where all that is in frame is gone a frame later.
     slowest = np.nan_to_num(float(np.fmin.reduce(steps.slowest_px[rows], axis=None)))

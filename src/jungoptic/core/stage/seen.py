@@ -91,8 +91,15 @@ class Seen:
 
     @property
     def frames(self) -> int:
-        """How many frames are told apart: one where nothing moves."""
+        """How many frames are told apart: one where nothing moves, some of a very long shot."""
         return len(self.seconds)
+
+    def number(self, frame: int) -> int:
+        """What a frame told apart is called: its number in the shot, from 1."""
+        if self.frames < 2:
+            return 1
+        played = round((self.frames - 1) / self.share)
+        return 1 + round(frame * (played - 1) / (self.frames - 1))
 
     @cached_property
     def _numbers(self) -> dict[str, int]:
