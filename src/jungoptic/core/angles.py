@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import TypeVar
 
+import numpy as np
+
 from .camera import Array
 
 T = TypeVar("T", float, Array)
@@ -13,6 +15,13 @@ T = TypeVar("T", float, Array)
 def turn_deg(angle: T) -> T:
     """An angle, or an array of them, as a turn from -180 up to 180 degrees."""
     return (angle + 180.0) % 360.0 - 180.0
+
+
+def towards(bearing_deg: Array, elevation_deg: Array) -> Array:
+    """Unit vectors (n, 3) of directions (n,): x east, y north, z up."""
+    a, e = np.radians(bearing_deg), np.radians(elevation_deg)
+    found: Array = np.stack([np.sin(a) * np.cos(e), np.cos(a) * np.cos(e), np.sin(e)], axis=1)
+    return found
 
 
 def angle_between_deg(

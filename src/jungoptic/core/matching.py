@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import cmath
 import math
 from dataclasses import dataclass
 
@@ -33,6 +34,16 @@ class Similarity:
     rotation_deg: float
     shift_x_px: float
     shift_y_px: float
+
+    @property
+    def turn(self) -> complex:
+        """Growth and turn as a factor of x + iy."""
+        return self.scale * cmath.exp(1j * math.radians(self.rotation_deg))
+
+    @property
+    def shift(self) -> complex:
+        """The shift as x + iy."""
+        return complex(self.shift_x_px, self.shift_y_px)
 
 
 def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .. import exposure
+from ..angles import angle_between_deg
 from ..impossible import Impossible
 from ..judging.limits import DRIFT_STRAINS_TO, TAKE_STOPS_HOLD, TAKE_STOPS_STRAIN
 from ..lockoff.days import sun_room_of
@@ -236,9 +237,8 @@ def _sun(mine: FilmedTake, theirs: FilmedTake) -> _Part | None:
         track = sun_track(np.array([mine.at, theirs.at]), room.latitude_deg, room.longitude_deg)
     except Impossible:
         return None
-    a, e = np.radians(track.azimuth_deg), np.radians(track.elevation_deg)
-    towards = np.stack([np.sin(a) * np.cos(e), np.cos(a) * np.cos(e), np.sin(e)], axis=1)
-    turned = math.degrees(math.acos(min(float(towards[0] @ towards[1]), 1.0)))
+    stood = zip(track.azimuth_deg.tolist(), track.elevation_deg.tolist(), strict=True)
+    turned = angle_between_deg(*next(stood), *next(stood))
     lux = np.maximum(ground_lux(track.elevation_deg), 1e-6)
     stops = abs(math.log2(float(lux[0] / lux[1])))
     minutes = abs(mine.at - theirs.at) / 60.0

@@ -4,9 +4,6 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from ..matching import fit_similarity
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import Plate
 from ..stage.case import Case
@@ -161,19 +158,16 @@ def _overscan(case: Case) -> Way | None:
     """Stay at the floor and move the picture in post: what it costs in overscan, and what is still
     off afterwards. Advice: nothing in the plan changes."""
     lowest = at_floor(case)
-    view = case.compared.world_px
-    rows = np.isfinite(view + lowest.stage_pixels).all(axis=1)
-    if rows.sum() < 2:
+    found = lowest.reframe
+    if found is None:
         return None
-    _, turn = fit_similarity(lowest.stage_pixels[rows], view[rows])
     _, fitted = lowest.matched
     after = match_verdict(lowest)
     if after is None:
         return None
     delivery = case.shot.delivery
     centre = complex(delivery.width_px, delivery.height_px) / 2.0
-    spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
-    moved = spin * centre + complex(turn.shift_x_px, turn.shift_y_px) - centre
+    moved = found.turn * centre + found.shift - centre
     used = max(case.stage.crop_across, case.stage.crop_down)
     spare = (1.0 / used - 1.0) / 2.0 * delivery.height_px
     enough = "enough" if spare >= abs(moved.imag) else "not enough: use a wider lens"

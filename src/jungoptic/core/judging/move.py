@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -88,9 +87,7 @@ def _departures(case: Case) -> tuple[Array, str]:
         return off, ""
     first = rows[frames == frames.min()]
     _, turn = fit_similarity(stage[first], world[first])
-    spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
-    placed = (stage[rows, 0] + 1j * stage[rows, 1]) * spin
-    placed += complex(turn.shift_x_px, turn.shift_y_px)
+    placed = (stage[rows, 0] + 1j * stage[rows, 1]) * turn.turn + turn.shift
     apart = np.abs(placed - (world[rows, 0] + 1j * world[rows, 1]))
     np.fmax.at(off, frames, apart)
     off = np.interp(np.arange(len(off)), points.looks, off[points.looks])

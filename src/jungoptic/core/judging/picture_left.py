@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ..matching import Similarity, fit_similarity
+from ..matching import Similarity
 from ..plan.findings import Finding, Quantity, Working
 from ..stage.case import Case
 from ..stage.compared import compared, stands_whole
@@ -38,14 +38,7 @@ def reframed(case: Case) -> Similarity | None:
     plain, _ = case.matched
     if math.isnan(plain.max_px) or plain.max_px <= case.tolerance.px:
         return None
-
-    def make() -> tuple[Similarity, ...]:
-        view, there = case.compared.world_px, case.stage_pixels
-        rows = np.isfinite(view + there).all(axis=1)
-        return (fit_similarity(there[rows], view[rows])[1],) if rows.sum() > 1 else ()
-
-    found = case.once("reframe", make)
-    return found[0] if found else None
+    return case.reframe
 
 
 def missing(case: Case, crop_across: float, crop_down: float) -> Missing | None:
@@ -58,8 +51,7 @@ def missing(case: Case, crop_across: float, crop_down: float) -> Missing | None:
     w, h = float(delivery.width_px), float(delivery.height_px)
     x, y = np.array([0.0, w, w, 0.0]), np.array([0.0, 0.0, h, h])
     # The corners of the delivered frame, back in the picture as filmed.
-    spin = turn.scale * np.exp(1j * math.radians(turn.rotation_deg))
-    at = (x + 1j * y - complex(turn.shift_x_px, turn.shift_y_px)) / spin
+    at = (x + 1j * y - turn.shift) / turn.turn
     filmed_w, filmed_h = max(w / crop_across, w), max(h / crop_down, h)
     # The filmed picture is what is there; without a reframe it reaches `w` and `h` at least.
     beyond = (
@@ -150,8 +142,8 @@ def _ways(case: Case) -> list[Way]:
 
 def _tilted(case: Case, found: Missing) -> float:
     """The tilt that films in place what the reframe would move in."""
-    camera, h = case.stage.camera, float(case.shot.delivery.height_px)
-    px = camera.focal_mm / camera.sensor_height_mm * h
+    delivery = case.shot.delivery
+    px = float(case.stage.camera.slopes_px(delivery.width_px, delivery.height_px)[1])
     way = 1.0 if found.side == "top" else -1.0
     return round(case.stage.tilt_deg + way * math.degrees(math.atan(found.px / px)), 1)
 

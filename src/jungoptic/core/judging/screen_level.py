@@ -67,6 +67,8 @@ def _dimmed(case: Case, numbers: set[int]) -> tuple[PlacedLamp, ...] | None:
     highest = max((lamps[i].level for i in numbers), default=0.0)
     if highest <= 0.0:
         return None
+    # Lamps of the screen brighten it, all others lighten the action.
+    sign = 1.0 if numbers <= set(screen_lamps(case)) else -1.0
     part = 1.0
     for _ in range(TRIES):
         tried = tuple(
@@ -77,10 +79,7 @@ def _dimmed(case: Case, numbers: set[int]) -> tuple[PlacedLamp, ...] | None:
         if over is None:
             return None
         way = (LEVEL_LOW + LEVEL_HIGH) / 2.0 - over
-        # Lamps of the screen brighten it, all others lighten the action.
-        part = min(
-            part * 2.0 ** (way if numbers <= set(screen_lamps(case)) else -way), 1.0 / highest
-        )
+        part = min(part * 2.0 ** (sign * way), 1.0 / highest)
     return tried if tried != lamps else None
 
 

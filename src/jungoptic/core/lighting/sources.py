@@ -117,7 +117,7 @@ def source_of(
     if lamp.kind == "sun":
         one = np.zeros((1, 3)), np.ones(1)
         # A lamp's number is for the sun overhead: lower, it shines through more air.
-        lux = left * lamp.lux_at_1m * dimmed_low(math.degrees(math.asin(-float(axis[2]))))
+        lux = left * lamp.lux_at_1m * dimmed_low(_up_deg(-axis))
         return Source(number, lamp, at, axis, *one, lux, 0.0, 0.0, 0.0, parallel=True)
     long_m, short_m = shining_size(lamp, placed)
     own = lamp.size_m
@@ -134,6 +134,11 @@ def source_of(
     return Source(
         number, lamp, at, axis, offsets, weights, intensity, power, long_m, short_m, False, strip
     )
+
+
+def _up_deg(way: Array) -> float:
+    """How far above level a direction points."""
+    return math.degrees(math.atan2(float(way[2]), math.hypot(float(way[0]), float(way[1]))))
 
 
 def _beam_power(lamp: Lamp) -> float:

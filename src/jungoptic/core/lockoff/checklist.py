@@ -12,6 +12,7 @@ from ..sky.day import zone_of
 from ..stage.case import Case
 from ..words.quantities import degrees, length, rate, shutter, stop
 from .clean import clean_of, is_clean
+from .days import sun_room_of
 from .drift import SunDrift, sun_drift
 from .group import group_of
 
@@ -27,10 +28,8 @@ class CheckItem:
 def drift_of(case: Case) -> SunDrift | None:
     """How long the sun leaves for this plate's lock-off; None indoors, under lamps, or without day
     or place."""
-    room = case.shot.kit.room(case.plate.room_id)
-    if room is None or not room.under_the_sun or case.plate.film_on is None:
-        return None
-    if case.shot.key_kind == "lamp" or case.plate.lamps:
+    room = sun_room_of(case.shot, case.plate)
+    if room is None or case.plate.film_on is None:
         return None
     try:
         return sun_drift(room, case.plate.film_on)

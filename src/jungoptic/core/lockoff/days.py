@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..angles import towards
 from ..impossible import Impossible
 from ..judging.rule import Rule
 from ..judging.way import Way
@@ -91,8 +92,8 @@ def days_apart(
     if not len(shining):
         return bare
     middle = int(shining[len(shining) // 2])
-    before = _towards(then.azimuth_deg, then.elevation_deg)[middle]
-    apart = _towards(now.azimuth_deg, now.elevation_deg) @ before
+    before = towards(then.azimuth_deg, then.elevation_deg)[middle]
+    apart = towards(now.azimuth_deg, now.elevation_deg) @ before
     nearest = int(apart.argmax())
     return replace(
         bare,
@@ -101,18 +102,17 @@ def days_apart(
     )
 
 
-def _towards(azimuth_deg: np.ndarray, elevation_deg: np.ndarray) -> np.ndarray:
-    a, e = np.radians(azimuth_deg), np.radians(elevation_deg)
-    found: np.ndarray = np.stack([np.sin(a) * np.cos(e), np.cos(a) * np.cos(e), np.sin(e)], axis=1)
-    return found
+def sun_room(room: Room | None, key_kind: str, lamps: bool) -> Room | None:
+    """A room where the sun lights what is filmed; None indoors, under lamps, or where the place is
+    not known."""
+    if room is None or not room.under_the_sun or key_kind == "lamp" or lamps:
+        return None
+    return room
 
 
 def sun_room_of(shot: Shot, plate: Plate) -> Room | None:
-    """Where the sun lights a plate; None indoors, under lamps, or where the place is not known."""
-    room = shot.kit.room(plate.room_id)
-    if room is None or not room.under_the_sun or shot.key_kind == "lamp" or plate.lamps:
-        return None
-    return room
+    """The same of a plate."""
+    return sun_room(shot.kit.room(plate.room_id), shot.key_kind, bool(plate.lamps))
 
 
 def first_dated(shot: Shot, plate: Plate) -> Plate | None:

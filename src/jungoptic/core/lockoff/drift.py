@@ -9,6 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from ..angles import towards
 from ..camera import Array
 from ..plan.kit import Room
 from ..sky.day import day_track
@@ -38,15 +39,14 @@ def drift_minutes(azimuth: Array, elevation: Array) -> tuple[Array, Array]:
     """From minute tables (n,) of the sun: for every minute how many more until it has turned by
     `TURN_DEG`, and until light on level ground has changed by `LEVEL_STOPS`, by the height of the
     sun and by the air it shines through; inf where the day ends before."""
-    a, e = np.radians(azimuth), np.radians(elevation)
-    towards = np.stack([np.sin(a) * np.cos(e), np.cos(a) * np.cos(e), np.sin(e)], axis=1)
+    ways = towards(azimuth, elevation)
     with np.errstate(divide="ignore", invalid="ignore"):
         level = np.log2(np.maximum(ground_lux(elevation), 1e-6))
     n = len(azimuth)
     turned, changed = np.full(n, np.inf), np.full(n, np.inf)
     limit = math.cos(math.radians(TURN_DEG))
     for step in range(1, min(n, 241)):
-        gone = (towards[:-step] * towards[step:]).sum(axis=1) <= limit
+        gone = (ways[:-step] * ways[step:]).sum(axis=1) <= limit
         other = np.abs(level[:-step] - level[step:]) >= LEVEL_STOPS
         for found, now in ((turned, gone), (changed, other)):
             head = found[:-step]

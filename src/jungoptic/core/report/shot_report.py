@@ -22,7 +22,7 @@ from ..lighting.stage_light import StageLight
 from ..lighting.stage_shadows import shadows_in_frame
 from ..lighting.story_key import Key, key_light
 from ..lockoff.group import LOCKED, LockGroup, lock_groups
-from ..matching import Similarity, fit_similarity
+from ..matching import Similarity
 from ..plan.findings import Finding, Verdict, Working
 from ..plan.plate import Plate
 from ..plan.shot import Shot, check_shot
@@ -238,7 +238,7 @@ def plate_report(
         mark_tape_m=mark_tape_m(case),
         elevation=side,
         plan=above,
-        fit=_fit(case),
+        fit=case.reframe,
         rail=rail(case) if selected else None,
         study=study(case) if selected and studied else None,
         light=lighting(case) if selected else None,
@@ -262,13 +262,6 @@ def _told(found: PlateReport, width_px: float) -> PlateReport:
         ),
         fit=None,
     )
-
-
-def _fit(case: Case) -> Similarity | None:
-    """The best reframe; None when too little is in view to find one."""
-    view, stage_px = case.compared.world_px, case.stage_pixels
-    rows = np.isfinite(view + stage_px).all(axis=1)
-    return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
 
 
 def _whiskers(case: Case) -> tuple[Whisker, ...]:

@@ -7,9 +7,11 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
+import numpy as np
+
 from ..camera import Array
 from ..impossible import Impossible
-from ..matching import Mismatch, plain_and_fitted
+from ..matching import Mismatch, Similarity, fit_similarity, plain_and_fitted
 from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -72,6 +74,13 @@ class Case:
         """Mismatch with the world camera over all frames, before and after the best reframe. Kept,
         because several judgements and the words of their remedies ask for it."""
         return plain_and_fitted(self.compared.world_px, self.stage_pixels)
+
+    @cached_property
+    def reframe(self) -> Similarity | None:
+        """The best reframe; None when too little is in view to find one."""
+        view, stage_px = self.compared.world_px, self.stage_pixels
+        rows = np.isfinite(view + stage_px).all(axis=1)
+        return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
 
     @property
     def motion(self) -> Motion:

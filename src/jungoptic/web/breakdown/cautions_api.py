@@ -14,7 +14,7 @@ from ninja import Router
 from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
 from jungoptic.core.cost import effort
 from jungoptic.core.cost.effort import Hours
-from jungoptic.core.lockoff.days import days_apart
+from jungoptic.core.lockoff.days import days_apart, sun_room
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import Room as CoreRoom
 
@@ -182,13 +182,12 @@ def _parted(production: Production, shots: list[Shot]) -> dict[uuid.UUID, dict[s
             if rooms is None:
                 rooms = {room.pk: room_of(room_out(room)) for room in production.rooms.all()}
             room = None if plate.room_id is None else rooms.get(plate.room_id)
-            outside = room is not None and room.under_the_sun and not plate.lamps
             apart = days_apart(
                 plate.name,
                 plate.film_on,
                 lead.name,
                 lead.film_on,
-                room if outside and shot.key_kind != "lamp" else None,
+                sun_room(room, shot.key_kind, bool(plate.lamps)),
             )
             if apart is not None:
                 found[plate.pk] = {

@@ -15,7 +15,7 @@ from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..tables import csv_response
-from ..takes.api import judged, take_out, takes_of
+from ..takes.api import judged, logged, take_out, takes_of
 from ..takes.fields import READINGS
 
 router = Router(tags=["exchange"])
@@ -113,9 +113,10 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
     header = ["slate", "plate", "take", "logged (UTC)", "by", "circled"]
     header += [READING_HEADERS[name] for name in READINGS] + ["verdict", "advice", "note"]
     rows = []
-    among = list(takes)
-    for take in among:
-        out, verdict = take_out(take), judged(take, among)
+    among = logged(takes)
+    for one in among:
+        take, verdict = one.take, judged(one, among)
+        out = take_out(take)
         rows.append(
             [
                 out["slate"],

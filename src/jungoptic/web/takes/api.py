@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db.models import Count, Max
 from django.http import HttpRequest, HttpResponse
@@ -265,14 +266,15 @@ def log_take(
 def get_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """A take, what its departures cost, and whether to go again."""
     take = takes_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    content = take.card.shown
+    content, among = take.card.shown, takes_beside(take)
+    mine = next(x for x in among if x.take.pk == take.pk)
     return {
         "take": take_out(take),
         "shot_id": take.card.plate.shot_id,
         "shot": content["shot"],
         "plate": content["plate"],
         "planned": content["planned"],
-        "report": judged(take, takes_beside(take)),
+        "report": judged(mine, among),
     }
 
 
@@ -315,30 +317,41 @@ def _as_filmed(take: Take) -> FilmedTake:
     )
 
 
-def takes_beside(take: Take) -> list[Take]:
-    """Every take of a take's shot, as `judged` asks for them."""
+class Logged(NamedTuple):
+    """A stored take, and what was filmed by the plan of its card."""
+
+    take: Take
+    filmed: FilmedTake
+
+
+def logged(takes: Iterable[Take]) -> list[Logged]:
+    """Takes with the plans that `judged` holds them against, each read once."""
+    return [Logged(take, _as_filmed(take)) for take in takes]
+
+
+def takes_beside(take: Take) -> list[Logged]:
+    """Every take of a take's shot, itself with them."""
     shot = take.card.plate.shot_id
-    return list(Take.objects.filter(card__plate__shot=shot).select_related("card__plate"))
+    return logged(Take.objects.filter(card__plate__shot=shot).select_related("card__plate"))
 
 
-def _partners(take: Take, among: list[Take]) -> list[Take]:
+def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
     """Of every other plate the take that counts: the last that is circled, else the last."""
-    others = [t for t in among if t.card.plate_id != take.card.plate_id]
-    others.sort(key=lambda t: (t.card.plate.position, t.circled, t.created_at))
-    return list({other.card.plate_id: other for other in others}.values())
+    others = [x for x in among if x.take.card.plate_id != mine.take.card.plate_id]
+    others.sort(key=lambda x: (x.take.card.plate.position, x.take.circled, x.take.created_at))
+    return list({other.take.card.plate_id: other for other in others}.values())
 
 
-def judged(take: Take, among: list[Take]) -> TakeReport:
+def judged(mine: Logged, among: list[Logged]) -> TakeReport:
     """The judgement on a stored take, from its card's frozen plan and beside those `among` the
     takes of its shot that it must join."""
-    mine = _as_filmed(take)
     found = []
-    for other in _partners(take, among):
+    for other in _partners(mine, among):
         try:
-            one = judge_partner(mine, _as_filmed(other))
+            one = judge_partner(mine.filmed, other.filmed)
         except Impossible:
             # Readings that cannot be are told on their own take.
             continue
         if one is not None:
             found.append(one)
-    return judge_take(mine.shot, mine.plate, mine.taken, found)
+    return judge_take(mine.filmed.shot, mine.filmed.plate, mine.filmed.taken, found)
