@@ -6,6 +6,7 @@ import itertools
 import math
 from dataclasses import replace
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -15,6 +16,7 @@ from scipy.optimize import linear_sum_assignment
 from jungoptic.core.cards.card import card_lines
 from jungoptic.core.cards.trick_card import trick_marks
 from jungoptic.core.cost.effort import BY_KEY
+from jungoptic.core.lockoff import tracked
 from jungoptic.core.lockoff.beats import SOUND_M_S, beat_sheet, played_frames
 from jungoptic.core.lockoff.crowd.looks import assign, costs
 from jungoptic.core.lockoff.crowd.places import grid, lay_out, screen_rows
@@ -24,7 +26,7 @@ from jungoptic.core.lockoff.rigs.kinds import KINDS
 from jungoptic.core.lockoff.rigs.seen import chosen, left_of, rigs_of, wire_px, working_load_kg
 from jungoptic.core.lockoff.rigs.spin import spin
 from jungoptic.core.lockoff.roto import interval_for, roto_plan
-from jungoptic.core.lockoff.tracked import colour_difference, marker_plan
+from jungoptic.core.lockoff.tracked import colour_difference, marker_plan, on_surface
 from jungoptic.core.plan import Delivery, Move, Plate
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
@@ -471,6 +473,16 @@ class TestRoto:
         assert hair.nth.likely == pytest.approx(2.5 * hard.nth.likely)
         assert "roto" not in joined(twins(), "left")
 
+    def test_what_smears_has_no_hard_edge(self):
+        slow, quick = (
+            roto_plan(case_of(self.cut(replace(ANNA, kind="box", speed_m_s=v)), "left"))
+            for v in (0.02, 3.0)
+        )
+        assert (slow.edge, quick.edge) == ("hard", "soft")
+        assert quick.blur_px > 4.0 > slow.blur_px
+        finding = joined(self.cut(replace(ANNA, kind="box", speed_m_s=3.0)), "left")["roto"]
+        assert "soft edge, as it moves," in finding.sentence
+
     def test_too_few_keys_slip(self):
         quick = replace(ANNA, speed_m_s=2.0, reach_m=0.6)
         assert joined(self.cut(quick, key_every=24), "left")["roto"].verdict is Verdict.BREAKS
@@ -489,6 +501,41 @@ class TestMarkers:
         assert plan is not None
         focal = 32.0 / 24.9 * 1920
         assert plan.largest_px == pytest.approx(0.02 * focal / 4.0, abs=0.01)
+
+    @given(st.floats(-60, 60), st.floats(0.4, 4.0), st.floats(2.5, 12.0), st.booleans())
+    def test_what_lies_or_stands_aslant_is_foreshortened(self, heading, high, away, lies):
+        """Against a circle of the marker's size through OpenCV's own projection."""
+        kind = "ground" if lies else "card"
+        found = replace(WALL, kind=kind, y_m=away, heading_deg=heading, width_m=1.0, height_m=1.0)
+        shot = twins(found, splits=())
+        shot = replace(shot, world=replace(shot.world, height_m=high))
+        case = case_of(shot, "left")
+        places = tracked.grid(found, 0.25, False)
+        _, sizes = tracked._through(case, found, places, 0.02)
+        camera = case.stage.camera
+        right, down, forward = camera.axes
+        turn, _ = cv2.Rodrigues(np.stack([right, down, forward]))
+        shift = -np.stack([right, down, forward]) @ np.array(camera.position_m)
+        f, (w, h) = camera.focal_px(1920), (1920, shot.delivery.height_px)
+        inner = np.array([[f, 0, w / 2], [0, f, h / 2], [0, 0, 1.0]])
+        round_it = np.linspace(0, 2 * math.pi, 60, endpoint=False)
+        ring = 0.01 * np.stack([np.cos(round_it), np.sin(round_it)], axis=1)
+        for place, size in zip(places, sizes[0], strict=True):
+            if np.isnan(size):
+                continue
+            at = case.plate.on_stage(on_surface(found, place + ring))
+            drawn, _ = cv2.projectPoints(at, turn, shift, inner, None)
+            (_, axes, _) = cv2.fitEllipseDirect((drawn[:, 0] * 8).astype(np.float32))
+            assert size == pytest.approx(min(axes) / 8, rel=0.03, abs=0.1)
+
+    def test_on_a_box_they_are_on_its_front(self):
+        box = replace(WALL, kind="box", depth_m=2.0)
+        shot = changed(twins(box, splits=()), "left", markers=Markers("wall", size_mm=20.0))
+        plan = marker_plan(case_of(shot, "left"))
+        # Its middle is 4 m away, its front 3 m.
+        assert plan.largest_px == pytest.approx(0.02 * 32.0 / 24.9 * 1920 / 3.0, abs=0.01)
+        turned = replace(shot, stand_ins=(replace(box, heading_deg=180.0),))
+        assert marker_plan(case_of(turned, "left")).fewest == 0
 
     def test_what_it_proposes_holds_through_the_move(self):
         move = Move(away_m=-3.0, pan_deg=10.0)

@@ -30,7 +30,7 @@ from jungoptic.core.screens.screen_light import (
 )
 from jungoptic.core.screens.shadows import screen_shadows
 from jungoptic.core.stage.backing import Backing, backing
-from jungoptic.core.study.screen_study import screen_study
+from jungoptic.core.study.screen_study import recordings_of, screen_study
 
 from .examples import ANSA, CINEMA, STILLS
 from .stages import FULL, case_of, findings, one
@@ -326,6 +326,26 @@ class TestRecording:
         ]
         assert codecs.cheapest_that_holds(made).mode_id == "lean"
         assert codecs.cheapest_that_holds(made[2:]) is None
+
+
+class TestRecordings:
+    @pytest.mark.parametrize("lens", [lens.id for lens in FULL.lenses])
+    def test_it_says_what_the_rule_says_with_the_lens_in_hand(self, lens):
+        """Each mode as the study has it, and as the plate is judged when it is chosen."""
+        shot = screened(plate_lens_id=lens)
+        told = {r.mode_id: r for r in recordings_of(case_of(shot))}
+        assert told
+        for body in shot.kit.bodies:
+            for mode in body.modes:
+                chosen = screened(plate_lens_id=lens, plate_body_id=body.id, plate_mode_id=mode.id)
+                found, case = findings(chosen), case_of(chosen)
+                pixels = case.stage.pixels_across
+                step = max(codecs.CHROMA_STEP[mode.subsampling])
+                assert max(told[mode.id].pitch_px) == pytest.approx(step * 1920 / pixels)
+                missing = "too long" in found["view"].sentence
+                assert ("too little" in told[mode.id].remark) is missing
+                holds = found["recording"].verdict is Verdict.HOLDS and not missing
+                assert told[mode.id].holds is holds
 
 
 class TestStudy:

@@ -227,11 +227,26 @@ class TestCleanPlate:
 
     def test_a_turning_camera_needs_tiles(self):
         assert tiles_for(twins())[0] == (1, 1)
-        wide = 2 * math.degrees(math.atan(24.9 / 2 / 32.0))
-        tiles, _ = tiles_for(twins(move=Move(pan_deg=wide)))
-        # Two views across at three quarters each.
-        assert tiles == (math.ceil(2 / 0.75), math.ceil(1 / 0.75))
-        assert tiles_for(twins(move=Move(right_m=1.0)))[0][0] >= 2
+        assert tiles_for(twins(move=Move(right_m=1.0)))[:2] == ((1, 1), 3)
+
+    @given(st.floats(0.1, 170.0), st.floats(0.0, 60.0), st.sampled_from([0.0, 90.0]))
+    def test_tiles_cover_what_a_turning_camera_sees(self, pan, tilt, roll):
+        shot = twins(move=Move(pan_deg=pan, tilt_deg=tilt))
+        shot = replace(shot, world=replace(shot.world, roll_deg=roll))
+        camera = shot.world.camera(shot.delivery)
+        (across, down), places, _ = tiles_for(shot)
+        assert places == 1
+        if roll:
+            pan, tilt = tilt, pan
+        for count, turned, size in (
+            (across, pan, camera.sensor_width_mm),
+            (down, tilt, camera.sensor_height_mm),
+        ):
+            angle = math.degrees(2 * math.atan(size * (1 + 2 * shot.padding) / 2 / camera.focal_mm))
+            # Laid one after the other, each a quarter over the last; one fewer would not do.
+            covered = [angle + n * 0.75 * angle for n in (count - 1, count - 2)]
+            assert covered[0] >= turned + angle - 1e-6
+            assert count == 1 or covered[1] < turned + angle
 
     def test_out_of_doors_it_is_rolled_twice(self):
         assert "twice" in clean_plan(case_of(twins(), "clean"), True).order[0]

@@ -89,10 +89,13 @@ class TestSensitivities:
         points = case.plate.on_stage(case.compared.points)
         camera = case.stage.camera
         base = camera.project(points, 1920, 804)
+        engraved = case.stage.focal_mm + 0.01
+        # The thin lens focused on the same thing: f / (1 - f/u) times the sensor's own.
+        refocused = engraved / (1.0 - engraved / (case.stage.focus_m * 1000.0))
         for key, moved in (
             ("height", replace(camera, position_m=(0.0, 0.0, camera.position_m[2] + 1e-4))),
             ("tilt", replace(camera, tilt_deg=camera.tilt_deg + 0.01)),
-            ("focal", replace(camera, focal_mm=camera.focal_mm + 0.01)),
+            ("focal", replace(camera, focal_mm=refocused)),
         ):
             unit = {"height": 0.01, "tilt": 0.01, "focal": 0.01}[key]
             off = np.nanmax(np.hypot(*(moved.project(points, 1920, 804) - base).T)) / unit

@@ -11,6 +11,7 @@ from jungoptic.core.plan import Shot
 from jungoptic.core.plan.findings import Remedy, Verdict
 from jungoptic.core.plan.plate import TIMELESS
 from jungoptic.core.remedies.applied import applied
+from jungoptic.core.remedies.pairs import pairs
 from jungoptic.core.remedies.standing import standing
 from jungoptic.core.remedies.whole import ways_out
 from jungoptic.core.report import judged, report
@@ -46,7 +47,9 @@ def check(shot: Shot) -> None:
             assert len(finding.remedies) <= 4
             if finding.key == "kit":
                 continue
-            for remedy in finding.remedies:
+            searched = pairs(shot, plate, finding, 0, 20).found
+            assert all(t.remedy.verdict.rank < finding.verdict.rank for _, t in searched)
+            for remedy in (*finding.remedies, *(t.remedy for _, t in searched)):
                 assert remedy.verdict.rank <= finding.verdict.rank
                 if not usable(remedy):
                     continue

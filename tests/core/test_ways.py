@@ -12,9 +12,11 @@ from jungoptic.core.judging.trying import case_with, helps, offered, trials, way
 from jungoptic.core.judging.way import Way
 from jungoptic.core.plan import Move, PlacedLamp
 from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.remedies.outcome import outcome
+from jungoptic.core.remedies.pairs import MOST, pairs
 from jungoptic.core.remedies.possible import MOST_DROP_M, can_be, stays
 from jungoptic.core.remedies.standing import RULES_BY_KEY, standing
-from jungoptic.core.remedies.whole import borrowed_or_rewritten, outcome
+from jungoptic.core.remedies.whole import borrowed_or_rewritten
 from jungoptic.core.remedies.whole import ways_out as whole_ways
 from jungoptic.core.report import judged
 from jungoptic.core.stage.case import Case
@@ -200,6 +202,53 @@ class TestAsAWhole:
             # What is said of it is said of both changes together.
             done = standing(replace(shot, plates=(p := replace(plate, **remedy.changes),)), p)
             assert done.by_key["rate"].sentence in remedy.effect
+
+    def test_two_changes_that_each_do_a_part(self):
+        """Of the light that is missing ISO alone makes up some, and the stop some."""
+        found = []
+        for lux in (8.0, 30.0, 100.0):
+            shot = one(ANSA, plate_light_lux=lux, plate_f_number=8.0)
+            plate = shot.plates[0]
+            light = standing(shot, plate).by_key["light"]
+            if light.verdict is Verdict.HOLDS:
+                continue
+            single = [r for r in whole_ways(shot, plate, light) if len(r.changes) == 1]
+            both = [
+                trial.remedy
+                for _, trial in pairs(shot, plate, light, 0, MOST).found
+                if {"iso", "f_number"} <= set(trial.remedy.changes)
+            ]
+            found += [(shot, plate, light, remedy) for remedy in both if not single]
+        assert found
+        for shot, plate, light, remedy in found:
+            done = replace(plate, **remedy.changes)
+            after = standing(replace(shot, plates=(done,)), done).by_key["light"]
+            assert after.verdict is remedy.verdict
+            assert after.verdict.rank < light.verdict.rank
+            for name in remedy.changes:
+                only = replace(plate, **{name: remedy.changes[name]})
+                alone = standing(replace(shot, plates=(only,)), only).by_key["light"]
+                assert alone.verdict is light.verdict
+
+    def test_pairs_in_batches_are_the_same_as_at_once(self):
+        shot = one(MILL, plate_light_lux=80.0, plate_room_id="garage", plate_motion="gravity")
+        plate = shot.plates[0]
+        for finding in standing(shot, plate).findings:
+            if finding.verdict is Verdict.HOLDS:
+                continue
+            whole = pairs(shot, plate, finding, 0, MOST)
+            begin, more, found, steps = 0, True, [], 0
+            while more:
+                part = pairs(replace(shot), plate, finding, begin, 5)
+                found += [t.remedy for _, t in part.found]
+                assert part.tried - begin <= 5
+                begin, more, steps = part.tried, part.more, steps + 1
+            assert begin == whole.tried <= MOST
+            told = [r.sentence for r in found]
+            assert all(t.remedy.sentence in told for _, t in whole.found)
+
+    def test_every_rule_can_say_what_it_would_take(self):
+        assert [k for k, rule in RULES_BY_KEY.items() if not (rule.takes or rule.otherwise)] == []
 
     def test_what_it_would_take_where_nothing_does(self):
         shot = one(MILL, plate_light_lux=0.01)

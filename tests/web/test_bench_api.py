@@ -302,6 +302,23 @@ class TestWaysOut:
         assert not any(r["changes"] for r in got["remedies"])
         assert got["remedies"] or got["otherwise"]
 
+    def test_pairs_are_tried_some_at_a_time_until_there_are_no_more(self, lit):
+        plan = plan_of(lit)
+        plan["plates"][0] |= {"light_lux": 30.0, "f_number": 16.0, "iso": 100}
+        question = {**plan, "plate_id": str(lit.plate.pk), "key": "light"}
+        tried, more, found = 0, True, []
+        while more:
+            got = lit.api.post("/calc/pairs-out", {**question, "begin": tried}).json()
+            assert tried <= got["tried"] <= got["of"]
+            assert got["tried"] > tried or not got["more"]
+            tried, more = got["tried"], got["more"]
+            found += got["remedies"]
+        assert any({"iso", "f_number"} <= set(r["changes"]) for r in found)
+        nothing = {"remedies": [], "tried": 0, "of": got["of"], "more": False}
+        assert lit.api.post("/calc/pairs-out", {**question, "key": "nothing"}).json() == nothing
+        past = lit.api.post("/calc/pairs-out", {**question, "begin": got["of"] + 1})
+        assert past.status_code == 422
+
     def test_a_plate_that_is_not_in_the_plan(self, lit):
         plan = {**plan_of(lit), "plate_id": str(lit.shot.pk), "key": "depth"}
         answer = lit.api.post("/calc/ways-out", plan)

@@ -19,6 +19,10 @@
   // svelte-ignore state_referenced_locally
   let open = $state(begins);
   let found = $state<Schemas['WaysOut'] | null>(null);
+  /** The search for two changes that do it together, while it goes on and when it is done. */
+  let searched = $state<{ tried: number; of: number; going: boolean; more: boolean } | null>(null);
+  /** Every search has its number: one that is no longer the newest gives up. */
+  let search = 0;
   let trouble = $state('');
   /** The report that the ways were tried for; another one makes them old. */
   let triedFor = $state.raw<unknown>(null);
@@ -28,6 +32,8 @@
 
   const find = newest(async () => {
     const now = bench.report;
+    stop();
+    searched = null;
     const body = { ...bench.plan(), plate_id: record.id, key: finding.key };
     try {
       const answer = await ask(() => api.POST('/api/calc/ways-out', { body }));
@@ -35,6 +41,7 @@
       found = answer as Schemas['WaysOut'];
       triedFor = now;
       trouble = '';
+      if (!found.remedies.some(usable)) void findPairs();
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       trouble = error.message;
@@ -42,11 +49,44 @@
     }
   });
 
+  function stop() {
+    search += 1;
+    if (searched) searched.going = false;
+  }
+
+  /** Goes on in short steps while it finds nothing, so that it can be watched and stopped. */
+  async function findPairs() {
+    const mine = (search += 1);
+    const plan = bench.plan();
+    let begin = searched?.tried ?? 0;
+    searched = { tried: begin, of: searched?.of ?? 0, going: true, more: true };
+    try {
+      for (let more = true; more;) {
+        const body = { ...plan, plate_id: record.id, key: finding.key, begin };
+        const part = (await ask(() =>
+          api.POST('/api/calc/pairs-out', { body }),
+        )) as Schemas['PairsOut'];
+        if (left || mine !== search || !found) return;
+        begin = part.tried;
+        more = part.more && part.remedies.length === 0;
+        searched = { tried: part.tried, of: part.of, going: more, more };
+        if (part.remedies.length)
+          found = { ...found, remedies: [...part.remedies, ...found.remedies] };
+      }
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      if (left || mine !== search) return;
+      trouble = error.message;
+      stop();
+    }
+  }
+
   $effect(() => {
     if (open && bench.report && !bench.dragging && triedFor !== bench.report) void find();
   });
   $effect(() => () => {
     left = true;
+    stop();
   });
 
   const usable = (remedy: Schemas['Remedy']) =>
@@ -57,7 +97,10 @@
   class="text-soft hover:text-ink mt-0.5 text-sm underline"
   aria-expanded={open}
   aria-controls={id}
-  onclick={() => (open = !open)}>{open ? 'Hide ways out' : 'Ways out'}</button
+  onclick={() => {
+    open = !open;
+    if (!open) stop();
+  }}>{open ? 'Hide ways out' : 'Ways out'}</button
 >
 {#if open}
   <div {id} aria-busy={old} class={old && found ? 'opacity-60' : ''}>
@@ -66,7 +109,9 @@
       <p class="text-soft text-sm" role="status">Trying what would mend it…</p>
     {:else if found && found.remedies.length === 0}
       <p class="text-sm">
-        Nothing in this plan and kit mends it without breaking something else.
+        {searched?.going
+          ? 'No single change in this plan and kit mends it without breaking something else.'
+          : 'Nothing in this plan and kit mends it without breaking something else.'}
         {#if found.otherwise}It would take: {found.otherwise}{/if}
       </p>
     {:else if found}
@@ -90,6 +135,21 @@
           </li>
         {/each}
       </ul>
+    {/if}
+    {#if searched?.going}
+      <div class="mt-1 flex items-center gap-2 text-sm">
+        <span role="status">
+          Trying two changes together{searched.of
+            ? `: ${searched.tried} pairs of at most ${searched.of}`
+            : ''}…
+        </span>
+        <button class="btn min-h-7! py-0!" onclick={stop}>Stop</button>
+      </div>
+    {:else if searched?.more && found && !old}
+      <p class="mt-1 text-sm">
+        Stopped after {searched.tried} pairs of changes.
+        <button class="underline" onclick={findPairs}>Go on</button>
+      </p>
     {/if}
   </div>
 {/if}

@@ -23,7 +23,7 @@ const lower = {
 };
 const advice = { ...lower, sentence: 'Borrow a smaller body.', effect: 'It is low.', changes: {} };
 
-let answers: { remedies: object[]; otherwise: string }[] = [];
+let answers: object[] = [];
 const asked = vi.fn();
 const apply = vi.fn();
 const bench = () =>
@@ -65,6 +65,49 @@ describe('ways out of a finding', () => {
     );
     await fireEvent.click(screen.getByRole('button', { name: 'Hide ways out' }));
     expect(screen.queryByText(lower.sentence)).toBeNull();
+  });
+
+  it('are looked for in pairs, step by step, where no single change is enough', async () => {
+    const both = { ...lower, sentence: 'Raise the ISO. With it: Open up.' };
+    answers = [
+      { remedies: [advice], otherwise: '' },
+      { remedies: [], tried: 6, of: 60, more: true },
+      { remedies: [both], tried: 12, of: 60, more: true },
+    ];
+    shown({ begins: true });
+    await screen.findByText(both.sentence);
+    expect(asked.mock.calls.map(([path, body]) => [path, body.begin])).toEqual([
+      ['/api/calc/ways-out', undefined],
+      ['/api/calc/pairs-out', 0],
+      ['/api/calc/pairs-out', 6],
+    ]);
+    // What was found first stands first, and the advice is still there.
+    expect(screen.getAllByRole('listitem')[0]?.textContent).toContain(both.sentence);
+    expect(screen.getByText(advice.sentence)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Stop' })).toBeNull();
+  });
+
+  it('of pairs can be stopped and gone on with', async () => {
+    answers = [
+      { remedies: [], otherwise: 'A longer lens.' },
+      { remedies: [], tried: 6, of: 60, more: true },
+    ];
+    let wait: () => void = () => {};
+    const fetched = globalThis.fetch;
+    globalThis.fetch = vi.fn(async (input: RequestInfo | URL) => {
+      if (asked.mock.calls.length >= 2) await new Promise<void>((done) => (wait = done));
+      return fetched(input);
+    });
+    shown({ begins: true });
+    await screen.findByText(/6 pairs of at most 60/);
+    await fireEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    await screen.findByText(/Stopped after 6 pairs/);
+    answers = [{ remedies: [], tried: 9, of: 60, more: false }];
+    await fireEvent.click(screen.getByRole('button', { name: 'Go on' }));
+    await vi.waitFor(() => expect(globalThis.fetch).toHaveBeenCalledTimes(4));
+    wait();
+    await waitFor(() => expect(screen.queryByText(/pairs/)).toBeNull());
+    expect(screen.getByText(/It would take: A longer lens/)).toBeTruthy();
   });
 
   it('of the worst one are open from the start', async () => {

@@ -66,10 +66,10 @@
     {/if}
     {#if smoke}
       <p class="mt-1 text-sm">
-        Smoke for this set: one should see <b>{length(smoke.visibility_m)}</b> in it. Over its
-        {length(smoke.depth_m)} a black and a white card at the far end keep
-        <b>{part(smoke.through)}</b> of the contrast they have at the near end: measure it with the spot
-        meter.
+        Smoke for this set: one should see <b>{length(smoke.visibility_m)}</b> in it. At its far
+        end, {length(smoke.depth_m)} from the lens, a black and a white card keep
+        <b>{part(smoke.through)}</b> of the contrast they have close by: measure it with the spot meter
+        beside the lens.
       </p>
       {#each smoke.cautions as caution (caution)}
         <p class="text-soft text-xs">{caution}</p>

@@ -104,8 +104,10 @@
     </p>
     <p class="text-sm">
       {clean.tiles[0] * clean.tiles[1] === 1
-        ? 'One tile.'
-        : `${clean.tiles[0]} × ${clean.tiles[1]} tiles.`}
+        ? 'One tile'
+        : `${clean.tiles[0]} × ${clean.tiles[1]} tiles`}{clean.places === 1
+        ? '.'
+        : ` from each of ${clean.places} places.`}
       {clean.tiles_why}
     </p>
     <ul class="mt-1 list-disc pl-5 text-sm">

@@ -36,7 +36,7 @@ def _clean(case: Case) -> list[CardLine]:
     if not is_clean(case.plate):
         return []
     plan = clean_plan(case, False)
-    count = plan.tiles[0] * plan.tiles[1]
+    count = plan.tiles[0] * plan.tiles[1] * plan.places
     return [
         CardLine(
             "Clean plate",

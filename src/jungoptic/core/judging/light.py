@@ -32,7 +32,11 @@ def judge_light(case: Case) -> Finding | None:
     assert measured is not None
     needed, margin, verdict = stage.lux_needed, -float(measured.short), verdict_of(measured)
     sentence = f"Needs {lux(needed)}, there is {lux(level)} {where}: " + (
-        f"{stops(margin)} short." if margin < -0.05 else f"{stops(margin)} to spare."
+        f"{stops(margin)} short."
+        if margin < -0.05
+        else "just enough."
+        if margin < 0.05
+        else f"{stops(margin)} to spare."
     )
     if under:
         way = "under" if under < 0 else "over"

@@ -73,4 +73,5 @@ RULE = Rule(
     speak=judge_step,
     axes=frozenset({"scale", "setup", "shutter", "slowdown"}),
     measure=measure,
+    otherwise="Slower movement, or a framing in which it crosses less of the picture.",
 )

@@ -37,6 +37,11 @@ def case_with(case: Case, way: Way, in_shot: bool = False) -> Case | None:
         return None
 
 
+def tried_by(case: Case, rule: Rule, way: Way) -> Case | None:
+    """The case as a rule has to see it after one of its ways."""
+    return case_with(case, way, rule.of_shot)
+
+
 def helps(case: Case, rule: Rule, way: Way, before: Verdict) -> Trial | None:
     """The way as a remedy; None unless the rule says better of it than `before`, or says the same
     and the way is worth it nevertheless."""
@@ -44,7 +49,7 @@ def helps(case: Case, rule: Rule, way: Way, before: Verdict) -> Trial | None:
         if way.promises.rank >= before.rank:
             return None
         return Trial(Remedy(way.sentence, f"{way.effect or ''}", way.promises), way)
-    tried = case_with(case, way, rule.of_shot)
+    tried = tried_by(case, rule, way)
     after = None if tried is None else _spoken(rule, tried)
     if tried is not None and after is None and rule.quiet:
         after = rule.finding(Verdict.HOLDS, "")
@@ -71,7 +76,7 @@ def _spoken(rule: Rule, case: Case) -> Finding | None:
         return None
 
 
-def _named(case: Case, rule: Rule) -> list[Way]:
+def named(case: Case, rule: Rule) -> list[Way]:
     """What the rule names; nothing where what it asks about makes no sense."""
     try:
         return [] if rule.ways is None else list(rule.ways(case))
@@ -86,7 +91,7 @@ def trials(case: Case, rule: Rule, before: Verdict) -> list[Trial]:
         return []
     held: set[str] = set()
     found: list[Trial] = []
-    for way in _named(case, rule):
+    for way in named(case, rule):
         if way.family in held:
             continue
         trial = helps(case, rule, way, before)

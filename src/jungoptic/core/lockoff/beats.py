@@ -287,4 +287,5 @@ RULE = Rule(
     speak=judge_beats,
     ways=_ways,
     of_shot=True,
+    otherwise="The beat on another frame, or another rate.",
 )

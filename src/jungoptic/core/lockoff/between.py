@@ -115,4 +115,5 @@ RULE = Rule(
     speak=judge_drift,
     ways=_ways,
     of_shot=True,
+    otherwise="Fewer passes, or a place where the sun does not reach.",
 )

@@ -19,12 +19,15 @@ USUAL_S = (20.0, 30.0)
 QUIETER = 10.0
 #: Neighbouring tiles of a moving camera lie over one another by this part (common practice).
 OVERLAP = 0.25
+#: A travelling camera's clean plate is taken from so many places (common practice).
+PLACES = 3
 
 
 @dataclass(frozen=True)
 class CleanPlan:
     """The clean plate of one lock-off. `frames` averaged lower the noise by `gain` (square root);
-    `tiles` (columns, rows) of a camera that moves; `order` and `stills` in words."""
+    `tiles` (columns, rows) of a camera that turns, from each of `places` of one that travels;
+    `order` and `stills` in words."""
 
     plate_id: str
     seconds: float
@@ -33,6 +36,7 @@ class CleanPlan:
     left_stops: float
     enough_s: float
     tiles: tuple[int, int]
+    places: int
     tiles_why: str
     order: tuple[str, ...]
     stills: tuple[str, ...]
@@ -61,23 +65,38 @@ def clean_of(shot: Shot, plate: Plate) -> Plate | None:
     return next((p for p in group_of(shot, plate) if is_clean(p)), None)
 
 
-def tiles_for(shot: Shot) -> tuple[tuple[int, int], str]:
-    """How many stills or plates side by side cover what the camera sees while it moves."""
+def tiles_for(shot: Shot) -> tuple[tuple[int, int], int, str]:
+    """How many stills or plates beside and above one another (columns, rows) cover what the camera
+    sees while it turns, from how many places, and why. So many of angle w that overlap by o cover
+    w (1 + (n - 1)(1 - o))."""
     move = shot.move
     if move.still:
-        return (1, 1), "The camera stands: one plate covers the picture."
+        return (1, 1), 1, "The camera stands: one plate covers the picture."
     camera = shot.world.camera(shot.delivery)
     pads = 1.0 + 2.0 * shot.padding
     wide = math.degrees(2 * math.atan(camera.sensor_width_mm * pads / 2 / camera.focal_mm))
     high = math.degrees(2 * math.atan(camera.sensor_height_mm * pads / 2 / camera.focal_mm))
-    across = math.ceil((wide + abs(move.pan_deg)) / wide / (1 - OVERLAP) - 1e-9)
-    down = math.ceil((high + abs(move.tilt_deg)) / high / (1 - OVERLAP) - 1e-9)
+    # A camera on its side pans along the height of its picture.
+    roll = math.radians(shot.world.roll_deg)
+    upright, aside = abs(math.cos(roll)), abs(math.sin(roll))
+    pan, tilt = abs(move.pan_deg), abs(move.tilt_deg)
+    across = 1 + _more(pan * upright + tilt * aside, wide)
+    down = 1 + _more(pan * aside + tilt * upright, high)
     if move.length_m > 0:
-        return (max(across, 2), down), (
-            "The camera travels: tiles from its first, middle and last place, or a move that can "
-            "be repeated; near and far things shift between tiles."
+        return (
+            (across, down),
+            PLACES,
+            (
+                "The camera travels: the same from its first, middle and last place, or a move "
+                "that can be repeated; near and far things shift between tiles."
+            ),
         )
-    return (across, down), "The camera turns on the spot: tiles with a quarter of overlap."
+    return (across, down), 1, "The camera turns on the spot: tiles with a quarter of overlap."
+
+
+def _more(turned: float, angle: float) -> int:
+    """How many tiles beside the first cover a turn, in degrees as the tile's own `angle`."""
+    return math.ceil(turned / (angle * (1.0 - OVERLAP)) - 1e-9)
 
 
 def clean_plan(case: Case, outdoors: bool) -> CleanPlan:
@@ -100,7 +119,7 @@ def clean_plan(case: Case, outdoors: bool) -> CleanPlan:
         + (f": {', '.join(names)} come first." if names else ".")
     )
     order.append("Again at once when lamps, curtains or the tripod were touched.")
-    tiles, why = tiles_for(shot)
+    tiles, places, why = tiles_for(shot)
     return CleanPlan(
         plate.id if clean is None else clean.id,
         seconds,
@@ -109,6 +128,7 @@ def clean_plan(case: Case, outdoors: bool) -> CleanPlan:
         math.log2(gain),
         enough,
         tiles,
+        places,
         why,
         tuple(order),
         _stills(case),

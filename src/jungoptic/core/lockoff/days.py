@@ -166,4 +166,5 @@ RULE = Rule(
     ways=_ways,
     of_shot=True,
     quiet=True,
+    otherwise="All its passes on one day.",
 )

@@ -265,4 +265,5 @@ RULE = Rule(
     speak=judge_reframe,
     ways=_ways,
     of_shot=True,
+    otherwise="A framing with less of it in the picture, or a recording with more pixels.",
 )

@@ -23,9 +23,11 @@ from ..words.quantities import pixels
 
 #: How much longer a shape with this edge takes (judgement).
 EDGES: dict[Edge, float] = {"hard": 1.0, "soft": 1.4, "hair": 2.5}
+#: What smears farther than this between two frames, at 1920 wide, has no hard edge (judgement).
+SOFT_FROM_PX = 4.0
 EDGE_NAMES: dict[Edge, str] = {
     "hard": "hard edge",
-    "soft": "soft or blurred edge",
+    "soft": "soft edge",
     "hair": "hair, fur, leaves",
 }
 #: A key shape farther apart than this is never wise (judgement).
@@ -36,9 +38,10 @@ SWING_M, SWING_HZ = 0.25, 1.0
 
 @dataclass(frozen=True)
 class RotoPlan:
-    """Cutting one plate by hand. `bend_px`: how far a frame bends away from a straight way between
-    its neighbours, at the worst point; `every`: frames between keys so that straight ways in
-    between stay within `allowed_px`; hours by cadence for the shapes of the plate."""
+    """Cutting one plate by hand. `edge`: as decided, or soft where movement blurs it; `bend_px`:
+    how far a frame bends away from a straight way between its neighbours, at the worst point;
+    `every`: frames between keys so that straight ways in between stay within `allowed_px`; hours by
+    cadence for the shapes of the plate."""
 
     plate_id: str
     frames: int
@@ -76,7 +79,9 @@ def roto_plan(case: Case) -> RotoPlan | None:
     allowed = shot.base_tolerance_px + 0.25 * blur
     every = interval_for(bend, allowed)
     frames = shot.frames
-    factor = EDGES[plate.edge] * plate.shapes
+    smeared = blur > SOFT_FROM_PX * shot.delivery.width_px / 1920.0
+    edge: Edge = "soft" if smeared and plate.edge == "hard" else plate.edge
+    factor = EDGES[edge] * plate.shapes
     keys = {k: roto_keys(frames, every, k) for k in ("nth", "bisect")}
 
     def hours(keying: Keying) -> Hours:
@@ -88,7 +93,7 @@ def roto_plan(case: Case) -> RotoPlan | None:
         plate.id,
         frames,
         plate.shapes,
-        plate.edge,
+        edge,
         round(fastest, 2),
         round(bend, 3),
         round(allowed, 2),
@@ -131,6 +136,11 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
     return fastest, bend
 
 
+def _edge(plate: Plate, plan: RotoPlan) -> str:
+    blurred = ", as it moves" if plan.edge != plate.edge else ""
+    return EDGE_NAMES[plan.edge] + blurred + ("," if blurred else "")
+
+
 def judge_roto(case: Case) -> Finding | None:
     """Whether the planned interval between keys suits the movement; None where nothing is cut by
     hand. Shapes that only move slowly need a key every second frame or fewer."""
@@ -142,7 +152,7 @@ def judge_roto(case: Case) -> Finding | None:
     verdict = Verdict.HOLDS
     words = (
         f"{plan.shapes} {'shape' if plan.shapes == 1 else 'shapes'} with a "
-        f"{EDGE_NAMES[plan.edge]} on {plan.frames} {'frame' if plan.frames == 1 else 'frames'}; "
+        f"{_edge(plate, plan)} on {plan.frames} {'frame' if plan.frames == 1 else 'frames'}; "
         f"the fastest moves {pixels(plan.fastest_px)} a frame, so a key {_every(plan.every)} "
         f"follows within {pixels(plan.allowed_px)}: {plan.nth_keys} "
         f"{'key' if plan.nth_keys == 1 else 'keys'} in step or {plan.bisect_keys} by "
@@ -204,4 +214,5 @@ RULE = Rule(
     speak=judge_roto,
     ways=_ways,
     of_shot=True,
+    otherwise="A screen behind what is cut out, or a framing that its edge does not cross.",
 )

@@ -16,6 +16,7 @@ from ..plan.standins import StandIn
 from ..plan.tricks import Markers
 from ..screens.colours import lab
 from ..stage.case import Case
+from ..stage.clip import Flags
 from ..stage.in_frame import gone_m, some_parts
 from ..words.quantities import length, pixels
 
@@ -23,6 +24,8 @@ from ..words.quantities import length, pixels
 MOMENTS = 25
 #: More markers than this are not set up.
 MOST = 2000
+#: A step on a surface by which a marker's size in the picture is told, in the story's metres.
+STEP_M = 1e-4
 #: Marker colours to choose from (sRGB), by what a hardware store has.
 TAPES: tuple[tuple[str, tuple[int, int, int]], ...] = (
     ("orange", (230, 120, 30)),
@@ -89,7 +92,8 @@ def grid(surface: StandIn, spacing_m: float, edges: bool) -> Array:
 
 
 def on_surface(surface: StandIn, places: Array) -> Array:
-    """Places (n, 2) on the front of a stand-in as world points (n, 3); on a ground, lying."""
+    """Places (n, 2) on the front of a stand-in as world points (n, 3); on a ground, lying. A
+    box's front is half its depth before its middle."""
     turn = math.radians(surface.heading_deg)
     c, s = math.cos(turn), math.sin(turn)
     across = places[:, 0]
@@ -102,24 +106,40 @@ def on_surface(surface: StandIn, places: Array) -> Array:
             ],
             axis=1,
         )
+    ahead = surface.depth_m / 2.0 if surface.kind == "box" else 0.0
     return np.stack(
-        [surface.x_m + across * c, surface.y_m - across * s, surface.z_m + places[:, 1]], axis=1
+        [
+            surface.x_m + across * c - ahead * s,
+            surface.y_m - across * s - ahead * c,
+            surface.z_m + places[:, 1],
+        ],
+        axis=1,
     )
 
 
 def _through(case: Case, surface: StandIn, places: Array, size_m: float) -> tuple[Array, Array]:
-    """Pixels (f, n, 2) and sizes in pixels (f, n) of markers over the shot; NaN outside."""
+    """Pixels (f, n, 2) and sizes in pixels (f, n) of markers over the shot; NaN outside, and where
+    the surface turns its back. A size is the marker's smaller one: what lies on a floor or stands
+    aslant is seen foreshortened."""
     shot, plate = case.shot, case.plate
     w, h = shot.delivery.width_px, shot.delivery.height_px
     parts = some_parts(shot, MOMENTS)
     gone = gone_m(shot, surface, parts)[:, None, :]
     path = shot.move.along(case.stage.camera, parts, plate.scale)
-    pixels, depths = path.project(plate.on_stage(on_surface(surface, places)[None] + gone), w, h)
-    inside: Array = np.all((pixels >= 0) & (pixels <= np.array([w, h])), axis=2)
-    focal_px = case.stage.camera.focal_px(w)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        sizes = np.where(inside, size_m * focal_px / depths, np.nan)
-    return np.where(inside[:, :, None], pixels, np.nan), sizes
+    # A marker's middle, and a step across and up the surface, in the story's metres.
+    step = np.array([(0.0, 0.0), (STEP_M, 0.0), (0.0, STEP_M)])
+    spots = [on_surface(surface, places + s)[None] + gone for s in step]
+    middle, across, up = (path.project(plate.on_stage(at), w, h)[0] for at in spots)
+    # The smaller half-axis of the ellipse that a small circle becomes.
+    a, b = across - middle, up - middle
+    square = np.sum(a * a + b * b, axis=2) / 2.0
+    turned = a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0]
+    smaller = np.sqrt(np.maximum(square - np.sqrt(np.maximum(square**2 - turned**2, 0.0)), 0.0))
+    inside: Flags = np.all((middle >= 0) & (middle <= np.array([w, h])), axis=2)
+    # On a box they are on its front; across runs to the right of the picture only from before it.
+    shown: Flags = inside & ((turned < 0.0) | (surface.kind != "box"))
+    sizes = np.where(shown, smaller * (size_m * plate.scale / STEP_M), np.nan)
+    return np.where(shown[:, :, None], middle, np.nan), sizes
 
 
 def colour_difference(a: tuple[int, ...], b: tuple[int, ...]) -> float:
@@ -227,7 +247,7 @@ def judge_markers(case: Case) -> Finding | None:
         sentence=words,
         workings=(
             Working(
-                formula="size in the picture = size · f / distance",
+                formula="size in the picture = size · f / distance, foreshortened",
                 inputs=(
                     Quantity("s", "size", markers.size_mm, "mm"),
                     Quantity("E", "off the surface", plan.apart_lab, "Delta E*ab"),
@@ -282,4 +302,5 @@ RULE = Rule(
     speak=judge_markers,
     ways=_ways,
     of_shot=True,
+    otherwise="A surface that the camera sees throughout, with room for larger markers.",
 )

@@ -93,12 +93,13 @@ def recording(
     pixel_mm: float,
     take_s: float,
     spread_stops: float,
+    sees_all: bool = True,
 ) -> Recording:
     """One mode for a key: `pixel_mm` is a delivered pixel at the action, on the set; `take_s` is
-    how long a take rolls."""
+    how long a take rolls; `sees_all`: whether the lens in hand shows it all of the picture."""
     pitch = chroma_pitch_px(mode.subsampling, recorded_px, delivered_px)
     worst = max(pitch)
-    remarks = []
+    remarks = [] if sees_all else ["the lens in hand sees too little on it"]
     if worst > PITCH_STRAINS:
         remarks.append("its colour edges are stairs: hair will be lost")
     elif worst > PITCH_HOLDS:
@@ -122,7 +123,7 @@ def recording(
         None if rate is None else storage_gb(rate, take_s),
         None if rate is None else storage_gb(rate, take_s) * TAKES_A_DAY,
         None if rate is None else CARD_GB / storage_gb(rate, 60.0),
-        worst <= PITCH_HOLDS,
+        worst <= PITCH_HOLDS and sees_all,
         "; ".join(remarks) or "keeps every delivered pixel's colour",
         2 if recorded_px / delivered_px >= 1.6 else 1,
     )

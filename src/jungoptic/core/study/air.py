@@ -6,10 +6,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from .. import haze
 from ..angles import turn_deg
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.in_frame import in_story
 
 #: Layers whose opacity differs by more want a card of fog between them (judgement).
 CARD_STEP = 0.12
@@ -17,8 +20,8 @@ CARD_STEP = 0.12
 
 @dataclass(frozen=True)
 class Veil:
-    """Haze over one stand-in: its distance in the story, the opacity of the overlay 1 - T, and how
-    much contrast is left there in stops."""
+    """Haze over one stand-in: its distance in the story as it first comes into the picture, the
+    opacity of the overlay 1 - T, and the part of its contrast that is left there."""
 
     stand_in_id: str
     name: str
@@ -30,8 +33,8 @@ class Veil:
 
 @dataclass(frozen=True)
 class FogCard:
-    """A card of fog between two things: at this distance, so opaque that what lies behind comes out
-    right over what is already there."""
+    """A card of fog between two neighbours in depth, at this distance: so opaque that the layers
+    behind it, up to the next card, come out right over what lies before it."""
 
     before: str
     behind: str
@@ -41,9 +44,10 @@ class FogCard:
 
 @dataclass(frozen=True)
 class Smoke:
-    """Smoke for one scaled set. `visibility_m`: on the stage; `depth_m`: of the set; `through`:
-    part of a black card's contrast left at its far end, which is how it is measured: a spot meter
-    on a black and a white card at the far end against the near one."""
+    """Smoke for one scaled set. `visibility_m`: on the stage; `depth_m`: from the lens to the far
+    end of what is filmed; `through`: part of the contrast of a black and a white card left there,
+    which is how it is measured: with a spot meter beside the lens, at the far end against close
+    by."""
 
     visibility_m: float
     per_m: float
@@ -86,49 +90,55 @@ def tint_of(shot: Shot) -> str:
 
 
 def air_of(shot: Shot) -> Air | None:
-    """Haze over every thing, near to far, and the cards between; None in clear air. Between two
-    layers with T1 and T2 a card of 1 - T2/T1 gives the farther one its share. Source: Koschmieder's
-    law."""
+    """Haze over everything in the picture, near to far, and the cards between; None in clear air.
+    Source: Koschmieder's law."""
     if shot.visibility_m is None:
         return None
-    visibility = shot.visibility_m
+    visibility, seen = shot.visibility_m, in_story(shot)
     veils = []
-    for s in shot.stand_ins:
-        if s.kind == "ground":
+    for thing, near, far in zip(seen.things, seen.near_m, seen.far_m, strict=True):
+        shown = np.flatnonzero(np.isfinite(near))
+        if thing.kind == "ground" or not len(shown):
             continue
-        ahead = shot.depths_m[s.id]
-        if not len(ahead):
-            continue
-        distance = float(ahead.mean())
+        distance = float(near[shown[0]] + far[shown[0]]) / 2.0
         through = haze.transmission(distance, visibility)
-        veils.append(Veil(s.id, s.name, s.plate_id, distance, 1.0 - through, through))
+        veils.append(Veil(thing.id, thing.name, thing.plate_id, distance, 1.0 - through, through))
     veils.sort(key=lambda v: v.distance_m)
-    cards = []
-    last = None
-    for veil in veils:
-        if last is not None and veil.opacity - last.opacity > CARD_STEP:
-            cards.append(
-                FogCard(
-                    last.name,
-                    veil.name,
-                    math.sqrt(last.distance_m * veil.distance_m),
-                    1.0 - veil.contrast_left / last.contrast_left,
-                )
+    return Air(visibility, tint_of(shot), tuple(veils), _cards(veils))
+
+
+def _cards(veils: list[Veil]) -> tuple[FogCard, ...]:
+    """Where layers part. Those that differ little from the first of their group share its haze;
+    between two groups of T1 and T2 a card of 1 - T2/T1 gives the farther ones their share, and it
+    stands before the nearest of them."""
+    cards: list[FogCard] = []
+    first = 0
+    for i in range(1, len(veils)):
+        if veils[i].opacity - veils[first].opacity <= CARD_STEP:
+            continue
+        before, behind = veils[i - 1], veils[i]
+        cards.append(
+            FogCard(
+                before.name,
+                behind.name,
+                math.sqrt(before.distance_m * behind.distance_m),
+                1.0 - behind.contrast_left / veils[first].contrast_left,
             )
-            last = veil
-        elif last is None:
-            last = veil
-    return Air(visibility, tint_of(shot), tuple(veils), tuple(cards))
+        )
+        first = i
+    return tuple(cards)
 
 
 def smoke_for(case: Case) -> Smoke | None:
     """Smoke that gives a scaled set the story's air, b d alike: a visibility S times shorter; None
-    for life size or clear air."""
+    for life size, clear air, or nothing in the picture."""
     visibility, scale = case.shot.visibility_m, case.plate.scale
     if visibility is None or scale == 1.0 or case.plate.kind not in ("miniature", "puppet"):
         return None
     there = visibility / scale
-    depth = case.depth_m
+    depth = case.stage.far_m
+    if depth is None:
+        return None
     return Smoke(
         there,
         haze.extinction_per_m(there),

@@ -8,6 +8,7 @@ import numpy as np
 
 from .. import optics
 from ..drawings.light_maps import screen_map
+from ..judging.limits import VIEW_COVERED_TO
 from ..lighting.contours import LightMap
 from ..screens.codecs import Recording, cheapest_that_holds, recording
 from ..screens.colours import SCREENS, ScreenChoice, choose
@@ -118,24 +119,34 @@ def _shares(case: Case, screen: Backing) -> tuple[float, float]:
 
 
 def recordings_of(case: Case) -> tuple[Recording, ...]:
-    """Every mode owned, as this plate would be recorded with it: the delivered view takes the same
-    part of every sensor's width as it would with a lens that matches."""
+    """Every mode owned, as this plate would be recorded with it and the lens in hand, from where
+    the camera stands. Hair is told at the farthest of the action that is in the picture."""
     stage, delivery = case.stage, case.shot.delivery
     focus = stage.focus_m if np.isfinite(stage.focus_m) else 10.0
+    away = focus if stage.far_m is None else stage.far_m
     per_px = stage.camera.sensor_width_mm / delivery.width_px
-    pixel_mm = per_px * focus * 1000.0 / stage.pinhole_mm
+    pixel_mm = per_px * away * 1000.0 / stage.pinhole_mm
     lit = lit_screen(case)
     spread = 2.0 / 3.0 if lit is None or not np.isfinite(lit.spread_stops) else lit.spread_stops
     take_s = case.shot.screen_time_s + 10.0
     found = []
-    own = case.choice.mode
     for body in case.shot.kit.bodies:
         for mode in body.modes:
-            share = min(stage.crop_across, 1.0) if mode.id == own.id else 1.0
-            # A wider picture than the mode's shape loses nothing across; a taller one does.
-            shape = mode.sensor_height_mm * delivery.aspect / mode.sensor_width_mm
-            recorded = mode.width_px * min(share, shape, 1.0)
+            tried = case.tried({"body_id": body.id, "mode_id": mode.id})
+            if tried is None:
+                continue
+            there = tried.stage
+            crop = max(there.crop_across, there.crop_down) * (1.0 + 2.0 * case.shot.padding)
             found.append(
-                recording(mode, body.name, recorded, delivery.width_px, pixel_mm, take_s, spread)
+                recording(
+                    mode,
+                    body.name,
+                    there.pixels_across,
+                    delivery.width_px,
+                    pixel_mm,
+                    take_s,
+                    spread,
+                    sees_all=crop <= VIEW_COVERED_TO,
+                )
             )
     return tuple(found)

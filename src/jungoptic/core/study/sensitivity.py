@@ -80,25 +80,30 @@ def sensitivities(case: Case) -> tuple[Sensitivity, ...]:
         _measured(case, k.key, k.name, k.unit, k.slip, lambda u, k=k: k.turn(stage.camera, u))  # type: ignore[misc]
         for k in _KNOBS
     ]
-    pinhole = stage.pinhole_mm
+    ratio = stage.choice.lens.pupil_ratio
+
+    def focused(focal_mm: float, focus_mm: float) -> Camera:
+        m = thin_lens.magnification(focal_mm, focus_mm, ratio)
+        return replace(stage.camera, focal_mm=thin_lens.pinhole(focal_mm, m, ratio))
+
+    focal, focus = stage.focal_mm, stage.focus_m * 1000.0
+    # The same focus with another focal length: on a table top the picture grows by more than it.
     found.append(
         _measured(
-            case,
-            "focal",
-            "Focal length",
-            "mm",
-            0.02 * stage.focal_mm,
-            lambda u: replace(stage.camera, focal_mm=pinhole + u),
+            case, "focal", "Focal length", "mm", 0.02 * focal, lambda u: focused(focal + u, focus)
         )
     )
     if stage.focus_m < 1e4:
-        focal, ratio = stage.focal_mm, stage.choice.lens.pupil_ratio
-
-        def focused(units: float) -> Camera:
-            m = thin_lens.magnification(focal, stage.focus_m * 1000.0 + units * 10.0, ratio)
-            return replace(stage.camera, focal_mm=thin_lens.pinhole(focal, m, ratio))
-
-        found.append(_measured(case, "focus", "Focus distance", "cm", 1.0, focused))
+        found.append(
+            _measured(
+                case,
+                "focus",
+                "Focus distance",
+                "cm",
+                1.0,
+                lambda u: focused(focal, focus + u * 10.0),
+            )
+        )
     return tuple(sorted(found, key=lambda s: -s.fitted_px_per_unit * s.slip))
 
 

@@ -16,6 +16,8 @@ from jungoptic.core.cards.hazards import HAZARDS
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan import Plate, Shot, check_shot
 from jungoptic.core.plan.findings import Remedy, Verdict
+from jungoptic.core.remedies.pairs import MOST as MOST_PAIRS
+from jungoptic.core.remedies.pairs import pairs
 from jungoptic.core.remedies.standing import standing
 from jungoptic.core.remedies.whole import borrowed_or_rewritten, ways_out
 from jungoptic.core.report.shot_report import plate_report, report
@@ -31,6 +33,9 @@ from ..schemas import Fields, Within
 from .answers import PlateAnswer, ShotAnswer, plate_answer, shot_answer
 
 router = Router(tags=["calculators"])
+
+#: So many pairs of changes are tried in one request: about as long as a report takes.
+PAIRS_AT_ONCE = 6
 
 
 class NotationFields(Fields):
@@ -142,6 +147,37 @@ def find_ways_out(request: HttpRequest, payload: FindingQuestion) -> Any:
         found = list(ways_out(shot, plate, finding))
         more = "" if found else borrowed_or_rewritten(shot, plate, finding)
         return WaysOut(remedies=found, otherwise=more)
+
+
+class PairsQuestion(FindingQuestion):
+    """One finding of a plan, and how many pairs of changes have been tried before."""
+
+    begin: Annotated[int, Within(0, MOST_PAIRS)] = 0
+
+
+class PairsOut(BaseModel):
+    """Two changes together that mend one finding, each tried as a whole, best first; how many have
+    been tried by now, of at most `of`, and whether there are more to try."""
+
+    remedies: list[Remedy]
+    tried: int
+    of: int
+    more: bool
+
+
+@router.post("/pairs-out", response=PairsOut)
+def find_pairs_out(request: HttpRequest, payload: PairsQuestion) -> Any:
+    """Some more pairs of changes tried against one finding. Long work in short steps: whoever asks
+    goes on while there are `more`, and stops by not asking. Nothing is stored."""
+    shot, plate = payload.shot_and_plate()
+    check_shot(shot)
+    with say.written_in(payload.notation.core()):
+        finding = standing(shot, plate).by_key.get(payload.key)
+        if finding is None:
+            return PairsOut(remedies=[], tried=payload.begin, of=MOST_PAIRS, more=False)
+        part = pairs(shot, plate, finding, payload.begin, PAIRS_AT_ONCE)
+        found = [trial.remedy for _, trial in sorted(part.found, key=lambda one: one[0])]
+        return PairsOut(remedies=found, tried=part.tried, of=MOST_PAIRS, more=part.more)
 
 
 class PlannerQuestion(PlateQuestion):

@@ -176,4 +176,5 @@ RULE = Rule(
     speak=judge_crowd,
     ways=_ways,
     of_shot=True,
+    otherwise="More friends, more passes, or a smaller crowd.",
 )

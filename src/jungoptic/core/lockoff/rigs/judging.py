@@ -239,6 +239,7 @@ RIG = Rule(
     speak=judge_rig,
     ways=_rig_ways,
     of_shot=True,
+    otherwise="A thinner line, or one that hangs where a clean plate shows what it hides.",
 )
 
 
@@ -249,4 +250,5 @@ LOAD = Rule(
     speak=judge_load,
     ways=_load_ways,
     of_shot=True,
+    otherwise="A line that is rated for more, or something lighter on it.",
 )

@@ -96,4 +96,5 @@ RULE = Rule(
     speak=judge_lock,
     ways=_ways,
     of_shot=True,
+    otherwise="The values of the plate that leads, on all plates of the lock-off.",
 )

@@ -202,4 +202,5 @@ RULE = Rule(
     speak=judge_split,
     ways=_ways,
     of_shot=True,
+    otherwise="Marks farther from the line, or a line that goes round whoever crosses it.",
 )

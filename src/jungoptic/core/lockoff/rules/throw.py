@@ -123,4 +123,5 @@ RULE = Rule(
     speak=judge_throw,
     ways=_ways,
     of_shot=True,
+    otherwise="A throw from and to other places, or a line that goes along with it.",
 )
