@@ -119,11 +119,11 @@ def test_a_lamp_plays_a_storm_and_leaves_as_a_table(storm: Page):
     lively.fill("12")
     lively.press("Enter")
     expect(cue).to_contain_text("can make people ill")
-    expect(cue.get_by_role("button", name="Play")).to_be_disabled()
+    expect(cue.get_by_role("button", name="Play", exact=True)).to_be_disabled()
     lively.fill("0.4")
     lively.press("Enter")
-    expect(cue.get_by_role("button", name="Play")).to_be_enabled()
-    cue.get_by_role("button", name="Play").click()
+    expect(cue.get_by_role("button", name="Play", exact=True)).to_be_enabled()
+    cue.get_by_role("button", name="Play", exact=True).click()
     cue.get_by_role("button", name="Stop").click()
     saved(storm)
     with storm.expect_download() as coming:
@@ -133,6 +133,41 @@ def test_a_lamp_plays_a_storm_and_leaves_as_a_table(storm: Page):
     assert len(rows) == round(shot.screen_time_s * shot.playback_fps)
     cue.get_by_role("button", name="Take it away").click()
     expect(cue).to_contain_text("A lamp that plays a fire")
+
+
+def test_two_lamps_play_and_one_waits_for_its_beat(desk: Page):
+    open_shot(desk, "Fire in the kitchen windows")
+    plate_button(desk, "Take with moving warm light").click()
+    desk.get_by_role("tab", name="Light", exact=True).click()
+    cue = desk.get_by_role("region", name="Interactive light")
+    flare = cue.get_by_test_id("cue").nth(1)
+    expect(flare.get_by_label("Begins")).to_have_value(re.compile("."))
+    points = flare.get_by_role("slider")
+    expect(points).to_have_count(4)
+    expect(cue.get_by_test_id("cues-together")).to_contain_text("All together")
+    # A point by keyboard, and one more by hand.
+    points.nth(1).focus()
+    desk.keyboard.press("Shift+ArrowDown")
+    expect(points.nth(1)).to_have_attribute("aria-valuetext", "80 % after 0.25 s")
+    # The curve is drawn from the first frame to the last: the beat stands where it is.
+    box = flare.get_by_test_id("cue-curve").bounding_box()
+    assert box is not None
+    desk.mouse.dblclick(box["x"] + box["width"] * 0.985, box["y"] + box["height"] * 0.5)
+    expect(points).to_have_count(5)
+    saved(desk)
+    plate = Plate.objects.get(shot__number="11", name__startswith="Take with")
+    (drawn,) = plate.more_cues
+    assert [round(k["level"], 2) for k in drawn["keys"]] == [0.05, 0.8, 0.45, 0.3, 0.5]
+    assert drawn["keys"][4]["at_s"] > 1.25
+    with desk.expect_download() as coming:
+        cue.get_by_role("link", name="Levels by frame, CSV").click()
+    rows = list(csv.DictReader(io.StringIO(Path(coming.value.path()).read_text())))
+    assert {r["2_led_panel_level_percent"] for r in rows[:61]} == {"5.0"}
+    assert rows[66]["2_led_panel_level_percent"] == "80.0"
+    flare.get_by_role("button", name="Take it away").click()
+    expect(cue.get_by_test_id("cue")).to_have_count(1)
+    desk.get_by_role("button", name="Undo").click()
+    expect(cue.get_by_test_id("cue")).to_have_count(2)
 
 
 def test_the_sun_over_the_embankment(desk: Page):

@@ -14,9 +14,12 @@ from hypothesis import strategies as st
 from jungoptic.core.cards.card import card_lines
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting.cue import curve, flashes, table
+from jungoptic.core.lighting.on_stage import lighting
+from jungoptic.core.lighting.playing import playing, together
 from jungoptic.core.plan import PlacedLamp
-from jungoptic.core.plan.cue import CUE_NAMES, Cue
+from jungoptic.core.plan.cue import CUE_NAMES, Cue, LevelKey
 from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import Beat
 from jungoptic.core.report.shot_report import plate_report
 from jungoptic.core.study.air import CARD_STEP, air_of, smoke_for, tint_of
 from jungoptic.devices.dimmer import SimulatedLamp, played
@@ -230,20 +233,112 @@ class TestWhichLampPlays:
         other = PlacedLamp("fresnel", 0.0, 2.0, 1.0, key="c")
         for lamps, number in (((self.A, self.B), 1), ((self.B,), 0), ((other, self.A, self.B), 2)):
             plate = one(MILL, plate_lamps=lamps, plate_cue=cue).plates[0]
-            assert plate.played_lamp == number
+            assert plate.lamp_of(plate.cue) == number
             assert plate.lamps[number] is self.B
 
     def test_a_lamp_that_is_gone_is_not_another(self):
         plate = one(MILL, plate_lamps=(self.A,), plate_cue=Cue("fire", lamp_key="b")).plates[0]
-        assert plate.played_lamp is None
+        assert plate.lamp_of(plate.cue) is None
         assert self.on((self.A,), Cue("fire", lamp_key="b")) == "on a lamp"
 
     def test_a_cue_from_before_lamps_had_names_plays_by_number(self):
         old = tuple(replace(lamp, key="") for lamp in (self.A, self.B))
         plate = one(MILL, plate_lamps=old, plate_cue=Cue("fire", lamp=1)).plates[0]
-        assert plate.played_lamp == 1
+        assert plate.lamp_of(plate.cue) == 1
         gone = one(MILL, plate_lamps=old[:1], plate_cue=Cue("fire", lamp=1)).plates[0]
-        assert gone.played_lamp is None
+        assert gone.lamp_of(gone.cue) is None
+
+
+SOME_KEYS = st.lists(
+    st.builds(LevelKey, st.floats(0, 4).map(lambda v: round(v, 3)), st.floats(0, 1)), max_size=8
+)
+
+
+class TestDrawnByHand:
+    @given(SOME_KEYS, st.floats(0, 2), st.sampled_from([12.0, 24.0, 25.0]))
+    def test_it_goes_straight_from_key_to_key(self, keys, at, fps):
+        """Against NumPy's interpolation, where no two keys stand at one moment."""
+        keys = list({k.at_s: k for k in keys}.values())
+        levels = curve(Cue("drawn", at_s=at, keys=tuple(keys)), 6.0, fps).levels
+        if not keys:
+            assert not levels.any()
+            return
+        keys.sort(key=lambda k: k.at_s)
+        times = np.arange(len(levels)) / fps
+        want = np.interp(times, [at + k.at_s for k in keys], [k.level for k in keys])
+        # A key between two frames may be a microsecond off.
+        assert np.allclose(levels, want, atol=2e-3)
+
+    def test_a_switch_is_two_keys_at_one_moment(self):
+        keys = (LevelKey(0, 0.1), LevelKey(1.0, 0.1), LevelKey(1.0, 0.9))
+        levels = curve(Cue("drawn", keys=keys), 2.0, 24.0).levels
+        assert levels[23] == pytest.approx(0.1)
+        assert levels[24] == pytest.approx(0.9)
+        assert levels[-1] == pytest.approx(0.9)
+
+    def test_its_flashes_are_counted(self):
+        keys = tuple(LevelKey(i * 0.1, i % 2) for i in range(20))
+        assert curve(Cue("drawn", keys=keys), 2.0, 50.0).flashes == 5
+
+
+class TestSeveralThatPlay:
+    A = PlacedLamp("fresnel", -1.0, -1.0, 2.0, key="a")
+    B = PlacedLamp("fresnel", 1.0, -1.0, 2.0, key="b")
+    ON = tuple(
+        LevelKey(at, level) for at, level in ((0, 0), (0.2, 0), (0.2, 1), (0.4, 1), (0.4, 0))
+    )
+
+    def shot(self, *cues: Cue, **more):
+        found = one(MILL, plate_lamps=(self.A, self.B), plate_cue=cues[0], **more)
+        return replace(found, plates=(replace(found.plates[0], more_cues=cues[1:]),))
+
+    def test_a_beat_begins_it_and_is_followed(self):
+        cue = Cue("drawn", at_s=0.5, lamp_key="b", beat_id="opens", keys=self.ON)
+        for frame in (1, 25, 49):
+            shot = self.shot(cue, beats=(Beat("opens", "The door opens", frame),))
+            (told,) = playing(shot, shot.plates[0])
+            assert (told.beat, told.number) == ("The door opens", 1)
+            assert told.begins_s == pytest.approx((frame - 1) / 24.0 + 0.5)
+            # Dark for a fifth of a second, then lit: the first frame at or after it.
+            first = int(np.flatnonzero(told.curve.levels)[0])
+            assert first == math.ceil((told.begins_s + 0.2) * 24.0 - 1e-9)
+        gone = self.shot(cue)
+        (told,) = playing(gone, gone.plates[0])
+        assert (told.beat, told.begins_s) == ("", 0.5)
+
+    def test_two_that_flash_in_turn_flash_twice_as_often(self):
+        first = tuple(LevelKey(i * 0.25, float(i % 2)) for i in range(12))
+        later = replace(Cue("drawn", lamp_key="b", keys=first), at_s=0.0)
+        shot = self.shot(Cue("drawn", lamp_key="a", keys=first), later)
+        lamps = playing(shot, shot.plates[0])
+        assert together(lamps, None).flashes == lamps[0].curve.flashes == 2
+        # One up while the other goes down: nothing is left of it.
+        against = tuple(replace(k, level=1.0 - k.level) for k in first)
+        shot = self.shot(lamps[0].cue, Cue("drawn", lamp_key="b", keys=against))
+        assert together(playing(shot, shot.plates[0]), None).flashes == 0
+
+    def test_together_each_counts_by_its_light(self):
+        shot = self.shot(
+            Cue("snap", lamp_key="a", high=0.5), Cue("drawn", lamp_key="b", keys=self.ON)
+        )
+        plate = shot.plates[0]
+        light = lighting(case_of(shot))
+        told = playing(shot, plate)
+        whole = together(told, light)
+        lux = [light.lamps[i].meter_lux for i in (0, 1)]
+        want = sum(w * x.curve.levels for w, x in zip(lux, told, strict=True)) / sum(lux)
+        assert np.allclose(whole.levels, want)
+        # Where nothing else lights the action, the brighter of them is its key.
+        assert sorted(x.role for x in light.lamps) == ["key", "played"]
+        lines = card_lines(case_of(shot), plate_report(shot, plate))
+        said = [(x.value, x.detail) for x in lines if x.label == "Interactive light"]
+        assert [v for v, _ in said] == ["light at a snap", "a curve by hand", "all together"]
+        assert said[1][1].startswith("on Fresnel 2, 0 % to 100 %, at most 1 flash in")
+
+    def test_nothing_plays(self):
+        shot = one(MILL)
+        assert playing(shot, shot.plates[0]) == ()
+        assert together((), None) is None
 
 
 class TestLongCues:

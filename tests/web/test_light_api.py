@@ -6,6 +6,7 @@ import csv
 import datetime
 import io
 import json
+import uuid
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -102,7 +103,14 @@ class TestKept:
             "screen_sweep_m": 2.0,
             "heading_deg": 120.0,
             "swatches": [{"name": "Coat", "kind": "wardrobe", "red": 9, "green": 90, "blue": 50}],
-            "cue": {**CUE, "at_s": 0.5, "lasts_s": 0, "lamp_key": "lamp-by-the-door"},
+            "cue": {
+                **CUE,
+                "at_s": 0.5,
+                "lasts_s": 0,
+                "lamp_key": "lamp-by-the-door",
+                "beat_id": None,
+                "keys": [],
+            },
         }
         answer = lit.api.patch(f"{lit.path}/plates/{lit.plate.pk}", {"revision": 1, **sent})
         assert answer.status_code == 200, answer.content
@@ -194,15 +202,43 @@ class TestLightThisPlate:
 
 
 class TestCue:
-    def test_a_curve_and_what_the_lamp_makes_of_it(self, lit):
-        quick = lit.api.post("/calc/cue", {"cue": CUE, "seconds": 4, "fps": 24}).json()
-        slow = lit.api.post(
-            "/calc/cue", {"cue": CUE, "seconds": 4, "fps": 24, "response_s": 0.3}
-        ).json()
-        assert len(quick["levels"]) == 96
-        assert quick["levels"] == slow["levels"]
-        assert max(slow["shown"]) < max(quick["shown"])
-        assert quick["safe"] == (quick["flashes"] <= quick["safe_flashes"])
+    def test_curves_and_what_lamps_make_of_them(self, lit):
+        assert ask(lit, "cues").json()["lamps"] == []
+        Plate.objects.filter(pk=lit.plate.pk).update(cue=CUE)
+        quick, slow = (ask(lit, "cues", response_s=response).json() for response in (0.0, 0.3))
+        (fast,), (lazy,) = quick["lamps"], slow["lamps"]
+        assert quick["together"] is None
+        assert len(fast["levels"]) == 96
+        assert fast["levels"] == lazy["levels"]
+        assert max(lazy["shown"]) < max(fast["shown"])
+        assert fast["safe"] == (fast["flashes"] <= quick["safe_flashes"])
+
+    def test_several_play_and_a_curve_by_hand_waits_for_its_beat(self, lit):
+        keys = [{"at_s": 0, "level": 0}, {"at_s": 0, "level": 1}]
+        beat = str(uuid.uuid4())
+        drawn = {**CUE, "kind": "drawn", "lamp": 1, "beat_id": beat, "keys": keys}
+        lit.shot.beats = [{"id": beat, "name": "Opens", "frame": 49}]
+        lit.shot.save()
+        patch = {"revision": 1, "cue": CUE, "more_cues": [drawn]}
+        answer = lit.api.patch(f"{lit.path}/plates/{lit.plate.pk}", patch)
+        assert answer.status_code == 200, answer.content
+        assert answer.json()["more_cues"][0]["keys"] == keys
+        told = ask(lit, "cues").json()
+        assert [x["beat"] for x in told["lamps"]] == ["", "Opens"]
+        levels = told["lamps"][1]["levels"]
+        assert (levels[47], levels[48]) == (0, 1)
+        assert told["together"]["flashes"] >= 0
+        path = f"{lit.path}/shots/{lit.shot.pk}/plates/{lit.plate.pk}/cue.csv"
+        rows = list(csv.DictReader(io.StringIO(lit.api.get(path).content.decode())))
+        columns = [name for name in rows[0] if name.startswith("2_")]
+        assert len(columns) == 2
+        assert [int(r[columns[1]]) for r in rows] == [round(v * 255) for v in levels]
+
+    def test_keys_out_of_bounds_are_refused_by_name(self, lit):
+        cue = {**CUE, "kind": "drawn", "keys": [{"at_s": 0, "level": 1.5}]}
+        answer = lit.api.patch(f"{lit.path}/plates/{lit.plate.pk}", {"revision": 1, "cue": cue})
+        assert answer.status_code == 422
+        assert "cue.keys.0.level" in answer.json()["fields"]
 
     def test_the_stored_cue_leaves_as_a_table(self, lit):
         path = f"{lit.path}/shots/{lit.shot.pk}/plates/{lit.plate.pk}/cue.csv"
@@ -324,14 +360,15 @@ ANY = st.recursive(
 
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
-    st.sampled_from(["cue", "sky", "light-plate", "backdrops"]),
-    st.sampled_from(["cue", "seconds", "fps", "date", "days", "elevation_deg", "room_id", "lamps"]),
+    st.sampled_from(["cues", "sky", "light-plate", "backdrops"]),
+    st.sampled_from(
+        ["plates", "response_s", "steps", "date", "days", "elevation_deg", "room_id", "lamps"]
+    ),
     ANY,
 )
 def test_no_body_brings_it_down(lit, what, field, value):
     plan = json.loads(json.dumps(plan_of(lit), default=str))
     base = {
-        "cue": {"cue": CUE},
         "sky": {**plan, "plate_id": str(lit.plate.pk), "date": "2026-06-20"},
     }.get(what, {**plan, "plate_id": str(lit.plate.pk)})
     try:

@@ -20,6 +20,8 @@ from .breakdown.hours_api import router as hours
 from .breakdown.steps_api import router as steps
 from .calc.api import router as calc
 from .calc.bench_api import router as bench
+from .calc.cue_api import files as cue_files
+from .calc.cue_api import router as cue
 from .calc.light_api import files as light_files
 from .calc.light_api import router as light
 from .calc.replan_api import router as replan
@@ -98,6 +100,7 @@ api.add_router("/health", health)
 api.add_router("/", accounts)
 api.add_router("/calc", calc)
 api.add_router("/calc", light)
+api.add_router("/calc", cue)
 api.add_router("/recipes", book_router)
 for router in (
     productions,
@@ -106,6 +109,7 @@ for router in (
     replan,
     bench,
     light_files,
+    cue_files,
     takes,
     exchange,
     board_exchange,

@@ -7,12 +7,10 @@ from __future__ import annotations
 
 import math
 
-from ..lighting.cue import curve
 from ..lighting.gels import gel_of
 from ..lighting.lamps import lamp_names
 from ..lighting.on_stage import lighting
 from ..lockoff.checklist import lock_items
-from ..plan.cue import CUE_NAMES
 from ..plan.plate import Plate
 from ..report.shot_report import PlateReport
 from ..stage.case import Case
@@ -20,6 +18,7 @@ from ..stage.derive import mirror_for
 from ..stage.turning import TURNS
 from ..words import quantities as say
 from .card_line import CardLine
+from .cue_lines import cue_lines
 from .hazards import Hazard, cautions_for
 from .trick_card import trick_lines
 
@@ -176,21 +175,8 @@ def _light(case: Case) -> list[CardLine]:
             )
         ahead = f"{say.length(abs(placed.y_m))} {'ahead' if placed.y_m >= 0 else 'behind'}"
         lines.append(CardLine("Light", called, ahead, ", ".join(words)))
-    if plate.cue is not None:
-        played = plate.played_lamp
-        on = None if played is None else lamp_names(case.shot, plate)[played]
-        told = curve(plate.cue, min(case.shot.screen_time_s, 600.0), case.shot.delivery.fps)
-        lines.append(
-            CardLine(
-                "Light",
-                "Interactive light",
-                CUE_NAMES[plate.cue.kind],
-                f"on {on or 'a lamp'}, {say.percent(plate.cue.low)} to "
-                f"{say.percent(plate.cue.high)}, at most {told.flashes} flashes in a second; "
-                "levels by frame are in the table",
-            )
-        )
     found = lighting(case)
+    lines += cue_lines(case, found)
     if found is not None and found.lights_off_stops is not None and plate.kind == "miniature":
         lines.append(
             CardLine(

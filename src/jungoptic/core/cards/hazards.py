@@ -114,7 +114,7 @@ def cautions_for(plate: Plate) -> list[Hazard]:
     """The hazards of a plate: lamps always, flashing light where a lamp plays a cue, stands for a
     screen, then those that its recipe brings and those marked on it."""
     keys = ["lamps"]
-    if plate.cue is not None:
+    if plate.cues:
         keys.append("strobe")
     if plate.kind == "screen":
         keys.append("stands")

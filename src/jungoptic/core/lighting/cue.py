@@ -75,6 +75,10 @@ def curve(cue: Cue, seconds: float, fps: float) -> Curve:
             f"A cue of {n:,} frames is longer than any lamp plays ({MOST_FRAMES:,} at most).", "fps"
         )
     times = np.arange(n) / fps
+    if cue.kind == "drawn":
+        levels = _drawn(cue, times)
+        most, first = flashes(levels, fps)
+        return Curve(fps, levels, most, first, PHOTOSENSITIVE if most else ())
     end = cue.at_s + cue.lasts_s if cue.lasts_s > 0.0 else math.inf
     inside = (times >= cue.at_s - 1e-9) & (times < end - 1e-9)
     shape = np.zeros(n)
@@ -147,6 +151,23 @@ def _snap(cue: Cue, t: Array, fps: float) -> Array:
     quickly it settles."""
     settle = np.exp(-t * max(cue.per_s, 0.1))
     found: Array = 0.75 + 0.25 * settle * np.cos(2.0 * math.pi * t * 2.0)
+    return found
+
+
+def _drawn(cue: Cue, times: Array) -> Array:
+    """Straight from key to key, the first before and the last after; all dark without any. Where
+    two keys stand at one moment the later one is the level from there on."""
+    if not cue.keys:
+        return np.zeros_like(times)
+    keys = sorted(cue.keys, key=lambda key: key.at_s)
+    # Told to the microsecond, so that a key on a frame is met on that frame.
+    at = np.round([cue.at_s + key.at_s for key in keys], 6)
+    levels = np.array([key.level for key in keys])
+    after = np.searchsorted(at, np.round(times, 6), side="right")
+    low, high = np.maximum(after - 1, 0), np.minimum(after, len(keys) - 1)
+    wide = at[high] - at[low]
+    part = np.where(wide > 0.0, (times - at[low]) / np.where(wide > 0.0, wide, 1.0), 0.0)
+    found: Array = levels[low] + (levels[high] - levels[low]) * part.clip(0.0, 1.0)
     return found
 
 

@@ -105,7 +105,7 @@ def _meant(plate: Plate, number: int, screen_y_m: float | None) -> LampRole:
         return plate.lamps[number].role
     if lights_screen(plate, number, screen_y_m):
         return "screen"
-    return "played" if number == plate.played_lamp else ""
+    return "played" if number in map(plate.lamp_of, plate.cues) else ""
 
 
 def _key_among(meant: list[LampRole], faces: Array) -> int | None:

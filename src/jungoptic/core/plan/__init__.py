@@ -5,7 +5,7 @@ World values are in the story's own metres. A plate's values are in stage metres
 who uses the core from outside; inside the core each comes from its own file.
 """
 
-from .cue import Cue
+from .cue import Cue, LevelKey
 from .kit import OURS, Body, Kit, Lamp, LampKind, Lens, Loan, Mode, Room
 from .plate import (
     DAYLIGHT_K,
@@ -53,6 +53,7 @@ __all__ = [
     "Lamp",
     "LampKind",
     "Lens",
+    "LevelKey",
     "Loan",
     "Markers",
     "Mode",

@@ -139,6 +139,8 @@ class Plate:
     swatches: tuple[Swatch, ...] = ()
     #: Interactive light that one of the lamps plays.
     cue: Cue | None = None
+    #: What further lamps play.
+    more_cues: tuple[Cue, ...] = ()
     #: What the camera is balanced to.
     white_k: float = DAYLIGHT_K
     #: Which way the camera of an open-air stage looks, degrees from north; None: free to turn.
@@ -183,14 +185,16 @@ class Plate:
     ramp: tuple[RampKey, ...] = ()
 
     @property
-    def played_lamp(self) -> int | None:
-        """The number of the lamp that plays the cue; None without a cue, or when it is gone."""
-        if self.cue is None:
-            return None
-        if self.cue.lamp_key:
+    def cues(self) -> tuple[Cue, ...]:
+        """Everything that lamps play here."""
+        return self.more_cues if self.cue is None else (self.cue, *self.more_cues)
+
+    def lamp_of(self, cue: Cue) -> int | None:
+        """The number of the lamp that plays a cue; None when it is gone."""
+        if cue.lamp_key:
             keys = [lamp.key for lamp in self.lamps]
-            return keys.index(self.cue.lamp_key) if self.cue.lamp_key in keys else None
-        return self.cue.lamp if self.cue.lamp < len(self.lamps) else None
+            return keys.index(cue.lamp_key) if cue.lamp_key in keys else None
+        return cue.lamp if cue.lamp < len(self.lamps) else None
 
     def on_stage(self, points_m: Array) -> Array:
         """World points (n, 3) as they stand on this stage: from its ground, shrunk by the scale."""

@@ -17,10 +17,9 @@ from jungoptic.core.cost import effort, pace
 from jungoptic.core.cost.work import Cut, Work
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan import PlateKind
-from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Finding
 
-from ..plans.bridge import recipe_hazards
+from ..plans.bridge import recipe_hazards, to_cue
 from ..plans.models import Plate, RecipeUse, Shot
 from ..productions.models import Production
 from .models import KeptThread, LoggedHours, Thread
@@ -102,7 +101,7 @@ def hazards_of(plates: Any) -> dict[str, list[str]]:
             kind=plate.kind,
             hazards=tuple(plate.hazards),
             recipe_hazards=tuple(recipe_hazards(plate)),
-            cue=None if plate.cue is None else Cue(**plate.cue),
+            cue=to_cue(plate.cue or next(iter(plate.more_cues), None)),
         )
         for hazard in cautions_for(bare):
             found[hazard.key].append(plate.name)

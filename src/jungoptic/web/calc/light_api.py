@@ -17,8 +17,7 @@ from pydantic import BaseModel
 from jungoptic.core.cost.effort import Job
 from jungoptic.core.cost.work import Work
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.lighting import cue as cues
-from jungoptic.core.plan import Cue, Room, ScreenColour, Shot
+from jungoptic.core.plan import Room, ScreenColour, Shot
 from jungoptic.core.planner.place_lamps import Proposal, light_plate
 from jungoptic.core.screens.backdrops import Backdrop, backdrops
 from jungoptic.core.screens.codecs import CHROMA_STEP
@@ -28,15 +27,12 @@ from jungoptic.core.sky.nightly import NightPlan, night_plan
 from jungoptic.core.sky.windows import LightWindows, light_windows
 from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
-from jungoptic.devices.dimmer import SimulatedLamp, played
 
 from ..permissions import Verb, enter
-from ..plans.api import plates_of, shots_of
+from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
-from ..plans.fields import CueFields
 from ..records import Refused
-from ..schemas import Fields, Within
-from ..tables import csv_response
+from ..schemas import Within
 from .api import PlateQuestion, case_or_refused
 
 router = Router(tags=["calculators"])
@@ -53,80 +49,6 @@ def propose_light(request: HttpRequest, payload: PlateQuestion) -> Any:
     shot, plate = payload.shot_and_plate()
     with say.written_in(payload.notation.core()):
         return list(light_plate(case_or_refused(shot, plate)))
-
-
-# --- interactive light -------------------------------------------------------------------------
-
-
-class CueQuestion(Fields):
-    """A cue over a shot, and the lamp that plays it: how slowly it follows, how many steps."""
-
-    cue: CueFields
-    seconds: Annotated[float, Within(0.04, 600)] = 4.0
-    fps: Annotated[float, Within(1, 240)] = 24.0
-    response_s: Annotated[float, Within(0, 5)] = 0.0
-    steps: Annotated[int, Within(1, 65535)] = 255
-
-
-class CueAnswer(BaseModel):
-    """Levels 0..1 by frame as asked and as the simulated lamp shows them."""
-
-    fps: float
-    levels: list[float]
-    shown: list[float]
-    flashes: int
-    first_frame: int
-    safe: bool
-    safe_flashes: int
-    cautions: list[str]
-
-
-def _played(question: CueQuestion) -> CueAnswer:
-    found = cues.curve(Cue(**question.cue.model_dump()), question.seconds, question.fps)
-    levels = [float(v) for v in found.levels]
-    shown = played(SimulatedLamp(question.response_s, question.steps), levels, question.fps)
-    return CueAnswer(
-        fps=found.fps,
-        levels=[round(v, 4) for v in levels],
-        shown=[round(v, 4) for v in shown],
-        flashes=found.flashes,
-        first_frame=found.first_frame,
-        safe=found.safe,
-        safe_flashes=cues.SAFE_FLASHES,
-        cautions=list(found.cautions),
-    )
-
-
-@router.post("/cue", response=CueAnswer)
-def play_cue(request: HttpRequest, payload: CueQuestion) -> Any:
-    """A cue as a curve, played on the simulated dimmable lamp. Nothing is stored."""
-    return _played(payload)
-
-
-@files.get(PLATE + "/cue.csv", response=bytes)
-def cue_table(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, plate_id: uuid.UUID
-) -> HttpResponse:
-    """The stored cue of a plate as a table: frame, seconds, level in percent, and in 8-bit steps
-    as many dimmers count them."""
-    production = enter(request, production_id, Verb.VIEW)
-    plate = plates_of(production).filter(shot_id=pk).select_related("shot").get(pk=plate_id)
-    if plate.cue is None:
-        raise Refused("cue", "This plate has no interactive light yet.")
-    question = CueQuestion(
-        cue=CueFields.model_validate(plate.cue),
-        seconds=min(plate.shot.screen_time_s, 600.0),
-        fps=min(plate.shot.playback_fps, 240.0),
-    )
-    answer = _played(question)
-    return csv_response(
-        "light-cue.csv",
-        ("frame", "seconds", "level_percent", "level_8bit"),
-        (
-            (i + 1, f"{i / answer.fps:.4f}", f"{level * 100:.1f}", round(level * 255))
-            for i, level in enumerate(answer.levels)
-        ),
-    )
 
 
 # --- sky ---------------------------------------------------------------------------------------

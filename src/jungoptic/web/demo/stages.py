@@ -9,11 +9,14 @@ Two more plates break by their tricks; see `tricks`.
 from __future__ import annotations
 
 import datetime
+import uuid
 from typing import Any
 
 from ..kit.models import Lamp, Lens, Mode, Room
 from ..plans.models import Plate, Shot, StandIn
 
+#: The beat of shot 11 that a lamp waits for.
+ROOF = str(uuid.uuid5(uuid.NAMESPACE_OID, "the roof gives way"))
 #: Moves, air, padding and light of the story, by shot.
 WORLDS: dict[str, dict[str, Any]] = {
     "2": {
@@ -39,7 +42,12 @@ WORLDS: dict[str, dict[str, Any]] = {
         "key_level_stops": -1.5,
         "visibility_m": 700.0,
     },
-    "11": {"key_kind": "lamp", "key_temperature_k": 2300.0, "key_level_stops": -1.0},
+    "11": {
+        "key_kind": "lamp",
+        "key_temperature_k": 2300.0,
+        "key_level_stops": -1.0,
+        "beats": [{"id": ROOF, "name": "The roof gives way", "frame": 61}],
+    },
     "13": {
         "move_right_m": 3.0,
         "move_pan_deg": -4.0,
@@ -85,7 +93,10 @@ BANK_LAMPS: tuple[Placed, ...] = (
     _lamp("650 W fresnel", -2.57, 13.3, 2.55),
     _lamp("LED panel", -6.3, 14.0, 1.6, 0.7, gel="orange-34"),
 )
-FIRE_LAMPS: tuple[Placed, ...] = (_lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),)
+FIRE_LAMPS: tuple[Placed, ...] = (
+    _lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),
+    _lamp("LED panel", -1.9, 8.4, 2.0, key="roof", gel="orange-34"),
+)
 #: A panel, wide and far: the moon lights all of the heron's way alike.
 HERON_LAMPS: tuple[Placed, ...] = (_lamp("LED panel", -1.3, 9.16, 3.89),)
 
@@ -102,6 +113,19 @@ ANSA = [
 ]
 FLICKER = {"kind": "fire", "lamp": 0, "low": 0.25, "high": 1.0, "per_s": 1.2, "seed": 11}
 STORM = {"kind": "lightning", "lamp": 0, "low": 0.0, "high": 1.0, "per_s": 0.5, "seed": 4}
+#: By hand: a flare as the roof gives way, that sinks to a glow.
+FLARE = {
+    "kind": "drawn",
+    "lamp": 1,
+    "lamp_key": "roof",
+    "beat_id": ROOF,
+    "keys": [
+        {"at_s": 0.0, "level": 0.05},
+        {"at_s": 0.25, "level": 0.9},
+        {"at_s": 0.75, "level": 0.45},
+        {"at_s": 1.25, "level": 0.3},
+    ],
+}
 NEXT_SPRING = datetime.date(2027, 4, 10)
 #: Decisions of plates, by shot and by the beginning of the plate's name.
 STAGES: tuple[tuple[str, str, dict[str, Any], str | None, tuple[Placed, ...]], ...] = (
@@ -138,7 +162,7 @@ STAGES: tuple[tuple[str, str, dict[str, Any], str | None, tuple[Placed, ...]], .
     ("9", "Wheel, breaking", {}, "Garage", ()),
     ("9", "Element", {}, "Yard", ()),
     ("10", "Tiles of the crowd", {"white_k": 3200.0}, "Embankment", BANK_LAMPS),
-    ("11", "Take with moving", {"cue": FLICKER}, "Yard", FIRE_LAMPS),
+    ("11", "Take with moving", {"cue": FLICKER, "more_cues": [FLARE]}, "Yard", FIRE_LAMPS),
     ("11", "Lamps off", {}, "Yard", ()),
     ("13", "Heron on green", {"white_k": 3200.0, "iso": 1600.0}, None, HERON_LAMPS),
     ("13", "Plate on a slider", {"film_on": NEXT_SPRING}, "Embankment", ()),

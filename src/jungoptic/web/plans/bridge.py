@@ -14,7 +14,7 @@ from pydantic import BaseModel
 from jungoptic.core import plan as core
 from jungoptic.core.lockoff.group import LOCKED
 from jungoptic.core.plan import tricks as decisions
-from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.cue import Cue, LevelKey
 from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
@@ -182,12 +182,21 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
 CORE_PLATE = set(core.Plate.__dataclass_fields__)
 
 
+def to_cue(values: dict[str, Any] | None) -> Cue | None:
+    """What a lamp plays, from how it is stored; None for nothing."""
+    if values is None:
+        return None
+    keys = tuple(LevelKey(**key) for key in values.get("keys", []))
+    return Cue(**{**values, "keys": keys})
+
+
 def core_plate(plate: PlanPlate) -> core.Plate:
     values = plate.model_dump(include=CORE_PLATE)
     for name in ("id", "body_id", "mode_id", "lens_id", "room_id"):
         values[name] = _id(values[name])
     values["lamps"] = tuple(core.PlacedLamp(**lamp) for lamp in values["lamps"])
-    values["cue"] = None if values["cue"] is None else Cue(**values["cue"])
+    values["cue"] = to_cue(values["cue"])
+    values["more_cues"] = tuple(filter(None, map(to_cue, values["more_cues"])))
     values["swatches"] = tuple(core.Swatch(**swatch) for swatch in values["swatches"])
     for name in ("hazards", "recipe_hazards", "recipe_right"):
         values[name] = tuple(values[name])

@@ -143,9 +143,16 @@ class SwatchFields(Fields):
     blue: Annotated[int, Within(0, 255)]
 
 
+class LevelKeyFields(Fields):
+    """A level that a drawn curve passes, so many seconds after it begins."""
+
+    at_s: Annotated[float, Within(0, 600)] = 0.0
+    level: Annotated[float, Within(0, 1)] = 0.0
+
+
 class CueFields(Fields):
     """Interactive light of one lamp, by its key or else by its number on the stage, from 0; see
-    `core.lighting.cue`."""
+    `core.lighting.cue`. It begins `at_s` after the beat named, or after the shot's first frame."""
 
     kind: CueKind
     lamp: Annotated[int, Within(0, 23)] = 0
@@ -156,6 +163,8 @@ class CueFields(Fields):
     lasts_s: Annotated[float, Within(0, 600)] = 0.0
     seed: Annotated[int, Within(0, 1_000_000)] = 1
     lamp_key: LampKey = ""
+    beat_id: LampKey | None = None
+    keys: Annotated[list[LevelKeyFields], Field(max_length=60)] = []
 
     @model_validator(mode="after")
     def _upwards(self) -> CueFields:
@@ -200,6 +209,7 @@ class PlateFields(Fields):
     white_k: Annotated[float, Within(1500, 20_000)] = 5600.0
     heading_deg: Annotated[float, Within(0, 360)] | None = None
     cue: CueFields | None = None
+    more_cues: Annotated[list[CueFields], Field(max_length=7)] = []
     table_m: Annotated[float, Within(0, 10)] | None = None
     mirror: bool = False
     lamps: Annotated[list[LampPlace], Field(max_length=24)] = []

@@ -154,6 +154,8 @@ class Plate(Record):
     heading_deg = models.FloatField(null=True, default=None)
     #: Interactive light, as `fields.CueFields`; null: none.
     cue = models.JSONField(null=True, default=None, blank=True)
+    #: What further lamps play, each as `fields.CueFields`.
+    more_cues = models.JSONField(default=list, blank=True)
     table_m = models.FloatField(null=True, default=None)
     mirror = models.BooleanField(default=False)
     #: Lamps as they stand, each as `fields.LampPlace`.
