@@ -12,9 +12,12 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from jungoptic.core import light
-from jungoptic.core.lighting.lamps import light_there, lux_from, lux_owned, lux_placed
+from jungoptic.core.lighting.action import action_point_m
+from jungoptic.core.lighting.lamps import lux_from, lux_placed
+from jungoptic.core.lighting.owned import for_action, light_there, lux_owned, owned_distance_m
 from jungoptic.core.lighting.story_key import key_light, shadow_on_ground, towards_key
 from jungoptic.core.mirror import mirror_need
+from jungoptic.core.plan import Lamp, Room
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn, measured_points
 from jungoptic.core.report.shot_report import report
@@ -56,19 +59,75 @@ class TestLamps:
 
     def test_a_reading_counts_before_lamps(self):
         lit = one(MILL, plate_lamps=(placed(),), plate_light_lux=640.0)
-        assert light_there(lit, lit.plates[0], 1.0) == (640.0, "as metered")
+        assert light_there(case_of(lit)) == (640.0, "as metered")
 
     def test_all_lamps_owned_are_counted_where_none_are_placed(self):
         indoors = one(MILL, plate_room_id="garage")
-        total = lux_owned(FULL, indoors.plates[0], 0.5)
-        by_hand = sum(x.count * lux_from(x.lux_at_1m, x.size_m, 1.0) for x in FULL.lamps)
-        assert total == pytest.approx(by_hand)
+        case = case_of(indoors)
+        away = owned_distance_m(case)
+        assert away >= 1.0
+        by_hand = sum(x.count * lux_from(x.lux_at_1m, x.size_m, away) for x in FULL.lamps)
+        assert lux_owned(case) == pytest.approx(by_hand)
         found = findings(indoors)["light"]
         assert "all lamps owned" in found.sentence
 
     def test_under_the_sky_nothing_is_known(self):
         outdoors = one(MILL, plate_room_id="yard")
-        assert light_there(outdoors, outdoors.plates[0], 1.0) is None
+        assert light_there(case_of(outdoors)) is None
+
+    @given(st.floats(3.0, 11.0), st.floats(12.0, 70.0), st.floats(100.0, 260.0))
+    def test_lamps_owned_are_told_for_where_they_can_stand(self, away, focal, side):
+        """By hand: about the action in the six directions, out of the picture and in the room."""
+        shot = one(ANSA, plate_room_id="hall", key_from_deg=side, key_elevation_deg=30.0)
+        hall = Room("hall", "Hall", 14.0, 9.0, 5.0)
+        things = tuple(replace(s, y_m=away) if s.id == "ansa" else s for s in shot.stand_ins)
+        shot = replace(
+            shot,
+            kit=replace(shot.kit, rooms=(hall,)),
+            world=replace(shot.world, focal_mm=focal),
+            stand_ins=things,
+        )
+        case = case_of(shot)
+        at = np.array(action_point_m(case.shot, case.plate))
+        camera = np.array(case.stage.camera.position_m)
+        half = case.stage.camera.sensor_width_mm / 2 / case.stage.camera.focal_mm
+        high = case.stage.camera.sensor_height_mm / 2 / case.stage.camera.focal_mm
+
+        def stands(distance: float) -> bool:
+            for turn in (0, -45, 45, -90, 90, 180):
+                for up in (30.0, 35.0):
+                    a, e = math.radians(side + turn), math.radians(up)
+                    way = (math.sin(a) * math.cos(e), math.cos(a) * math.cos(e), math.sin(e))
+                    x, y, z = at + distance * np.array(way)
+                    right, down, ahead = case.stage.camera.axes @ (np.array((x, y, z)) - camera)
+                    shown = ahead > 0 and abs(right) <= half * ahead and abs(down) <= high * ahead
+                    fit = room_fit(case)
+                    held = fit.left_m + 0.1 <= x <= fit.right_m - 0.1
+                    held &= fit.rear_m + 0.1 <= y <= fit.front_m - 0.1
+                    if held and 0.1 <= z <= 4.9 and not shown:
+                        return True
+            return False
+
+        tried = [2.0 * part for part in (1.0, 1.4, 2.0, 2.8, 4.0, 5.6, 0.7, 0.5, 0.35)]
+        first = next((d for d in tried if stands(d)), None)
+        if first is not None:
+            assert owned_distance_m(case) == pytest.approx(first)
+        else:
+            assert owned_distance_m(case) == pytest.approx(float(np.linalg.norm(at - camera)))
+
+    def test_neither_the_sun_nor_a_bounce_nor_the_screens_banks_light_the_action(self):
+        lamps = tuple(
+            Lamp(kind, kind, 1000.0, kind=kind) for kind in ("panel", "bank", "sun", "bounce")
+        )
+        kit = replace(FULL, lamps=lamps)
+        live = replace(one(ANSA, plate_room_id="garage", plate_kind="live"), kit=kit)
+        assert [x.id for x in for_action(case_of(live))[0]] == ["panel", "bank"]
+        keyed = replace(one(ANSA, plate_room_id="garage", plate_kind="screen"), kit=kit)
+        assert for_action(case_of(keyed)) == ([lamps[0]], False)
+        assert "less the screen's banks" in findings(keyed)["light"].sentence
+        # Where there is nothing else they do for both.
+        banks = replace(keyed, kit=replace(kit, lamps=lamps[1:2]))
+        assert for_action(case_of(banks)) == ([lamps[1]], True)
 
     def test_tubes_pulse_with_the_mains(self):
         lit = {"plate_lamps": (placed("tubes"),), "plate_room_id": "garage"}

@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 from ..angles import angle_between_deg, turn_deg
+from ..lighting.owned import LAMP_CLEAR_M
 from ..lighting.sources import shining_size
 from ..lighting.stage_light import LampLight, StageLight
 from ..lighting.story_key import towards_key
@@ -18,9 +19,6 @@ from .lamps import NEAREST_M, along, key_of, with_lamp
 from .limits import NEAR_TO_DEG, SAME_TO_DEG
 from .rule import Rule
 from .way import Way
-
-#: A lamp's stand keeps this far from walls and ceiling (judgement).
-CLEAR_M = 0.1
 
 
 def side(from_deg: float) -> str:
@@ -106,10 +104,10 @@ def _inside_room(case: Case, light: StageLight, lamp: PlacedLamp) -> list[tuple[
     high = (fit.right_m, fit.front_m, math.inf if fit.ceiling_m is None else fit.ceiling_m)
     part = 1.0
     for at, to, least, most in zip(light.at_m, lamp.at, low, high, strict=True):
-        if to > most - CLEAR_M:
-            part = min(part, (most - CLEAR_M - at) / (to - at)) if to > at else 0.0
-        elif to < least + CLEAR_M:
-            part = min(part, (least + CLEAR_M - at) / (to - at)) if to < at else 0.0
+        if to > most - LAMP_CLEAR_M:
+            part = min(part, (most - LAMP_CLEAR_M - at) / (to - at)) if to > at else 0.0
+        elif to < least + LAMP_CLEAR_M:
+            part = min(part, (least + LAMP_CLEAR_M - at) / (to - at)) if to < at else 0.0
     if part >= 1.0 or part * math.dist(light.at_m, lamp.at) < NEAREST_M:
         return []
     there = replace(lamp, **along(light.at_m, lamp, part))  # type: ignore[arg-type]

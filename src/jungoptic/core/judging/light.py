@@ -7,8 +7,9 @@ import math
 import numpy as np
 
 from .. import exposure
-from ..lighting.lamps import light_there, lux_from, there, usual_distance_m
+from ..lighting.lamps import lux_from
 from ..lighting.on_stage import lighting
+from ..lighting.owned import for_action, light_there, owned_distance_m
 from ..optics import next_stop_open
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
@@ -23,7 +24,7 @@ def judge_light(case: Case) -> Finding | None:
     """Light needed against light there is: metered, from the lamps placed, or from all owned.
     None while nothing is known."""
     stage, plate = case.stage, case.plate
-    found = light_there(case.shot, plate, case.depth_m, lighting(case))
+    found = light_there(case, lighting(case))
     if found is None:
         return None
     level, where = found
@@ -89,8 +90,7 @@ MOST_BORROWED = 4
 def more_lamps(case: Case, missing_lux: float) -> tuple[str, str] | None:
     """How many more of the strongest lamp owned would bring `missing_lux`, in words, and what they
     would give: those that stand idle, or a few to borrow; None where that would not do."""
-    distance = usual_distance_m(case.plate, case.depth_m)
-    lamps = [x for x in case.shot.kit.lamps if there(x, case.plate)]
+    distance, lamps = owned_distance_m(case), for_action(case)[0]
     if not lamps:
         return None
     lamp = max(lamps, key=lambda x: x.lux_at_1m)

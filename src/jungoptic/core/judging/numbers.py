@@ -10,8 +10,8 @@ from typing import TypeVar
 import numpy as np
 
 from .. import thin_lens
-from ..lighting.lamps import light_there
 from ..lighting.on_stage import lighting
+from ..lighting.owned import light_there
 from ..stage.case import Case
 from ..stage.motion import Motion
 from .rule import Chosen, Numbers
@@ -86,7 +86,7 @@ class OnePlate:
     @cached_property
     def stops_short(self) -> float:
         """Stops of light missing; NaN where nothing is known of the light there is."""
-        found = light_there(self.shot, self.plate, self.case.depth_m, lighting(self.case))
+        found = light_there(self.case, lighting(self.case))
         if found is None:
             return math.nan
         # A lamp that faces away leaves next to nothing; how much less than that says nothing.

@@ -1,12 +1,11 @@
-"""What lamps give at the action: those placed on a stage, or those owned at a usual distance."""
+"""What lamps give at the action of a stage, and what they are called there."""
 
 from __future__ import annotations
 
 from ..checks_on_input import not_negative, positive
-from ..plan.kit import Kit, Lamp
+from ..plan.kit import Lamp
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..words.quantities import about
 from .stage_light import StageLight, stage_light
 
 #: Lamps not yet placed are counted at this distance, farther for a deep set (judgement).
@@ -64,36 +63,6 @@ def usual_distance_m(plate: Plate, depth_m: float) -> float:
     return USUAL_DISTANCE_M if plate.scale <= 1.0 else max(NEAREST_M, 2.0 * depth_m)
 
 
-def lux_owned(kit: Kit, plate: Plate, depth_m: float) -> float:
-    """What all owned lamps together give at `usual_distance_m`; 0 without lamps. Lamps on loan
-    count only on the plate's day, when it has one."""
-    distance = usual_distance_m(plate, depth_m)
-    return sum(
-        lamp.count * lux_from(lamp.lux_at_1m, lamp.size_m, distance)
-        for lamp in kit.lamps
-        if there(lamp, plate)
-    )
-
-
 def there(lamp: Lamp, plate: Plate) -> bool:
     """Whether the lamp is there on the plate's day."""
     return plate.film_on is None or lamp.loan.covers(plate.film_on)
-
-
-def light_there(
-    shot: Shot, plate: Plate, depth_m: float, light: StageLight | None = None
-) -> tuple[float, str] | None:
-    """Light at the action and where the number comes from: a reading, the lamps placed, or all
-    lamps owned; `light` is that of the lamps placed. None when nothing is known, or the plate
-    shines or is lit by the sky."""
-    if plate.light_lux is not None:
-        return plate.light_lux, "as metered"
-    if light is not None and light.lux > 0:
-        return light.lux, "from the lamps placed"
-    room = shot.kit.room(plate.room_id)
-    if plate.kind in ("still", "element") or room is None or room.height_m is None:
-        return None
-    owned = lux_owned(shot.kit, plate, depth_m)
-    if owned <= 0:
-        return None
-    return owned, f"from all lamps owned at {about(usual_distance_m(plate, depth_m))}"

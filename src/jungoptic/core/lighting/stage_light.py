@@ -36,7 +36,7 @@ class LampLight:
     `face_lux`: on a receptor that faces it; `meter_lux`: on the one that faces the key.
     `from_deg`: 0 ahead of the camera's first direction, 90 from its right, 180 from behind it;
     `size_deg`: how wide it looks from the action; `penumbra_m`: soft edge of the shadow that the
-    middle of the action throws on the ground, None for a lamp below it.
+    middle of the action throws on the ground, None for a lamp below it or one for the screen.
     """
 
     number: int
@@ -164,8 +164,8 @@ def stage_light(
                 up,
                 math.inf if source.parallel else distance,
                 size,
-                _penumbra(at[2], up, size),
-                shadow_length_m(at[2], up) if up > 1.0 and at[2] > 0 else None,
+                _penumbra(at[2], up, size) if role != "screen" else None,
+                shadow_length_m(at[2], up) if up > 1.0 and at[2] > 0 and role != "screen" else None,
                 gelled_k(source.lamp.temperature_k, plate.lamps[source.number].gel),
             )
         )

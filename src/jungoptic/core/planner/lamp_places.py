@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 
 import numpy as np
@@ -11,27 +10,11 @@ from ..camera import Array
 from ..light import mired_shift
 from ..lighting.gels import gel_for, kelvin
 from ..lighting.lamps import there
+from ..lighting.owned import room_box
 from ..lighting.sources import illuminance, sources_of
 from ..plan.kit import Lamp
 from ..plan.plate import DAYLIGHT_K, PlacedLamp
 from ..stage.case import Case
-from ..stage.rooms import room_fit
-
-#: Clear of walls and ceiling.
-CLEAR_M = 0.15
-
-
-def room_box(case: Case) -> tuple[tuple[float, float], tuple[float, float], tuple[float, float]]:
-    """What a lamp may stand in along x, y and z, stage metres."""
-    fit = room_fit(case)
-    if fit is None:
-        return (-20.0, 20.0), (-20.0, 40.0), (-(case.plate.table_m or 0.0) + 0.1, 6.0)
-    top = math.inf if fit.ceiling_m is None else fit.ceiling_m - CLEAR_M
-    return (
-        (fit.left_m + CLEAR_M, fit.right_m - CLEAR_M),
-        (fit.rear_m + CLEAR_M, fit.front_m - CLEAR_M),
-        (fit.floor_m + 0.1, min(top, 6.0)),
-    )
 
 
 def inside(lamp: PlacedLamp, case: Case) -> bool:

@@ -25,6 +25,7 @@ from ..judging.spill import judge_spill
 from ..light import width_at_m
 from ..lighting.action import action_point_m, set_points_m
 from ..lighting.on_stage import lighting
+from ..lighting.owned import USUAL_FROM_DEG, USUAL_UP_DEG
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
 from ..plan.plate import PlacedLamp
@@ -34,8 +35,8 @@ from ..stage.case import Case
 from ..words.quantities import degrees, length
 from .lamp_places import clear_of, gel_of_story, inside, left_of, lux_of, owned
 
-#: Where the key comes from while the story does not say: from the right, in front, above.
-USUAL_FROM_DEG, USUAL_UP_DEG, USUAL_RATIO_STOPS = 135.0, 35.0, 2.0
+#: Key over fill while the story does not say.
+USUAL_RATIO_STOPS = 2.0
 #: Distances tried, in metres; and what the key is turned by when it does not fit in.
 DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
 NUDGES_DEG = ((0.0, 0.0), (0.0, -12.0), (15.0, 0.0), (-15.0, 0.0), (0.0, -25.0), (0.0, 12.0))

@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 from ..camera import Array
 from ..impossible import Impossible
 from ..judging.rule import Rule
-from ..lighting.lamps import light_there
 from ..lighting.on_stage import lighting
+from ..lighting.owned import light_there
 from ..lighting.stage_light import StageLight
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -82,7 +82,7 @@ class Positions:
             return None
         case = Case(self.shot, plate, stage)
         light, ranks = self._lit_at(case)
-        found = light_there(self.shot, plate, case.depth_m, light)
+        found = light_there(case, light)
         return Position(case, math.nan if found is None else found[0], ranks)
 
     def _lit_at(self, case: Case) -> tuple[StageLight | None, dict[str, float]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..lighting.owned import LAMP_CLEAR_M
 from ..plan.plate import TIMELESS, PlacedLamp, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -9,8 +10,8 @@ from ..stage.rooms import room_fit
 
 #: A set is not built higher than this only to get the camera below its ground (judgement).
 MOST_DROP_M = 1.2
-#: Lamps keep this far from walls and ceiling (judgement).
-LAMP_CLEAR_M = 0.05
+#: Told to this much: a lamp that is moved up to the wall stands there.
+NEARLY_M = 1e-6
 
 
 def can_be(before: Plate, after: Case) -> bool:
@@ -53,12 +54,14 @@ def _lamps_fit(before: Plate, after: Case) -> bool:
     if fit is None:
         return True
 
+    clear = LAMP_CLEAR_M - NEARLY_M
+
     def inside(lamp: PlacedLamp) -> bool:
         return (
-            fit.left_m + LAMP_CLEAR_M <= lamp.x_m <= fit.right_m - LAMP_CLEAR_M
-            and fit.rear_m + LAMP_CLEAR_M <= lamp.y_m <= fit.front_m - LAMP_CLEAR_M
+            fit.left_m + clear <= lamp.x_m <= fit.right_m - clear
+            and fit.rear_m + clear <= lamp.y_m <= fit.front_m - clear
             and fit.floor_m <= lamp.z_m
-            and (fit.ceiling_m is None or lamp.z_m <= fit.ceiling_m - LAMP_CLEAR_M)
+            and (fit.ceiling_m is None or lamp.z_m <= fit.ceiling_m - clear)
         )
 
     kinds = {lamp.id: lamp.kind for lamp in after.shot.kit.lamps}
