@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core.plan import Delivery, Move, Plate, Shot, WorldCamera
 from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.tricks import RampKey
 
 from .stages import placed
 from .test_planner import MANY
@@ -110,6 +111,8 @@ def any_shots(draw: st.DrawFn, *, plates: int = 2) -> Shot:
             draw(st.sampled_from([0.0, 0.0, 12.0, 90.0])),
         ),
         screen_time_s=draw(st.sampled_from([0.04, 0.5, 2.0])),
+        story_speed=draw(st.sampled_from([1.0, 1.0, 0.25, 4.0])),
+        story_speed_keys=draw(st.sampled_from([(), (), (RampKey(5, 0.5), RampKey(9, 2.0))])),
         stand_ins=tuple(draw(things(f"thing {i}", owners)) for i in range(count)),
         plates=tuple(found),
         kit=MANY,

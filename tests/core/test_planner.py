@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from jungoptic.core.judging import judge_plate
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
 from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.tricks import RampKey
 from jungoptic.core.planner import replan, search
 from jungoptic.core.planner.axes import at_index
 from jungoptic.core.planner.misses import BREAK
@@ -142,6 +143,8 @@ def plans(draw: st.DrawFn) -> Shot:
         padding=draw(st.sampled_from([0.0, 0.05])),
         realism=draw(st.sampled_from([1, 2, 3])),
         screen_time_s=draw(st.sampled_from([0.5, 4.0])),
+        story_speed=draw(st.sampled_from([1.0, 1.0, 0.5, 2.0])),
+        story_speed_keys=draw(st.sampled_from([(), (), (RampKey(5, 0.25), RampKey(9, 1.0))])),
         focal_mm=draw(st.sampled_from([24.0, 32.0, 50.0])),
         key_kind=draw(st.sampled_from(["", "sun", "lamp"])),
         key_from_deg=draw(st.sampled_from([None, 40.0, -130.0])),

@@ -183,7 +183,7 @@ class TestAgainstReferences:
             lengths = []
             pictures = []
             for at in (frame, frame + 1):
-                part = float(seen.seconds[at]) / found.screen_time_s
+                part = float(seen.parts[at])
                 camera = found.move.moved(found.world.camera(found.delivery), part)
                 gone = np.array(
                     [
@@ -286,7 +286,7 @@ class TestVeryLongShots:
                 hour.delivery,
                 hour.move,
                 hour.stand_ins,
-                hour.screen_time_s,
+                hour.time,
                 hour.padding,
             )
         finally:

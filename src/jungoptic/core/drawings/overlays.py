@@ -138,7 +138,7 @@ def _reach(case: Case, at: float) -> list[PictureMark]:
     w, h = shot.delivery.width_px, shot.delivery.height_px
     camera = shot.move.moved(case.stage.camera, at, plate.scale)
     for s in shot.stand_ins_of(plate):
-        for extent in extents(shot, plate, s.after(at * shot.screen_time_s), None):
+        for extent in extents(shot, plate, s.after(shot.time.after(at)), None):
             pixels = camera.project(extent.corners, w, h)
             if extent.part != "reach" or not np.isfinite(pixels).all():
                 continue

@@ -11,7 +11,7 @@ from ..words.quantities import degrees, pixels, shutter
 from .limits import BLUR_HOLDS_TO, BLUR_SEEN_PX, BLUR_STRAINS_TO
 from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, sentence_of, verdict_of
-from .smear import smear_ratio
+from .smear import filmed_share, smear_ratio
 from .way import Way
 
 
@@ -21,7 +21,8 @@ def judge_blur(case: Case) -> Finding | None:
     measured = asked(measure, case)
     if quick is None or measured is None:
         return None
-    world_px = quick.step_px * case.shot.world.shutter_deg / 360.0
+    step = quick.step_px * filmed_share(case.shot, quick.frame)
+    world_px = step * case.shot.world.shutter_deg / 360.0
     stage_px = world_px * smear_ratio(numbers_of(case))
     one_by_one = case.plate.kind in TIMELESS
     verdict = verdict_of(measured)
@@ -39,7 +40,7 @@ def judge_blur(case: Case) -> Finding | None:
             Working(
                 formula="b = step · angle / 360 · rate needed / rate recorded",
                 inputs=(
-                    Quantity("step", "movement per played frame", quick.step_px, "px"),
+                    Quantity("step", "movement per filmed frame", step, "px"),
                     Quantity(
                         "a_w", "shutter of the world camera", case.shot.world.shutter_deg, "°"
                     ),
@@ -73,7 +74,8 @@ def measure(n: Numbers) -> Measured | None:
     quick = n.motion.fastest
     if quick is None or n.motion.still:
         return None
-    world = quick.step_px * n.shot.world.shutter_deg / 360.0
+    step = quick.step_px * filmed_share(n.shot, quick.frame)
+    world = step * n.shot.world.shutter_deg / 360.0
     ratio = smear_ratio(n)
     seen = BLUR_SEEN_PX * n.shot.delivery.width_px / 1920.0
     hidden = abs(world * ratio - world) <= seen

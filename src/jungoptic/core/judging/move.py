@@ -60,7 +60,7 @@ def from_pupil(case: Case) -> Walk:
 
 def _follow(case: Case) -> Walk:
     shot, plate = case.shot, case.plate
-    parts = case.seen.seconds / shot.screen_time_s
+    parts = case.seen.parts
     path = shot.move.along(case.stage.camera, parts, plate.scale)
     off, name = _departures(case)
     near = case.seen.ahead_of(case.own, LENS_RADIUS_M * plate.scale)

@@ -9,6 +9,7 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
+from ..stage.derive import slowed_by_rate
 from ..words.quantities import percent, rate, scale
 from .limits import RATE_HOLDS_TO, RATE_STRAINS_TO
 from .numbers import asked
@@ -42,15 +43,22 @@ def judge_rate(case: Case) -> Finding | None:
             f"{factor:.2f} times too "
             + ("fast." if stage.capture_fps < stage.needed_fps else "slow.")
         )
+    slowest = case.shot.time.slowest
+    slowed = slowest != 1.0 and slowed_by_rate(plate)
+    if slowed:
+        how = "slowed to" if slowest < 1.0 else "sped up to"
+        sentence += f" The story is {how} {percent(slowest)} at its slowest."
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
             Working(
-                formula="fps · √S" if plate.motion == "gravity" else "fps",
+                formula=("fps · √S" if plate.motion == "gravity" else "fps")
+                + (" / slowest" if slowed else ""),
                 inputs=(
                     Quantity("fps", "playback rate", case.shot.delivery.fps, "fps"),
                     Quantity("S", "scale", plate.scale, ""),
+                    *([Quantity("slowest", "of the story", slowest, "")] if slowed else []),
                     Quantity("max", "fastest in this mode", mode.max_fps, "fps"),
                 ),
                 result=Quantity("need", "capture rate needed", stage.needed_fps, "fps"),
@@ -79,7 +87,8 @@ def _ways(case: Case) -> list[Way]:
                     )
                 )
     if plate.motion == "gravity":
-        largest = math.floor((stage.choice.mode.max_fps / case.shot.delivery.fps) ** 2)
+        most = stage.choice.mode.max_fps * case.shot.time.slowest
+        largest = math.floor((most / case.shot.delivery.fps) ** 2)
         if 1 <= largest < plate.scale:
             ways.append(
                 Way(
@@ -108,7 +117,7 @@ def takes(case: Case, short: float) -> tuple[str, str]:
     """A quicker mode, or a larger model."""
     stage = case.stage
     needed = stage.needed_fps / (1.0 + (RATE_STRAINS_TO - 1.0) * case.relaxed)
-    largest = (stage.capture_fps / case.shot.delivery.fps) ** 2
+    largest = (stage.capture_fps * case.shot.time.slowest / case.shot.delivery.fps) ** 2
     larger = f", or build at {scale(math.floor(largest))}" if largest >= 1 else ""
     return f"A mode that records {rate(needed)}{larger}.", f"{percent(short)} too slow"
 

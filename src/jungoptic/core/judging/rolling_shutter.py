@@ -10,6 +10,7 @@ from ..stage.case import Case
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
+from .smear import filmed_share
 from .way import Way
 
 
@@ -28,6 +29,7 @@ def judge_skew(case: Case) -> Finding | None:
     if measured is None or quick is None or lean is None:
         return None
     mode, verdict = case.choice.mode, verdict_of(measured)
+    speed = quick.step_px * filmed_share(case.shot, quick.frame) * case.stage.needed_fps
     sentence = (
         f"Read row by row in {mode.readout_ms:.3g} ms, uprights of {quick.stand_in.name} lean "
         f"{lean:.2f}° at its fastest; other plates and the world do not."
@@ -44,7 +46,7 @@ def judge_skew(case: Case) -> Finding | None:
                     Quantity(
                         "v",
                         "speed across the picture",
-                        quick.step_px * case.stage.needed_fps,
+                        speed,
                         "px/s",
                     ),
                     Quantity("h", "picture height", float(case.shot.delivery.height_px), "px"),
@@ -81,7 +83,7 @@ def measure(n: Numbers) -> Measured | None:
     quick = n.motion.sideways
     if quick is None or n.motion.still or n.plate.kind in TIMELESS or not np.any(readout_ms):
         return None
-    speed = quick.step_px * n.needed_fps
+    speed = quick.step_px * filmed_share(n.shot, quick.frame) * n.needed_fps
     skew = readout_ms / 1000.0 * np.minimum(n.crop_down, 1.0) * speed
     lean = np.degrees(np.arctan(skew / n.shot.delivery.height_px)) / n.relaxed
     return Measured(ranked(lean, LEAN_HOLDS_DEG, LEAN_STRAINS_DEG), lean)

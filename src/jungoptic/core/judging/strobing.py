@@ -12,7 +12,7 @@ from ..words.quantities import percent, pixels
 from .limits import GAP_TO_WIDTH
 from .numbers import asked, numbers_of
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
-from .smear import smear_ratio
+from .smear import filmed_share, smear_ratio
 
 
 def judge_step(case: Case) -> Finding | None:
@@ -21,7 +21,8 @@ def judge_step(case: Case) -> Finding | None:
     measured = asked(measure, case)
     if quick is None or measured is None:
         return None
-    world_blur = quick.step_px * case.shot.world.shutter_deg / 360.0
+    filmed = quick.step_px * filmed_share(case.shot, quick.frame)
+    world_blur = filmed * case.shot.world.shutter_deg / 360.0
     blur = world_blur * smear_ratio(numbers_of(case))
     widths = float(measured.short)
     verdict = verdict_of(measured)
@@ -61,7 +62,8 @@ def measure(n: Numbers) -> Measured | None:
     if quick is None or n.motion.still:
         return None
     step, width = quick.step_px, quick.width_px
-    blur = step * n.shot.world.shutter_deg / 360.0 * smear_ratio(n)
+    filmed = step * filmed_share(n.shot, quick.frame)
+    blur = filmed * n.shot.world.shutter_deg / 360.0 * smear_ratio(n)
     gap = np.maximum(step - blur, 0.0) / width if width > 0.0 else np.inf + 0.0 * blur
     return Measured(ranked(gap / n.relaxed, GAP_TO_WIDTH, math.inf), gap)
 

@@ -34,7 +34,7 @@ def shift(case: Case, ahead_m: float, above_m: float) -> Shift | None:
     The move on this stage with and without the pupil's wandering, at every frame.
     """
     points = case.compared
-    off = wander_m(case.shot, points.seen.seconds, ahead_m, above_m)
+    off = wander_m(case.shot, points.seen.parts, ahead_m, above_m)
     there = points.through(case.shot, case.plate, case.stage.camera, off)
     apart = np.hypot(*(there - case.stage_pixels).T)
     if np.isnan(apart).all():

@@ -66,7 +66,7 @@ def key_light(shot: Shot, camera: Camera, part: float = 0.0) -> Key | None:
     if shot.key_elevation_deg >= LOWEST_DEG:
         for stand_in in shot.stand_ins:
             if stand_in.kind != "ground":
-                now = stand_in.after(part * shot.screen_time_s)
+                now = stand_in.after(shot.time.after(part))
                 lines[now.id] = _shadow_of(now, towards)
     found = drawn(camera, lines, w, h)
     return Key(at, inside, shot.key_from_deg, shot.key_elevation_deg, found)

@@ -3,6 +3,7 @@ with ramps, and sounds played from another device."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from ..checks_on_input import positive
@@ -14,7 +15,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.tricks import Beat, RampKey
 from ..stage.case import Case
-from ..stage.derive import choose, derive
+from ..stage.derive import choose, derive, slowed_by_rate
 
 #: Speed of sound at 20 degrees C, m/s (ISO 9613-1 reference conditions; from memory).
 SOUND_M_S = 343.2
@@ -61,12 +62,17 @@ class BeatSheet:
     advice: tuple[str, ...]
 
 
-def played_frames(frames: int, ramp: tuple[RampKey, ...], per_frame: float) -> list[float]:
+def played_frames(
+    frames: int,
+    ramp: tuple[RampKey, ...],
+    per_frame: float,
+    story: Callable[[int], float] = lambda frame: 1.0,
+) -> list[float]:
     """Recorded frames that have passed when each story frame (1..frames) is shown.
 
     Before the first key what was filmed plays so that the story runs at its own speed (`per_frame`
-    recorded for each shown); from a key on at that part of it. Raises Impossible for a speed that
-    is not positive.
+    recorded for each shown, times `story` of a frame where that speed changes); from a key on at
+    that part of it. Raises Impossible for a speed that is not positive.
     """
     positive("recorded frames per shown frame", per_frame)
     for key in ramp:
@@ -76,7 +82,7 @@ def played_frames(frames: int, ramp: tuple[RampKey, ...], per_frame: float) -> l
     for frame in range(1, frames + 1):
         found.append(gone)
         speed = next((k.speed for k in reversed(keys) if k.frame <= frame), 1.0)
-        gone += per_frame * speed
+        gone += per_frame * speed * story(frame)
     return found
 
 
@@ -91,6 +97,13 @@ def rate_of(shot: Shot, plate: Plate) -> float:
     except Impossible:
         return 1.0
     return stage.capture_fps / stage.needed_fps
+
+
+def _faster(shot: Shot, plate: Plate) -> Callable[[int], float]:
+    """How much faster than at its slowest the story runs at a frame, where it was filmed so."""
+    if shot.time.even or not slowed_by_rate(plate):
+        return lambda frame: 1.0
+    return lambda frame: shot.time.speed_at(frame) / shot.time.slowest
 
 
 def capture_of(shot: Shot, plate: Plate) -> float:
@@ -121,7 +134,7 @@ def _sheet(shot: Shot) -> BeatSheet:
         if plate is not None:
             if plate.id not in tables:
                 tables[plate.id] = (
-                    played_frames(last, plate.ramp, rate_of(shot, plate)),
+                    played_frames(last + 1, plate.ramp, rate_of(shot, plate), _faster(shot, plate)),
                     capture_of(shot, plate),
                 )
             recorded, capture = tables[plate.id][0][beat.frame - 1], tables[plate.id][1]
@@ -146,7 +159,8 @@ def _sheet(shot: Shot) -> BeatSheet:
             )
         )
         if beat.cue and plate is not None:
-            shown = rate_of(shot, plate)
+            table = tables[plate.id][0]
+            shown = table[beat.frame] - table[beat.frame - 1]
             cues.append(
                 CueLine(beat.id, beat.name, recorded / capture, capture / shot.delivery.fps / shown)
             )

@@ -41,7 +41,7 @@ def half_width_m(stand_in: StandIn) -> float:
 
 def blur_m(shot: Shot, stand_in: StandIn) -> float:
     """What a gesture, and the walk, smear while the shutter is open, world metres to each side."""
-    open_s = shot.world.shutter_deg / 360.0 / shot.delivery.fps
+    open_s = shot.world.shutter_deg / 360.0 / shot.delivery.fps * shot.time.slowest
     gesture = GESTURE_M_S if stand_in.reach_m > 0 else 0.0
     return (gesture + stand_in.speed_m_s) * open_s / 2.0
 

@@ -180,7 +180,7 @@ def _lost(shot: Shot, parts: Array, boxes: Array) -> tuple[str, ...]:
             continue
         seen = False
         for part, (left, top, right, bottom) in zip(parts, boxes, strict=True):
-            now = s.after(float(part) * shot.screen_time_s)
+            now = s.after(shot.time.after(float(part)))
             camera = shot.move.moved(shot.world.camera(shot.delivery), float(part))
             x, y = camera.project(
                 np.array([(now.x_m, now.y_m, now.z_m + 0.8 * now.height_m)]), w, h

@@ -128,7 +128,7 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
             continue
         if thing.speed_m_s or thing.reach_m:
             swing = thing.reach_m or SWING_M
-            turn = 2.0 * math.pi * SWING_HZ / shot.delivery.fps
+            turn = 2.0 * math.pi * SWING_HZ * shot.time.fastest / shot.delivery.fps
             nearest = max(float(np.nanmin(seen.near_m[row])), 0.3)
             px_per_m = shot.world.camera(shot.delivery).focal_px(shot.delivery.width_px) / nearest
             fastest = max(fastest, swing * turn * px_per_m)

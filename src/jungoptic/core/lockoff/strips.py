@@ -165,7 +165,7 @@ def _look(
         time = _part(shot, frame)
         camera = shot.move.moved(case.stage.camera, time, plate.scale)
         if not parts or not still:
-            there = stand_in.after(time * shot.screen_time_s)
+            there = stand_in.after(shot.time.after(time))
             parts = extents(shot, plate, there, split.shine_m)
         line = line_at(split, frame, w, h)
         rows = line[:, 1 if split.upright else 0]
@@ -248,7 +248,7 @@ def strip(case: Case, split: Split) -> tuple[StripAt, ...]:
     if not own:
         return ()
     scale = case.plate.scale
-    ys = [s.after(t).y_m / scale for s in own for t in (0.0, case.shot.screen_time_s)]
+    ys = [s.after(t).y_m / scale for s in own for t in (0.0, case.shot.time.whole_s)]
     near, far = max(min(ys) - 0.5 / scale, 0.15 / scale), max(ys) + 0.5 / scale
     feet = min((s.z_m - case.plate.ground_m) / scale for s in own)
     tops = max((s.z_m + s.height_m - case.plate.ground_m) / scale for s in own)

@@ -39,14 +39,15 @@ class Flight:
     landing_m_s: float
 
 
-def positions_m(throw: Throw, fps: float) -> Array:
-    """Where it is at every frame from the release on (frames + 1, 3), world metres. Raises
-    Impossible for a flight of no frames. Source: uniformly accelerated motion."""
+def positions_m(throw: Throw, fps: float, story_s: Array | None = None) -> Array:
+    """Where it is at every frame from the release on (frames + 1, 3), world metres; `story_s`
+    (frames + 1,): how much of the story's time has gone by then, where that does not run as life
+    does. Raises Impossible for a flight of no frames. Source: uniformly accelerated motion."""
     if throw.frames < 1:
         raise Impossible("A throw takes at least one frame.", "frames")
-    t = np.arange(throw.frames + 1) / fps
+    t = np.arange(throw.frames + 1) / fps if story_s is None else story_s
     start = np.array([throw.from_x_m, throw.from_y_m, throw.from_z_m])
-    velocity = launch_m_s(throw, fps)
+    velocity = launch_m_s(throw, throw.frames / float(t[-1]))
     found: Array = start + t[:, None] * velocity - (0.5 * G * t**2)[:, None] * np.array([0, 0, 1.0])
     return found
 
@@ -65,14 +66,21 @@ def launch_m_s(throw: Throw, fps: float) -> Array:
     return found
 
 
+def _story_s(shot: Shot, throw: Throw) -> Array:
+    """Story seconds (frames + 1,) gone since the release at every frame."""
+    frames = throw.frame + np.arange(throw.frames)
+    steps = np.array([shot.time.speed_at(int(frame)) for frame in frames])
+    return np.concatenate([[0.0], np.cumsum(steps)]) / shot.delivery.fps
+
+
 def flight(shot: Shot, split: Split) -> Flight | None:
     """The flight of a split's thrown thing through the story's picture; None without one."""
     throw = split.throw
     if throw is None:
         return None
-    fps = shot.delivery.fps
-    v = launch_m_s(throw, fps)
-    seconds = throw.frames / fps
+    times = _story_s(shot, throw)
+    seconds = float(times[-1])
+    v = launch_m_s(throw, throw.frames / seconds)
     seen = _seen(shot, throw)
     rise = min(max(float(v[2]) / G, 0.0), seconds)
     apex = throw.from_z_m + float(v[2]) * rise - G * rise * rise / 2.0
@@ -88,7 +96,7 @@ def flight(shot: Shot, split: Split) -> Flight | None:
         math.degrees(math.atan2(v[2], math.hypot(v[0], v[1]))),
         math.degrees(math.atan2(v[0], v[1])),
         apex,
-        throw.frame + round(rise * fps),
+        throw.frame + round(float(np.interp(rise, times, np.arange(len(times))))),
         seconds,
         throw.frame,
         tuple((round(float(x), 1), round(float(y), 1)) for x, y in np.nan_to_num(seen)),
@@ -100,7 +108,7 @@ def flight(shot: Shot, split: Split) -> Flight | None:
 
 def _seen(shot: Shot, throw: Throw) -> Array:
     """The path in the story's picture (frames + 1, 2), pixels."""
-    path = positions_m(throw, shot.delivery.fps)
+    path = positions_m(throw, shot.delivery.fps, _story_s(shot, throw))
     parts = (throw.frame - 1.0 + np.arange(len(path))) / max(shot.frames - 1, 1)
     seen_from = shot.move.along(shot.world.camera(shot.delivery), parts)
     w, h = shot.delivery.width_px, shot.delivery.height_px

@@ -18,7 +18,8 @@ from ..slices import slices_of
 from .kit import Kit
 from .plate import Plate
 from .standins import StandIn, measured_points
-from .tricks import Beat, Reframe, Split
+from .story_time import StoryTime
+from .tricks import Beat, RampKey, Reframe, Split
 from .world import Delivery, Move, WorldCamera
 
 T = TypeVar("T")
@@ -65,6 +66,9 @@ class Shot:
     old_rules: bool = False
     #: Left and right are exchanged: how a plate that is mirrored in post sees the story.
     flopped: bool = False
+    #: Seconds of the story to one on the screen: under 1 is slow motion; and where that changes.
+    story_speed: float = 1.0
+    story_speed_keys: tuple[RampKey, ...] = ()
 
     @property
     def key_angle_deg(self) -> float | None:
@@ -99,6 +103,11 @@ class Shot:
         return frames_in(self.screen_time_s, self.delivery.fps)
 
     @cached_property
+    def time(self) -> StoryTime:
+        """How the story's time runs."""
+        return StoryTime(self.screen_time_s, self.frames, self.story_speed, self.story_speed_keys)
+
+    @cached_property
     def depths_m(self) -> dict[str, Array]:
         """By stand-in the depths (n,) of its measured points along the world camera's axis, those
         ahead of it, metres."""
@@ -121,6 +130,9 @@ def check_shot(shot: Shot) -> None:
     positive("delivery rate", shot.delivery.fps, "playback_fps")
     not_negative("camera height", shot.world.height_m, "camera_height_m")
     not_negative("padding", shot.padding)
+    positive("the story's speed", shot.story_speed, "story_speed")
+    for key in shot.story_speed_keys:
+        positive(f"the story's speed at frame {key.frame}", key.speed, "story_speed_keys")
     if shot.world.height_m + shot.move.up_m < 0:
         raise Impossible(
             "The camera move ends below the ground: crane up, or start higher.", "move_up_m"

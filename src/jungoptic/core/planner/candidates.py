@@ -249,10 +249,14 @@ class Candidates:
     def needed_fps(self) -> Array:
         """Rate that the motion asks for."""
         fps = self.shot.delivery.fps
+        slowest = self.shot.time.slowest
         if self.plate.motion == "gravity":
-            found: Array = fps * np.sqrt(self.scale)
+            found: Array = fps * np.sqrt(self.scale) / slowest
             return found
-        return np.full_like(self.scale, fps)
+        if self.plate.motion == "still":
+            return np.full_like(self.scale, fps)
+        # What is pulled on a scaled set is pulled slower; life runs at its own speed.
+        return np.where(self.scale == 1.0, fps / slowest, fps)
 
     @cached_property
     def capture_fps(self) -> Array:

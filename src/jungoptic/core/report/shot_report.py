@@ -141,7 +141,7 @@ def report(
     check_shot(shot)
     delivery = shot.delivery
     world = shot.move.moved(shot.world.camera(delivery), at)
-    things = tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins)
+    things = tuple(s.after(shot.time.after(at)) for s in shot.stand_ins)
     plates = tuple(
         plate_report(
             shot,
@@ -225,7 +225,7 @@ def plate_report(
         stage=case.stage,
         picture=draw(
             shot.move.moved(case.stage.camera, at, plate.scale),
-            tuple(s.after(at * shot.screen_time_s) for s in shot.stand_ins_of(plate)),
+            tuple(s.after(shot.time.after(at)) for s in shot.stand_ins_of(plate)),
             plate.scale,
             delivery.width_px,
             delivery.height_px,

@@ -51,7 +51,7 @@ def _backing(case: Case) -> Backing | None:
     distance = farthest + plate.screen_gap_m
     world, frames = seen.spots(case.own)
     at = plate.on_stage(world)
-    path = shot.move.along(case.stage.camera, seen.seconds / shot.screen_time_s, plate.scale)
+    path = shot.move.along(case.stage.camera, seen.parts, plate.scale)
     eye = path.positions_m[frames]
     ahead = at[:, 1] - eye[:, 1]
     if (ahead <= 0.05 / plate.scale).any():

@@ -75,8 +75,7 @@ class Compared:
         """Where a stage's `camera` has them (r, 2) as it makes the shot's move, off it by
         `wander_m` (f, 3) stage metres; NaN behind it."""
         seen = self.seen
-        parts = seen.seconds / shot.screen_time_s
-        path = shot.move.along(camera, parts, plate.scale)
+        path = shot.move.along(camera, seen.parts, plate.scale)
         if wander_m is not None:
             path = replace(path, positions_m=path.positions_m + wander_m)
         return self._project(plate.on_stage(self.points), path)

@@ -166,11 +166,30 @@ def focus_distance_m(plate: Plate, near_far: tuple[float, float] | None) -> floa
     return math.inf if near_far is None else optics.best_focus_m(*near_far)
 
 
-def needed_fps(shot: Shot, plate: Plate) -> float:
-    """Capture rate the motion asks for: sqrt(S) for gravity, playback for everything else."""
+def real_time_fps(shot: Shot, plate: Plate) -> float:
+    """Capture rate that shows the motion at its own speed: sqrt(S) for gravity, playback for
+    everything else."""
     if plate.motion == "gravity":
         return scale.capture_fps(shot.delivery.fps, plate.scale)
     return shot.delivery.fps
+
+
+def slowed_by_rate(plate: Plate) -> bool:
+    """Whether a slowed story has to be filmed faster: of what falls, and of what moves by itself.
+    What is pulled on a scaled set is pulled slower instead."""
+    return plate.motion == "gravity" or (plate.motion == "powered" and plate.scale == 1.0)
+
+
+def needed_fps(shot: Shot, plate: Plate) -> float:
+    """Capture rate the motion asks for, where the story runs slowest."""
+    rate = real_time_fps(shot, plate)
+    return rate / shot.time.slowest if slowed_by_rate(plate) else rate
+
+
+def on_set_s(shot: Shot, plate: Plate) -> float:
+    """How long the action takes on set: the story's seconds where it runs by itself."""
+    seconds = shot.time.whole_s if slowed_by_rate(plate) else shot.screen_time_s
+    return scale.set_duration_s(seconds, real_time_fps(shot, plate), shot.delivery.fps)
 
 
 def pupil_to_front_m(lens: Lens) -> float:
@@ -287,7 +306,7 @@ def derive(
         needed_fps=needed,
         capture_fps=capture,
         exposure_s=time_s,
-        set_duration_s=scale.set_duration_s(shot.screen_time_s, needed, shot.delivery.fps),
+        set_duration_s=on_set_s(shot, plate),
         effective_f_number=effective,
         light_stop=light_stop,
         airy_mm=optics.airy_disc_mm(effective),

@@ -10,10 +10,10 @@ from typing import NamedTuple
 import numpy as np
 
 from ..camera import Array, Camera
-from ..counting import frames_in
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import StandIn
+from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move, WorldCamera
 from .seen import Seen, seen, velocities
 
@@ -44,7 +44,7 @@ def some_parts(shot: Shot, most: int) -> Array:
 
 def gone_m(shot: Shot, thing: StandIn, parts: Array) -> Array:
     """How far a thing has gone (f, 3) after parts (f,) of the screen time, world metres."""
-    gone: Array = (parts * shot.screen_time_s)[:, None] * velocities([thing])
+    gone: Array = shot.time.at(parts)[:, None] * velocities([thing])
     return gone
 
 
@@ -58,7 +58,7 @@ def in_story(shot: Shot) -> Seen:
             shot.delivery,
             shot.move,
             shot.stand_ins,
-            shot.screen_time_s,
+            shot.time,
             shot.padding,
         )
 
@@ -71,11 +71,11 @@ def _story(
     delivery: Delivery,
     move: Move,
     things: tuple[StandIn, ...],
-    screen_time_s: float,
+    time: StoryTime,
     padding: float,
 ) -> Seen:
     """Kept for the next shots too: most changes, and all that a way out tries, are of a plate."""
-    return _seen(world.camera(delivery), delivery, move, things, screen_time_s, padding)
+    return _seen(world.camera(delivery), delivery, move, things, time, padding)
 
 
 def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
@@ -93,9 +93,7 @@ def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
         return in_story(shot)
     return shot.once(
         f"seen from {key}",
-        lambda: _seen(
-            large, shot.delivery, shot.move, shot.stand_ins, shot.screen_time_s, shot.padding
-        ),
+        lambda: _seen(large, shot.delivery, shot.move, shot.stand_ins, shot.time, shot.padding),
     )
 
 
@@ -112,10 +110,10 @@ def _seen(
     delivery: Delivery,
     move: Move,
     things: tuple[StandIn, ...],
-    screen_time_s: float,
+    time: StoryTime,
     padding: float,
 ) -> Seen:
-    frames = frames_in(screen_time_s, delivery.fps)
+    frames = time.frames
     if move.still and not any(thing.speed_m_s for thing in things):
         parts = np.zeros(1)
     else:
@@ -123,12 +121,13 @@ def _seen(
         parts = np.linspace(0.0, 1.0, min(max(frames, 2), MOST_FRAMES))
     return seen(
         move.along(camera, parts),
-        parts * screen_time_s,
+        time.at(parts),
         things,
         float(delivery.width_px),
         float(delivery.height_px),
         padding,
         (len(parts) - 1.0) / frames,
+        parts,
     )
 
 

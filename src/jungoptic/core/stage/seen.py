@@ -55,8 +55,9 @@ class Seen:
 
     things: tuple[StandIn, ...]
     path: CameraPath
-    #: Story time of every frame, seconds.
+    #: Story time of every frame, seconds, and the part of the screen time gone by then.
     seconds: Array
+    parts: Array
     #: Part of the way from one entry to the next that a played frame takes.
     share: float
     width_px: float
@@ -261,19 +262,23 @@ def seen(
     height_px: float,
     padding: float = 0.0,
     share: float = 1.0,
+    parts: Array | None = None,
 ) -> Seen:
     """What `path` (f camera positions, world metres) shows of `things`, which move on as the
     story's `seconds` (f,) do.
 
     `padding`: picture kept around the delivered frame, as a part of it, each side; `share`: see
-    `Seen.share`.
+    `Seen.share`; `parts` (f,) of the screen time, which go as the seconds do unless told.
     """
     t, f = len(things), len(seconds)
+    if parts is None:
+        parts = seconds / max(float(seconds[-1]), 1e-12)
     if not t:
         nothing = np.empty((0, f))
         empty = np.empty((0, 3, f)), np.empty((0, 2, f)), np.empty((0, f), dtype=bool)
         return Seen(
-            things, path, seconds, share, width_px, height_px, None, *empty, Cuts.joined([]),
+            things, path, seconds, parts, share, width_px, height_px, None, *empty,
+            Cuts.joined([]),
             empty[2], *(nothing,) * 6,
         )  # fmt: skip
     mesh = mesh_of(things)
@@ -297,8 +302,8 @@ def seen(
     for end in ends:
         end[~shows] = np.nan
     return Seen(
-        things, path, seconds, share, width_px, height_px, mesh, at, pixels, there, cuts,
-        shows, near, far, left, top, right, bottom,
+        things, path, seconds, parts, share, width_px, height_px, mesh, at, pixels, there,
+        cuts, shows, near, far, left, top, right, bottom,
     )  # fmt: skip
 
 

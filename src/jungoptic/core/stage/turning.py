@@ -28,11 +28,10 @@ def turning_m(body: Body, plate: Plate) -> tuple[float, float] | None:
     return socket / 1000.0, body.axis_height_mm / 1000.0
 
 
-def wander_m(shot: Shot, seconds: Array, ahead_m: float, above_m: float) -> Array:
-    """How far (f, 3) the entrance pupil lies from where the move wants it, at the story's
-    `seconds`, on a camera whose pupil is `ahead_m` before and `above_m` over what it turns about.
-    It begins in its place. Rotation of a rigid body about a point."""
-    parts = seconds / shot.screen_time_s
+def wander_m(shot: Shot, parts: Array, ahead_m: float, above_m: float) -> Array:
+    """How far (f, 3) the entrance pupil lies from where the move wants it, after `parts` (f,) of
+    the screen time, on a camera whose pupil is `ahead_m` before and `above_m` over what it turns
+    about. It begins in its place. Rotation of a rigid body about a point."""
     camera = shot.world.camera(shot.delivery)
     axes = shot.move.along(camera, parts).axes
     if camera.roll_deg:

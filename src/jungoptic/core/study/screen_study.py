@@ -128,7 +128,7 @@ def recordings_of(case: Case) -> tuple[Recording, ...]:
     pixel_mm = per_px * away * 1000.0 / stage.pinhole_mm
     lit = lit_screen(case)
     spread = 2.0 / 3.0 if lit is None or not np.isfinite(lit.spread_stops) else lit.spread_stops
-    take_s = case.shot.screen_time_s + 10.0
+    take_s = stage.set_duration_s + 10.0
     found = []
     for body in case.shot.kit.bodies:
         for mode in body.modes:

@@ -11,6 +11,7 @@ import math
 from .. import exposure
 from ..plan.findings import Quantity, Working
 from ..stage.case import Case
+from ..stage.derive import real_time_fps, slowed_by_rate
 from ..stage.tape import mark_of
 
 MM = 1000.0
@@ -160,7 +161,7 @@ def _glass(case: Case) -> dict[str, Working]:
 
 def _time_and_light(case: Case) -> dict[str, Working]:
     stage, plate, shot = case.stage, case.plate, case.shot
-    fps = shot.delivery.fps
+    fps, own = shot.delivery.fps, slowed_by_rate(plate)
     if plate.capture_fps is not None:
         why = "Decided on the sheet."
     elif plate.motion == "gravity":
@@ -169,10 +170,12 @@ def _time_and_light(case: Case) -> dict[str, Working]:
         why = "Pulled, powered or performed: the playback rate, and the speed divides by S."
     return {
         "capture_fps": Working(
-            "needed = playback · √S for gravity, playback otherwise; at most what the mode records",
+            "needed = playback · √S for gravity, playback otherwise, / slowest for what runs by "
+            "itself; at most what the mode records",
             (
                 _q("p", "playback", fps, "fps"),
                 _q("S", "scale", plate.scale),
+                _q("slowest", "the story's speed", shot.time.slowest),
                 _q("need", "needed", stage.needed_fps, "fps"),
                 _q("most", "fastest of the mode", stage.choice.mode.max_fps, "fps"),
             ),
@@ -189,14 +192,20 @@ def _time_and_light(case: Case) -> dict[str, Working]:
             "Definition of the shutter angle.",
         ),
         "set_duration_s": Working(
-            "time on set = screen time · playback / rate needed",
+            "time on set = T · playback / rate at the story's own speed",
             (
-                _q("T", "screen time", shot.screen_time_s, "s"),
+                _q(
+                    "T",
+                    "the story's seconds" if own else "screen time",
+                    shot.time.whole_s if own else shot.screen_time_s,
+                    "s",
+                ),
                 _q("p", "playback", fps, "fps"),
-                _q("need", "rate needed", stage.needed_fps, "fps"),
+                _q("real", "rate at the story's own speed", real_time_fps(shot, plate), "fps"),
             ),
             _q("t", "action on set", stage.set_duration_s, "s"),
-            "The frames of the story, filmed at the rate needed.",
+            "What falls or moves by itself takes the story's seconds, by √S where it falls; what "
+            "is pulled takes the screen's.",
         ),
         "lux_needed": Working(
             "E = C T² / (t · ISO) · 2^K,  T = N (1 + m/P) · T/f · √2^ND",

@@ -77,7 +77,7 @@ def way_shapes(case: Case) -> list[Shape]:
     found = []
     scale = case.plate.scale
     for stand_in in case.shot.stand_ins_of(case.plate):
-        gone = stand_in.after(case.shot.screen_time_s)
+        gone = stand_in.after(case.shot.time.whole_s)
         start, end = ((s.y_m / scale, -s.x_m / scale) for s in (stand_in, gone))
         way = math.dist(start, end)
         if way < 1e-6:

@@ -9,12 +9,13 @@ import numpy as np
 
 from ...camera import Array
 from ...cost.effort import Hours, line, roto_keys
+from ...judging.smear import filmed_share
 from ...plan.plate import TIMELESS, Plate
 from ...plan.shot import Shot
 from ...plan.standins import StandIn, outlines
 from ...plan.tricks import Rig
 from ...stage.case import Case
-from ...stage.in_frame import gone_m, some_parts
+from ...stage.in_frame import frame_at, gone_m, some_parts
 from ..clean import clean_of
 from .kinds import BY_KIND, CONTRAST, KINDS, Kind
 
@@ -190,7 +191,9 @@ def _sideways(case: Case, thing: StandIn, kind: Kind, parts: Array, pixels: Arra
     if plate.kind in TIMELESS:
         return np.zeros(len(parts))
     missed = case.stage.needed_fps / case.stage.capture_fps
-    open_part = min(plate.shutter_deg / 360.0 * missed / shot.frames, 1.0)
+    # Where it is played faster than it was filmed, one filmed frame is a smaller part of it.
+    share = np.array([filmed_share(shot, frame_at(shot, float(part))) for part in parts])
+    open_part = np.minimum(plate.shutter_deg / 360.0 * missed / shot.frames * share, 1.0)
     other = np.where(parts + open_part <= 1.0, parts + open_part, parts - open_part)
     step = _projected(case, thing, kind, np.maximum(other, 0.0))[0][:, 0] - pixels[:, 0]
     way = pixels[:, 1] - pixels[:, 0]
