@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import pytest
@@ -94,6 +95,11 @@ def open_shot(page: Page, title: str) -> None:
     page.get_by_role("link", name="The Lock-Keeper's Heron").click()
     follow(page, page.get_by_role("link", name=title))
     page.get_by_test_id("drawing-elevation").wait_for()
+
+
+def plate_button(page: Page, name: str) -> Locator:
+    """The plate of that name in the list beside the picture."""
+    return page.get_by_role("button", name=re.compile(f"^{name}"))
 
 
 def saved(page: Page) -> None:

@@ -10,7 +10,7 @@ from jungoptic.core.report.shot_report import report
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 
-from .conftest import open_shot, saved
+from .conftest import open_shot, plate_button, saved
 
 
 def core_stage(number: str, plate: str):
@@ -162,6 +162,30 @@ def test_arrow_keys_move_a_stand_in_too(mill: Page):
     saved(mill)
     assert StandIn.objects.get(name="Lock gate").x_m == gate.x_m + 0.5
     expect(mill.get_by_label("To the right", exact=True)).to_have_value("6.900 m")
+
+
+def test_the_storys_time_is_slowed_on_the_way(desk: Page):
+    open_shot(desk, "One face among the lamps")
+    desk.get_by_role("button", name=re.compile("^The world")).click()
+    time = desk.get_by_role("region", name="The story's time")
+    expect(time.get_by_label("from frame")).to_have_value("31")
+    speed = time.get_by_label("Runs at")
+    speed.fill("25")
+    speed.press("Enter")
+    expect(desk.get_by_test_id("story-time")).to_contain_text("of the story")
+    saved(desk)
+    shot = Shot.objects.get(number="10A")
+    assert (shot.story_speed, shot.story_speed_keys) == (0.25, [{"frame": 31, "speed": 0.5}])
+    plate_button(desk, "Ansa's face on green").click()
+    expect(finding(desk, "rate")).to_contain_text("96 fps needed")
+    expect(finding(desk, "rate")).to_contain_text("slowed to 25 % at its slowest")
+    desk.get_by_role("button", name="Undo").click()
+    expect(finding(desk, "rate")).to_contain_text("48 fps needed")
+    desk.get_by_role("button", name=re.compile("^The world")).click()
+    time.get_by_role("button", name="Remove the change at frame 31").click()
+    expect(time).to_contain_text("One speed all through.")
+    saved(desk)
+    assert Shot.objects.get(number="10A").story_speed_keys == []
 
 
 def test_planning_a_first_shot_from_an_empty_production(desk: Page):

@@ -18,12 +18,8 @@ from jungoptic.web.kit.models import Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot
 
-from .conftest import open_shot, saved
+from .conftest import open_shot, plate_button, saved
 from .test_bench import finding, ways_out
-
-
-def plate_button(page: Page, name: str):
-    return page.get_by_role("button", name=re.compile(f"^{name}"))
 
 
 @pytest.fixture

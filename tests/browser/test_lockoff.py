@@ -8,6 +8,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from jungoptic.core.lockoff.roto import EDGES
 from jungoptic.core.report.tricks import tricks
 from jungoptic.core.stage.case import Case
 from jungoptic.web.accounts.models import User
@@ -226,7 +227,10 @@ def test_cutting_by_hand_markers_and_beats(desk: Page):
     assert want is not None
     expect(desk.get_by_test_id("roto")).to_contain_text(f"{want.nth.likely:.1f} h")
     desk.get_by_label("Its edge", exact=True).select_option("hair")
-    expect(desk.get_by_test_id("roto")).to_contain_text(f"{want.nth.likely * 2.5:.1f} h")
+    # It moves, so its edge was reckoned soft.
+    assert want.edge == "soft"
+    hair = want.nth.likely / EDGES["soft"] * EDGES["hair"]
+    expect(desk.get_by_test_id("roto")).to_contain_text(f"{hair:.1f} h")
     desk.get_by_role("button", name="Plan markers").click()
     expect(desk.get_by_test_id("markers")).to_be_visible()
     saved(desk)

@@ -20,12 +20,14 @@ from jungoptic.core.plan.shot import check_shot
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.story_time import StoryTime
 from jungoptic.core.plan.tricks import Beat, RampKey, Throw
+from jungoptic.core.remedies.standing import standing
 from jungoptic.core.stage.in_frame import in_story
 from jungoptic.core.stage.motion import image_motion
 
 from .examples import ANSA, MILL
 from .stages import case_of, findings, one
-from .twins import UPRIGHT, twins
+from .twins import UPRIGHT, changed, joined, twins
+from .twins import case_of as twin_case
 
 KEYS = st.lists(st.builds(RampKey, st.integers(1, 120), st.floats(0.05, 8)), max_size=5)
 WALKER = StandIn("walker", "Walker", "figure", -1.0, 6.0, 0.0, 0.5, 1.75, plate_id="ansa",
@@ -107,6 +109,17 @@ class TestRate:
         case = case_of(one(MILL, plate_motion="powered", story_speed=0.5, screen_time_s=4.0))
         assert case.stage.needed_fps == 24.0
         assert case.stage.set_duration_s == pytest.approx(4.0)
+
+    def test_a_clean_plate_is_rolled_as_what_moves_in_its_lock_off(self):
+        slow = replace(twins(), story_speed=0.5)
+        rates = {p.id: twin_case(slow, p.id).stage.capture_fps for p in slow.plates}
+        assert rates == {"left": 48.0, "right": 48.0, "clean": 48.0}
+        assert joined(slow, "clean")["lock"].verdict is Verdict.HOLDS
+        # A rate of its own is nobody's movement too fast.
+        odd = changed(twins(), "clean", capture_fps=30.0)
+        rate = next(f for f in standing(odd, odd.plates[2]).findings if f.key == "rate")
+        assert rate.verdict is Verdict.HOLDS
+        assert "nothing moves" in rate.sentence
 
     def test_intended_slow_motion_is_no_mistake(self):
         slow = one(ANSA, plate_capture_fps=48.0, story_speed=0.5)

@@ -5,6 +5,7 @@
   import MoveSheet from './MoveSheet.svelte';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import Section from './Section.svelte';
+  import TimeSheet from './TimeSheet.svelte';
 
   import { shutterAt } from '../../lib/quantities';
 
@@ -100,6 +101,7 @@
   />
 </Section>
 <MoveSheet {bench} />
+<TimeSheet {bench} />
 <Section title="Light of the story">
   <RecordNumber
     {bench}

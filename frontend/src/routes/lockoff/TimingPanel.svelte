@@ -2,6 +2,7 @@
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { say } from '../../lib/quantities';
+  import SpeedKeys from '../../lib/shot/SpeedKeys.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
@@ -272,56 +273,15 @@
 {/if}
 
 <section class="border-line border-t px-3 py-2" aria-label="Ramp">
-  <div class="flex items-baseline justify-between">
-    <h3>Ramp of {record.draft.name}</h3>
-    {#if bench.editable}<button
-        class="btn min-h-7! py-0!"
-        disabled={ramp.some((r) => r.frame === frame)}
-        onclick={() => bench.change(record, 'ramp', [...ramp, { frame, speed: 0.5 }], 'Ramp')}
-        >Change speed at frame {frame}</button
-      >{/if}
-  </div>
-  {#if ramp.length === 0}
-    <p class="text-soft text-sm">It plays at its own speed all through.</p>
-  {/if}
-  {#each [...ramp].sort((a, b) => a.frame - b.frame) as key (key.frame)}
-    <div class="border-line flex items-center gap-2 border-t py-0.5 text-sm">
-      <span class="grow">from frame {key.frame}</span>
-      <label
-        >at
-        <input
-          class="field w-20!"
-          type="number"
-          min="1"
-          max="2000"
-          value={Math.round(key.speed * 100)}
-          disabled={!bench.editable}
-          onchange={(e) =>
-            bench.change(
-              record,
-              'ramp',
-              ramp.map((r) =>
-                r.frame === key.frame
-                  ? { ...r, speed: Math.min(whole(e.currentTarget.value, 1), 2000) / 100 }
-                  : r,
-              ),
-              'Ramp',
-            )}
-        /> % of its speed</label
-      >
-      {#if bench.editable}<button
-          class="text-soft underline"
-          aria-label={`Remove the change at frame ${key.frame}`}
-          onclick={() =>
-            bench.change(
-              record,
-              'ramp',
-              ramp.filter((r) => r.frame !== key.frame),
-              'Ramp',
-            )}>remove</button
-        >{/if}
-    </div>
-  {/each}
+  <h3>Ramp of {record.draft.name}</h3>
+  <SpeedKeys
+    keys={ramp}
+    {frame}
+    of="of its speed"
+    none="It plays at its own speed all through."
+    editable={bench.editable}
+    onchange={(made) => bench.change(record, 'ramp', made, 'Ramp')}
+  />
   {#each sheet?.recorded ?? [] as [plate, frames, seconds] (plate)}
     {#if plate === record.id}
       <p class="text-soft mt-1 text-sm">

@@ -9,7 +9,7 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
-from ..stage.derive import slowed_by_rate
+from ..stage.rates import slowed_by_rate
 from ..words.quantities import percent, rate, scale
 from .limits import RATE_HOLDS_TO, RATE_STRAINS_TO
 from .numbers import asked
@@ -35,6 +35,8 @@ def judge_rate(case: Case) -> Finding | None:
             f"{rate(stage.capture_fps)} is outside what {mode.name} records "
             f"({rate(mode.min_fps)} to {rate(mode.max_fps)})."
         )
+    elif plate.motion == "still":
+        sentence = f"{rate(stage.capture_fps)} recorded; nothing moves."
     elif verdict is Verdict.HOLDS:
         sentence = f"{rate(stage.needed_fps)} needed, {rate(stage.capture_fps)} recorded."
     else:
@@ -106,6 +108,9 @@ def measure(n: Numbers) -> Measured | None:
         return None
     capture, needed = n.capture_fps, n.needed_fps
     off = (np.maximum(needed / capture, capture / needed) - 1.0) / n.relaxed
+    if n.plate.motion == "still":
+        # Nothing moves that could be too fast or too slow.
+        off = 0.0 * off
     slowest = n.of_setup("slowest rate", lambda s: s.mode.min_fps) * 0.999
     quickest = n.of_setup("quickest rate", lambda s: s.mode.max_fps) * 1.001
     beyond = n.rate_decided & ((capture < slowest) | (capture > quickest))

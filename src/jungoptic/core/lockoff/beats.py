@@ -15,7 +15,8 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.tricks import Beat, RampKey
 from ..stage.case import Case
-from ..stage.derive import choose, derive, slowed_by_rate
+from ..stage.derive import choose, derive
+from ..stage.rates import slowed_by_rate
 
 #: Speed of sound at 20 degrees C, m/s (ISO 9613-1 reference conditions; from memory).
 SOUND_M_S = 343.2

@@ -16,6 +16,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..stage.motion import image_motion
+from ..stage.rates import needed_fps
 from ..stage.tolerance import allowed, relaxed
 from .axes import ISO, PASSES, SCALE, SETUP, SHUTTER, SLOW, STOP, along
 from .places import Positions
@@ -254,7 +255,7 @@ class Candidates:
             found: Array = fps * np.sqrt(self.scale) / slowest
             return found
         if self.plate.motion == "still":
-            return np.full_like(self.scale, fps)
+            return np.full_like(self.scale, needed_fps(self.shot, self.plate))
         # What is pulled on a scaled set is pulled slower; life runs at its own speed.
         return np.where(self.scale == 1.0, fps / slowest, fps)
 

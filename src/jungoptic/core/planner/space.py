@@ -8,7 +8,7 @@ from ..judging.flicker import safe_angle
 from ..plan.kit import Body, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..stage.derive import needed_fps
+from ..stage.rates import needed_fps
 
 #: Full stops as engraved; the plate's own stop is always tried as well.
 STOPS = (1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0)

@@ -120,6 +120,8 @@ class ShotReport:
     locks: tuple[LockGroup, ...] = ()
     #: Decisions that plates of one lock-off share.
     locked: tuple[str, ...] = ()
+    #: Seconds of the story that the shot shows.
+    story_s: float = 0.0
 
 
 def report(
@@ -166,6 +168,7 @@ def report(
         marks=(*(m for p in plates for m in p.over_picture), *shot_marks(shot, at)),
         locks=lock_groups(shot),
         locked=tuple(LOCKED),
+        story_s=shot.time.whole_s,
     )
 
 

@@ -12,13 +12,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from .. import exposure, mirror, optics, scale, thin_lens
+from .. import exposure, mirror, optics, thin_lens
 from ..camera import Camera
 from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from .in_frame import End, sharp_range
+from .rates import needed_fps, on_set_s
 
 #: Where the front rim is taken to be when a lens does not say: this far before the thin lens.
 ASSUMED_FRONT_M = 0.040
@@ -164,32 +165,6 @@ def focus_distance_m(plate: Plate, near_far: tuple[float, float] | None) -> floa
     if plate.focus_world_m is not None:
         return plate.focus_world_m / plate.scale
     return math.inf if near_far is None else optics.best_focus_m(*near_far)
-
-
-def real_time_fps(shot: Shot, plate: Plate) -> float:
-    """Capture rate that shows the motion at its own speed: sqrt(S) for gravity, playback for
-    everything else."""
-    if plate.motion == "gravity":
-        return scale.capture_fps(shot.delivery.fps, plate.scale)
-    return shot.delivery.fps
-
-
-def slowed_by_rate(plate: Plate) -> bool:
-    """Whether a slowed story has to be filmed faster: of what falls, and of what moves by itself.
-    What is pulled on a scaled set is pulled slower instead."""
-    return plate.motion == "gravity" or (plate.motion == "powered" and plate.scale == 1.0)
-
-
-def needed_fps(shot: Shot, plate: Plate) -> float:
-    """Capture rate the motion asks for, where the story runs slowest."""
-    rate = real_time_fps(shot, plate)
-    return rate / shot.time.slowest if slowed_by_rate(plate) else rate
-
-
-def on_set_s(shot: Shot, plate: Plate) -> float:
-    """How long the action takes on set: the story's seconds where it runs by itself."""
-    seconds = shot.time.whole_s if slowed_by_rate(plate) else shot.screen_time_s
-    return scale.set_duration_s(seconds, real_time_fps(shot, plate), shot.delivery.fps)
 
 
 def pupil_to_front_m(lens: Lens) -> float:

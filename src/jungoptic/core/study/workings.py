@@ -11,7 +11,7 @@ import math
 from .. import exposure
 from ..plan.findings import Quantity, Working
 from ..stage.case import Case
-from ..stage.derive import real_time_fps, slowed_by_rate
+from ..stage.rates import real_time_fps, slowed_by_rate
 from ..stage.tape import mark_of
 
 MM = 1000.0

@@ -108,6 +108,7 @@ class ShotAnswer:
     marks: tuple[PictureMark, ...]
     locks: tuple[LockGroup, ...]
     locked: tuple[str, ...]
+    story_s: float
 
 
 def plate_answer(report: PlateReport) -> PlateAnswer:
@@ -148,5 +149,6 @@ def shot_answer(report: ShotReport) -> HttpResponse:
         report.marks,
         report.locks,
         report.locked,
+        report.story_s,
     )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

@@ -42,9 +42,15 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
         "10A",
         10.5,
         "One face among the lamps",
-        "Ansa looks for her sister among the lamp-bearers.",
+        "Ansa looks for her sister among the lamp-bearers; as she finds her, time slows.",
         "Embankment",
-        {"focal_mm": 64.0, "camera_height_m": 1.5, "tilt_deg": 0.0, "screen_time_s": 2.5},
+        {
+            "focal_mm": 64.0,
+            "camera_height_m": 1.5,
+            "tilt_deg": 0.0,
+            "screen_time_s": 2.5,
+            "story_speed_keys": [{"frame": 31, "speed": 0.5}],
+        },
     ),
 )
 

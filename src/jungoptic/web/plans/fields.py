@@ -97,6 +97,8 @@ class ShotFields(Fields):
     move_ease: Ease = "both"
     padding: Annotated[float, Within(0, 0.5)] = 0.0
     visibility_m: Annotated[float, Within(1, 1_000_000)] | None = None
+    story_speed: Annotated[float, Within(0.01, 20)] = 1.0
+    story_speed_keys: Annotated[list[RampFields], Field(max_length=40)] = []
     edit_name: ShortText = ""
     facts: FactsFields | None = None
     splits: Annotated[list[SplitFields], Field(max_length=6)] = []

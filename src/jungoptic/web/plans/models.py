@@ -60,6 +60,9 @@ class Shot(Record):
     move_ease = models.CharField(max_length=4, default="both")
     padding = models.FloatField(default=0.0)
     visibility_m = models.FloatField(null=True, default=None)
+    # Seconds of the story to one on the screen, and where that changes, as `trick_fields`.
+    story_speed = models.FloatField(default=1.0)
+    story_speed_keys = models.JSONField(default=list, blank=True)
     #: What the advisor was told, as `core.breakdown.advisor.Facts`.
     facts = models.JSONField(null=True, default=None)
     #: Dividers, reframe and beats, as `trick_fields`.
