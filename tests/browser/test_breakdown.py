@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.web.breakdown.models import LoggedHours, ReadCaution, Thread
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.productions.models import Production
 from jungoptic.web.sketches.models import Annotation, Sketch
 
 from .conftest import follow, saved
@@ -459,3 +460,24 @@ def test_a_viewer_sees_everything_and_changes_nothing(desk: Page, live_server):
     desk.get_by_role("link", name="Sketches").click()
     expect(desk.get_by_role("button", name="Draw from the Frame")).to_have_count(0)
     expect(desk.get_by_test_id("marks")).to_be_visible()
+
+
+def test_a_production_is_renamed_set_up_and_put_away(desk: Page):
+    name = "The Lock-Keeper's Heron"
+    desk.get_by_role("button", name=f"Set up {name}").click()
+    dialog = desk.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("The Heron")
+    dialog.get_by_role("button", name="9:16, upright").click()
+    dialog.get_by_role("textbox", name="Rate").fill("25 fps")
+    dialog.get_by_role("button", name="Save", exact=True).click()
+    expect(dialog).to_have_count(0)
+    expect(desk.get_by_role("link", name="The Heron")).to_contain_text("1080 × 1920 · 25 fps")
+    film = Production.objects.get(name="The Heron")
+    assert (film.delivery_width_px, film.delivery_height_px, film.playback_fps) == (1080, 1920, 25)
+    desk.get_by_role("button", name="Set up The Heron").click()
+    dialog.get_by_role("button", name="Put it away").click()
+    desk.get_by_text("Put away: 1").click()
+    desk.get_by_role("button", name="Set up The Heron").click()
+    dialog.get_by_role("button", name="Fetch it back").click()
+    expect(desk.get_by_text("Put away: 1")).to_have_count(0)
+    expect(desk.get_by_role("link", name="The Heron")).to_be_visible()

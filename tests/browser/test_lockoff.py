@@ -254,7 +254,15 @@ def test_cutting_by_hand_markers_and_beats(desk: Page):
 def test_the_card_carries_strip_and_checklist(desk: Page):
     open_shot(desk, "the twins argue")
     desk.get_by_role("button", name=re.compile("^Half B")).click()
+    # It breaks as it is planned: the card is not issued in silence.
     desk.get_by_role("button", name="Issue a set card").click()
+    warning = desk.get_by_role("dialog", name="This plate breaks as it is planned")
+    expect(warning.get_by_role("listitem").first).to_be_visible()
+    warning.get_by_role("button", name="Mend it first").click()
+    expect(warning).to_have_count(0)
+    assert not SetCard.objects.filter(plate__name="Half B: Ilse").exists()
+    desk.get_by_role("button", name="Issue a set card").click()
+    desk.get_by_role("button", name="Issue it all the same").click()
     expect(desk.get_by_role("rowheader", name="Strip, left edge, near")).to_be_visible()
     expect(desk.get_by_text("White balance by number: 3200 K")).to_be_visible()
     assert SetCard.objects.filter(plate__name="Half B: Ilse").exists()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -13,6 +14,7 @@ from jungoptic.core.judging import findings_of
 from jungoptic.core.plan import Move, Shot
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.report.judged import judged
 from jungoptic.core.report.shot_report import report
 from jungoptic.core.report.tricks import tricks
 from jungoptic.core.stage.backing import backing
@@ -24,6 +26,7 @@ from .examples import ANSA
 from .stages import findings, one
 
 MANY = settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+SOME = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 
 
 def case_or_none(found: Shot, number: int = 0) -> Case | None:
@@ -145,3 +148,18 @@ class TestOrdinaryShots:
         assert needed is not None
         assert (needed.bottom_m == 0.0) is whole
         assert ("sweep" in findings(shot)) is whole
+
+
+@given(any_shots())
+@SOME
+def test_no_sentence_has_a_power_of_ten_or_says_anything_twice(shot):
+    for plate in shot.plates:
+        for finding in judged(shot, plate).findings:
+            said = [finding.sentence]
+            for remedy in finding.remedies:
+                said += [remedy.sentence, remedy.effect]
+            for sentence in said:
+                assert not re.search(r"\d[eE][-+]?\d|\binf\b|\bnan\b|None", sentence), sentence
+                assert not re.search(r"(?<![\d.,])0 % (other|of its)", sentence), sentence
+            ways = [r.sentence for r in finding.remedies]
+            assert len(set(ways)) == len(ways), ways

@@ -157,22 +157,50 @@ export function say(value: number | null | undefined, kind: Kind): string {
 
 const VULGAR: Record<string, string> = {
   '½': '1/2',
+  '⅓': '1/3',
+  '⅔': '2/3',
   '¼': '1/4',
   '¾': '3/4',
   '⅛': '1/8',
   '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
 };
 
-/** A plain or vulgar number: `12`, `1,5`, `1/2`, `6 1/2`, `6½`. NaN when it is neither. */
-function readNumber(text: string): number {
-  const clean = text
-    .trim()
-    .replace('−', '-')
-    .replace(',', '.')
-    .replace(/\s*([½¼¾⅛⅜])$/, (_, sign: string) => ` ${VULGAR[sign]}`)
+/** What is typed or pasted with other signs for the same: curly quotes and primes, dashes for a
+ * minus, spaces that do not break, a slash of fractions. */
+function plain(text: string): string {
+  return text
+    .replace(/[\u2018\u2019\u2032\u00b4]/g, "'")
+    .replace(/[\u201c\u201d\u2033]|''/g, '"')
+    .replace(/[\u2010-\u2013\u2212]/g, '-')
+    .replace(/[\u2044\u2215]/g, '/')
+    .replace(/[\u00a0\u2007-\u200a\u202f]/g, ' ')
     .trim();
-  const mixed = /^(-?\d+)\s+(\d+)\/(\d+)$/.exec(clean);
-  if (mixed) return Number(mixed[1]) + Number(mixed[2]) / Number(mixed[3]);
+}
+
+/** A plain or vulgar number: `12`, `1,5`, `+1.5`, `1/2`, `6 1/2`, `6½`, `1,920`, `10 000.5`. NaN when
+ * it is neither. A comma before three figures parts thousands, as they are printed, unless nothing
+ * but nought stands before it. */
+function readNumber(text: string): number {
+  const clean = plain(text)
+    .replace(/^\+\s*/, '')
+    .replace(
+      /^(-?[1-9]\d{0,2})((?:,\d{3})+)(?=\.\d|\D|$)/,
+      (_, first: string, rest: string) => first + rest.replaceAll(',', ''),
+    )
+    .replace(
+      /^(-?[1-9]\d{0,2})((?: \d{3})+)(?=\.\d|$)/,
+      (_, first: string, rest: string) => first + rest.replaceAll(' ', ''),
+    )
+    .replace(',', '.')
+    .replace(/\s*([½⅓⅔¼¾⅛⅜⅝⅞])$/, (_, sign: string) => ` ${VULGAR[sign]}`)
+    .trim();
+  const mixed = /^(-?)(\d+)\s+(\d+)\/(\d+)$/.exec(clean);
+  if (mixed) {
+    const size = Number(mixed[2]) + Number(mixed[3]) / Number(mixed[4]);
+    return mixed[1] ? -size : size;
+  }
   const fraction = /^(-?\d+(?:\.\d+)?)\/(\d+(?:\.\d+)?)$/.exec(clean);
   if (fraction) return Number(fraction[1]) / Number(fraction[2]);
   return /^-?(\d+\.?\d*|\.\d+)(e-?\d+)?$/i.test(clean) ? Number(clean) : NaN;
@@ -191,8 +219,8 @@ const LENGTH_UNITS: Record<string, number> = {
 
 /** Metres from `1.5 m`, `66mm`, `5'6"`, `5' 6 1/2"`; a bare number is in `bare` metres each. */
 export function readLength(text: string, bare = 1): number {
-  const clean = text.trim().toLowerCase().replaceAll('′', "'").replaceAll('″', '"');
-  const feet = /^(-?)([\d.,]+)\s*(?:'|ft)\s*(?:([\d.,\s/]+?)\s*(?:"|in)?)?$/.exec(clean);
+  const clean = plain(text).toLowerCase();
+  const feet = /^(-?)([\d.,]+)\s*(?:'|ft)\s*(?:([\d.,\s/½⅓⅔¼¾⅛⅜⅝⅞]+?)\s*(?:"|in)?)?$/.exec(clean);
   if (feet) {
     const size = readNumber(feet[2] ?? '') * 0.3048 + (feet[3] ? readNumber(feet[3]) * 0.0254 : 0);
     return feet[1] ? -size : size;
@@ -202,20 +230,29 @@ export function readLength(text: string, bare = 1): number {
   return readNumber(parts?.[1] ?? '') * (unit ? (LENGTH_UNITS[unit] ?? NaN) : bare);
 }
 
-/** A stop: `5.6`, `f8`, or thirds past a full stop: `5.6⅓`, `5.6 2/3`. */
+const PAST_A_STOP: Record<string, number> = {
+  '⅓': 1,
+  '1/3': 1,
+  '½': 1.5,
+  '1/2': 1.5,
+  '⅔': 2,
+  '2/3': 2,
+};
+
+/** A stop: `5.6`, `f8`, `T2.8`, or a part past a full stop: `5.6⅓`, `5.6 2/3`, `f/11½`. */
 function readStop(text: string): number {
-  const bare = text.trim().replace(/^f\s*\/?\s*/i, '');
-  const thirds = /^([\d.,]+)(?:\s*([⅓⅔])|\s+([12])\/3)$/.exec(bare);
-  if (!thirds) return readNumber(bare);
-  const count = thirds[2] === '⅓' || thirds[3] === '1' ? 1 : 2;
+  const bare = plain(text).replace(/^[ft]\s*\/?\s*/i, '');
+  const past = /^([\d.,]+)(?:\s*([⅓⅔½])|\s+([12]\/[23]))$/.exec(bare);
+  const count = past && PAST_A_STOP[past[2] ?? past[3] ?? ''];
+  if (!past || !count) return readNumber(bare);
   // From the true stop, not from the engraved number, which is rounded.
-  const full = 2 ** (Math.round(2 * Math.log2(readNumber(thirds[1] ?? ''))) / 2);
+  const full = 2 ** (Math.round(2 * Math.log2(readNumber(past[1] ?? ''))) / 2);
   return Number((full * 2 ** (count / 6)).toPrecision(4));
 }
 
 /** A shutter in degrees, from `180°`, `180`, or a time at this rate: `1/48`, `1/48 s`, `0.02 s`. */
 export function readShutter(text: string, fps: number): number {
-  const clean = text.trim();
+  const clean = plain(text);
   if (/^\d+\s*\//.test(clean) || /s(ec)?$/i.test(clean)) {
     return Number((readNumber(clean.replace(/\s*s(ec)?$/i, '')) * fps * 360).toPrecision(6));
   }
@@ -270,12 +307,11 @@ export function read(text: string, kind: Kind, shown?: number | null): number {
     return readLength(text, bare);
   }
   if (kind === 'stop') return readStop(text);
-  let bare = text.trim();
+  let bare = plain(text);
   if (kind === 'shutter' && /(°|deg)$/i.test(bare)) return NaN;
   const suffix = SUFFIX[kind];
   if (suffix) bare = bare.replace(suffix, '');
   if (kind === 'lux') {
-    bare = bare.replace(/,(?=\d{3}\b)/g, '');
     const candles = /\s*(fc|ft-?c|footcandles?|foot-candles?)$/i;
     if (candles.test(bare)) return readNumber(bare.replace(candles, '')) * LUX_PER_FOOTCANDLE;
     const told = /(lx|lux)\s*$/i.test(text);
@@ -283,6 +319,22 @@ export function read(text: string, kind: Kind, shown?: number | null): number {
   }
   if (kind === 'percent') return readNumber(bare.replace(/\s*%$/, '')) / 100;
   return readNumber(bare);
+}
+
+/** Whether what has been typed so far is only the beginning of a number: `-`, `1.`, `5'6`, `1/`. It
+ * is not sent anywhere before it goes on or is left. */
+export function halfTyped(text: string): boolean {
+  return /[.,/:+'-]$|^[ft]\/?$|^1:$|'\s*\d+(\s+\d*\/?\d*)?$|\d\s+\d*\/?$|\de-?$/i.test(plain(text));
+}
+
+/** Up to five figures, so that a hand calculation can be compared; never with a power of ten. */
+export function figure(value: number | null): string {
+  if (value === null || !Number.isFinite(value)) return '∞';
+  const size = Math.abs(value);
+  if (size < 5e-7) return '0';
+  if (size < 1e-3) return trimmed(value, 7);
+  if (size >= 1e5) return Math.round(value).toLocaleString('en');
+  return String(Number(value.toPrecision(5)));
 }
 
 /** How far one arrow key or one tick of the tape moves a value: about 1 %, in round steps. */

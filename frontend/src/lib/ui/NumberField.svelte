@@ -2,7 +2,7 @@
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
   import type { Schemas } from '../api/client';
   import { snap } from '../drawings/geometry';
-  import { read, say, stepFor, TYPICAL, type Kind } from '../quantities';
+  import { halfTyped, read, say, stepFor, TYPICAL, type Kind } from '../quantities';
   import WorkingCard from './WorkingCard.svelte';
 
   type Props = {
@@ -56,15 +56,32 @@
           : say(shown, kind)),
   );
   const message = $derived(unread || problem);
+  /** The value before anything was typed: what Escape brings back. */
+  let before: { value: number | null; shown: number | null } | null = null;
+  let pause: ReturnType<typeof setTimeout> | undefined;
+  /** So long a person rests before what is typed so far is taken for a number, ms. */
+  const REST_MS = 250;
 
   function input(event: Event & { currentTarget: HTMLInputElement }) {
+    before ??= { value, shown };
     typed = event.currentTarget.value;
+    clearTimeout(pause);
+    // What is half typed goes nowhere: neither to the drawings nor into a complaint.
+    if (halfTyped(typed)) unread = '';
+    else pause = setTimeout(take, REST_MS);
+  }
+
+  /** What is typed as a decision; or the sentence that it cannot be read. */
+  function take() {
+    clearTimeout(pause);
+    if (typed === null) return;
     if (typed.trim() === '' && nullable) {
       unread = '';
       onlive(null);
       return;
     }
-    const number = words ? words.read(typed) : read(typed, kind, shown);
+    // A bare number is told in the unit that stood there when typing began.
+    const number = words ? words.read(typed) : read(typed, kind, before?.shown ?? shown);
     if (Number.isFinite(number)) {
       unread = '';
       onlive(number);
@@ -74,14 +91,19 @@
   }
 
   function leave() {
+    if (typed !== null) take();
+    before = null;
     // A value that cannot be read stays as it was typed, beside the sentence that says so.
     if (unread) return;
     if (typed !== null) oncommit();
     typed = null;
   }
 
+  $effect(() => () => clearTimeout(pause));
+
   let nudge: ReturnType<typeof setTimeout> | undefined;
   function step(by: number) {
+    clearTimeout(pause);
     const from = shown ?? 0;
     const size = stepFor(from, kind);
     onlive(snap(from + by * size, size));
@@ -99,6 +121,9 @@
     } else if (event.key === 'Enter') {
       (event.currentTarget as HTMLInputElement).blur();
     } else if (event.key === 'Escape') {
+      clearTimeout(pause);
+      if (before && before.value !== value) onlive(before.value);
+      before = null;
       typed = null;
       unread = '';
     }

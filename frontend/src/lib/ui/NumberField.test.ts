@@ -21,9 +21,37 @@ it('shows the value with its unit and answers while typing', async () => {
   const { input, onlive, oncommit } = field();
   expect(input).toHaveValue('105 mm');
   await fireEvent.input(input, { target: { value: '95' } });
-  expect(onlive).toHaveBeenLastCalledWith(0.095);
+  await vi.waitFor(() => expect(onlive).toHaveBeenLastCalledWith(0.095));
   expect(oncommit).not.toHaveBeenCalled();
   await fireEvent.blur(input);
+  expect(oncommit).toHaveBeenCalledOnce();
+});
+
+it('sends nothing that is half typed, and takes back what was typed', async () => {
+  vi.useFakeTimers();
+  const { input, onlive, oncommit } = field();
+  for (const value of ['-', '1.', "5'", "5'6", '6 1/']) {
+    await fireEvent.input(input, { target: { value } });
+    vi.advanceTimersByTime(2000);
+    expect(onlive).not.toHaveBeenCalled();
+    expect(screen.queryByRole('alert')).toBeNull();
+  }
+  // Quickly typed figures are one number.
+  for (const value of ['1', '11', '110']) await fireEvent.input(input, { target: { value } });
+  vi.advanceTimersByTime(1000);
+  expect(onlive.mock.calls).toEqual([[0.11]]);
+  await fireEvent.keyDown(input, { key: 'Escape' });
+  // The same value as before is still there: only the drawing had followed.
+  expect(oncommit).not.toHaveBeenCalled();
+  expect(input).toHaveValue('105 mm');
+  vi.useRealTimers();
+});
+
+it('reads what was typed at once when it is left', async () => {
+  const { input, onlive, oncommit } = field();
+  await fireEvent.input(input, { target: { value: '5’6”' } });
+  await fireEvent.blur(input);
+  expect(onlive.mock.lastCall?.[0]).toBeCloseTo(1.6764, 6);
   expect(oncommit).toHaveBeenCalledOnce();
 });
 
@@ -53,7 +81,7 @@ it('steps with the arrow keys, ten at a time with Shift, as one edit', async () 
 it('gives a decision back to the core when it is emptied', async () => {
   const { input, onlive } = field({ nullable: true, derived: 0.0917 });
   await fireEvent.input(input, { target: { value: '' } });
-  expect(onlive).toHaveBeenLastCalledWith(null);
+  await vi.waitFor(() => expect(onlive).toHaveBeenLastCalledWith(null));
 });
 
 it('shows the derived value while nothing is decided', () => {

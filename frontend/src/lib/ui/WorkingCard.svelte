@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import type { Schemas } from '../api/client';
+  import { figure } from '../quantities';
 
   type Props = {
     workings: Schemas['Working'][];
@@ -8,15 +9,6 @@
     of?: string;
   };
   let { workings, of = '' }: Props = $props();
-
-  /** Up to five figures, so that a hand calculation can be compared. */
-  function figure(value: number | null): string {
-    if (value === null || !Number.isFinite(value)) return '∞';
-    if (value !== 0 && (Math.abs(value) < 1e-3 || Math.abs(value) >= 1e6)) {
-      return value.toExponential(3);
-    }
-    return String(Number(value.toPrecision(5)));
-  }
 </script>
 
 <Popover.Root>

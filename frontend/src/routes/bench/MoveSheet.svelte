@@ -20,11 +20,6 @@
     { value: '2', name: 'light' },
     { value: '1', name: 'openly stylised' },
   ];
-  const percent = {
-    say: (value: number) => `${Number((value * 100).toPrecision(3))} %`,
-    read: (text: string) => Number(text.replace(/\s*%$/, '').replace(',', '.')) / 100,
-    typical: '5 %',
-  };
 </script>
 
 <Section title="Camera move, by the end of the shot">
@@ -77,8 +72,7 @@
     field="padding"
     label="Padding"
     hint="kept on each side, to reframe or shake"
-    kind="plain"
-    words={percent}
+    kind="percent"
   />
   <RecordNumber
     {bench}

@@ -4,7 +4,9 @@
   import { say, shutterAt, type Kind } from '../../lib/quantities';
   import { units } from '../../lib/units.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import Modal from '../../lib/ui/Modal.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { navigate } from '../../router';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
@@ -76,7 +78,16 @@
   const lock = $derived(bench.lockOf(record.id));
   const nameOf = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
 
+  /** What breaks while a card is asked for: nobody takes it along without knowing. */
+  let breaking = $state<Schemas['Finding'][] | null>(null);
+  function askToIssue() {
+    const broken = (answer?.findings ?? []).filter((finding) => finding.verdict === 'breaks');
+    if (broken.length) breaking = broken;
+    else void issue();
+  }
+
   async function issue() {
+    breaking = null;
     issuing = '';
     try {
       await record.commit();
@@ -111,11 +122,30 @@
 
 <div class="flex items-baseline justify-between gap-2 px-3 pt-2">
   <h2 class="text-lg">{draft.name}</h2>
-  <button class="btn btn-main shrink-0" onclick={issue} disabled={!stage || !bench.editable}>
+  <button class="btn btn-main shrink-0" onclick={askToIssue} disabled={!stage || !bench.editable}>
     Issue a set card
   </button>
 </div>
 {#if issuing}<p role="alert" class="px-3 font-semibold">{issuing}</p>{/if}
+<Modal
+  open={breaking !== null}
+  title="This plate breaks as it is planned"
+  description="Whoever films from the card films what is planned now."
+  onclose={() => (breaking = null)}
+>
+  <ul class="grid gap-2">
+    {#each breaking ?? [] as finding (finding.key)}
+      <li class="flex items-start gap-2 text-sm">
+        <span class="pt-0.5"><VerdictMark verdict="breaks" size={16} /></span>
+        <span><b>{finding.title}.</b> {finding.sentence}</span>
+      </li>
+    {/each}
+  </ul>
+  <div class="mt-4 flex flex-wrap gap-3">
+    <button class="btn btn-main" onclick={() => (breaking = null)}>Mend it first</button>
+    <button class="btn" onclick={issue}>Issue it all the same</button>
+  </div>
+</Modal>
 {#if cards.length > 0}
   <p class="px-3 text-sm">
     {#each cards as card (card.id)}

@@ -10,11 +10,6 @@
   const shot = $derived(bench.shot);
   const keys = $derived(shot.draft.story_speed_keys ?? []);
   const plain = $derived((shot.draft.story_speed ?? 1) === 1 && keys.length === 0);
-  const percent = {
-    say: (value: number) => `${Number((value * 100).toPrecision(4))} %`,
-    read: (text: string) => Number(text.replace(/\s*%$/, '').replace(',', '.')) / 100,
-    typical: '50 %',
-  };
 </script>
 
 <Section title="The story's time">
@@ -24,8 +19,7 @@
     field="story_speed"
     label="Runs at"
     hint="100 % is life; 50 % is slow motion"
-    kind="plain"
-    words={percent}
+    kind="percent"
   />
   {#if shot.problems.story_speed_keys}
     <p role="alert" class="text-sm font-semibold">{shot.problems.story_speed_keys}</p>

@@ -261,6 +261,25 @@
       </p>
     {/if}
     {#if b.editable && b.chosen.size > 0}<ChosenBar board={b} />{/if}
+    <Modal
+      open={b.asking !== null}
+      title="Set cards and takes go with it"
+      description={`${b.asking?.length === 1 ? 'This shot has' : 'These shots have'} set cards issued, or takes. Undo fetches everything back.`}
+      onclose={() => (b.asking = null)}
+    >
+      <ul class="list-disc pl-5">
+        {#each b.asking ?? [] as row (row.id)}
+          <li>
+            {row.number}
+            {row.title}{row.plates.some((plate) => plate.step > 2) ? ': has been filmed' : ''}
+          </li>
+        {/each}
+      </ul>
+      <div class="mt-4 flex flex-wrap gap-3">
+        <button class="btn btn-main" onclick={() => (b.asking = null)}>Keep</button>
+        <button class="btn" onclick={() => b.removeNow()}>Remove all the same</button>
+      </div>
+    </Modal>
     {#if b.rows.length === 0}
       <div class="bg-card border-line mt-4 max-w-prose border p-4">
         <p class="font-semibold">No shots yet.</p>

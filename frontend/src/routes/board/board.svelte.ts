@@ -7,6 +7,8 @@ import { matches, NO_FILTER, type Filter, type Row, type RowVerdict } from './fi
 
 /** How many shots are judged in one request. */
 const BATCH = 20;
+/** From this step on a plate has set cards; takes come after it. */
+const CARD_ISSUED = 2;
 
 export class Board {
   about = $state.raw<Schemas['ProductionOut'] | null>(null);
@@ -169,7 +171,23 @@ export class Board {
     return this.rows[place + 1]?.id ?? null;
   }
 
+  /** The shots about to be removed that hold set cards, or takes; asked about first. */
+  asking = $state<Row[] | null>(null);
+
+  /** Remove the chosen shots; what was issued or filmed is not put aside without asking. */
   remove() {
+    const ids = this.targets;
+    const held = this.rows.filter(
+      (row) => ids.includes(row.id) && row.plates.some((plate) => plate.step >= CARD_ISSUED),
+    );
+    if (held.length) {
+      this.asking = held;
+      return;
+    }
+    return this.removeNow();
+  }
+  removeNow() {
+    this.asking = null;
     return this.#post('remove', { ids: this.targets });
   }
   duplicate() {

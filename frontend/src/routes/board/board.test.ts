@@ -16,7 +16,7 @@ const row = (id: string) => ({
   variant_of: null,
   sketch: null,
   recipes: [],
-  plates: [],
+  plates: [] as object[],
   set_hours: { low: 0, likely: 0, high: 0 },
   post_hours: { low: 0, likely: 0, high: 0 },
   logged: 0,
@@ -104,6 +104,24 @@ describe('the Board', () => {
     expect([...board.chosen].sort()).toEqual(['b', 'c', 'd']);
     board.toggle('c');
     expect(board.targets).toEqual(['b', 'd']);
+  });
+
+  it('asks before it removes what has cards or takes', async () => {
+    board.rows = board.rows.map((one) =>
+      one.id === 'b' ? { ...one, plates: [{ step: 3 } as never] } : one,
+    );
+    board.toggle('a');
+    await board.remove();
+    expect(server.asked.map((one) => one.path)).toEqual(['/board/remove']);
+    board.chosen.clear();
+    board.toggle('b');
+    board.toggle('c');
+    await board.remove();
+    expect(board.asking?.map((one) => one.id)).toEqual(['b']);
+    expect(server.asked).toHaveLength(1);
+    await board.removeNow();
+    expect(board.asking).toBeNull();
+    expect(server.asked[1]?.body).toEqual({ ids: ['b', 'c'] });
   });
 
   it('says what the server refuses, and looks again', async () => {

@@ -2,11 +2,21 @@
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { navigate } from '../../router';
+  import SetUp from './SetUp.svelte';
 
   let list = $state<Schemas['ProductionOut'][] | null>(null);
   let problem = $state('');
   let name = $state('');
   let naming = $state('');
+  /** The production that is being set up. */
+  let chosen = $state<Schemas['ProductionOut'] | null>(null);
+  const current = $derived((list ?? []).filter((one) => !one.put_away));
+  const away = $derived((list ?? []).filter((one) => one.put_away));
+
+  function changed(production: Schemas['ProductionOut']) {
+    chosen = null;
+    list = (list ?? []).map((one) => (one.id === production.id ? production : one));
+  }
 
   async function load() {
     try {
@@ -33,6 +43,27 @@
   }
 </script>
 
+{#snippet entry(production: Schemas['ProductionOut'])}
+  <li class="bg-card border-line border-l-ochre flex items-start border border-l-4">
+    <a href="/productions/{production.id}" class="block min-w-0 grow p-4">
+      <span class="text-lg font-semibold">{production.name}</span>
+      <span class="text-soft ml-2">
+        {production.shot_count}
+        {production.shot_count === 1 ? 'shot' : 'shots'} · {production.delivery_width_px} ×
+        {production.delivery_height_px} · {production.playback_fps} fps · you are {production.role}
+      </span>
+      {#if production.story}<p class="mt-1 max-w-prose">{production.story}</p>{/if}
+    </a>
+    {#if production.role === 'owner'}
+      <button
+        class="btn m-3 shrink-0"
+        aria-label={`Set up ${production.name}`}
+        onclick={() => (chosen = production)}>Set up</button
+      >
+    {/if}
+  </li>
+{/snippet}
+
 <svelte:head><title>Productions · Jungoptic</title></svelte:head>
 <TopStrip crumbs={[]} />
 <main class="mx-auto max-w-4xl p-6">
@@ -45,19 +76,16 @@
       </p>
     {/if}
     <ul class="mt-4 grid gap-3">
-      {#each list as production (production.id)}
-        <li class="bg-card border-line border-l-ochre border border-l-4">
-          <a href="/productions/{production.id}" class="block p-4">
-            <span class="text-lg font-semibold">{production.name}</span>
-            <span class="text-soft ml-2">
-              {production.shot_count} shots · {production.delivery_width_px} × {production.delivery_height_px}
-              · {production.playback_fps} fps · you are {production.role}
-            </span>
-            {#if production.story}<p class="mt-1 max-w-prose">{production.story}</p>{/if}
-          </a>
-        </li>
-      {/each}
+      {#each current as production (production.id)}{@render entry(production)}{/each}
     </ul>
+    {#if away.length}
+      <details class="mt-4">
+        <summary>Put away: {away.length}</summary>
+        <ul class="mt-2 grid gap-3">
+          {#each away as production (production.id)}{@render entry(production)}{/each}
+        </ul>
+      </details>
+    {/if}
     <form onsubmit={make} class="mt-6 flex flex-wrap items-end gap-3">
       <label class="grow">
         A new production
@@ -70,3 +98,6 @@
     <p class="text-soft mt-3">Loading</p>
   {/if}
 </main>
+{#if chosen}
+  <SetUp production={chosen} onclose={() => (chosen = null)} onsaved={changed} />
+{/if}

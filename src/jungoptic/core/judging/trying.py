@@ -104,13 +104,16 @@ def trials(case: Case, rule: Rule, before: Verdict) -> list[Trial]:
 
 
 def offered(found: Iterable[Trial], most: int = 4) -> tuple[Remedy, ...]:
-    """The first of each family, at most `most`; last resorts only where there is nothing else."""
+    """The first of each family, at most `most`; last resorts only where there is nothing else.
+    What reads alike (two lenses of one kind) is offered once."""
     kept: list[Trial] = []
     families: set[str] = set()
+    said: set[str] = set()
     for trial in found:
-        if trial.way.family and trial.way.family in families:
+        if (trial.way.family and trial.way.family in families) or trial.remedy.sentence in said:
             continue
         families.add(trial.way.family)
+        said.add(trial.remedy.sentence)
         kept.append(trial)
     first = [t for t in kept if not t.way.last] or kept
     return tuple(t.remedy for t in first[:most])

@@ -15,6 +15,7 @@ class ProductionFields(Fields):
     delivery_width_px: Annotated[int, Within(16, 32768)] = 1920
     delivery_height_px: Annotated[int, Within(16, 32768)] = 1080
     playback_fps: Annotated[float, Within(1, 1000)] = 24.0
+    put_away: bool = False
 
 
 ProductionIn = made_from(ProductionFields, "ProductionIn")

@@ -35,6 +35,8 @@ class Production(Record):
     delivery_width_px = models.PositiveIntegerField(default=1920)
     delivery_height_px = models.PositiveIntegerField(default=1080)
     playback_fps = models.FloatField(default=24.0)
+    #: Out of the way in the list; nothing in it changes.
+    put_away = models.BooleanField(default=False)
 
     objects = ProductionQuerySet.as_manager()
 

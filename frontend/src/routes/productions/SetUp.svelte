@@ -1,0 +1,127 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import Modal from '../../lib/ui/Modal.svelte';
+  import NumberField from '../../lib/ui/NumberField.svelte';
+
+  type Production = Schemas['ProductionOut'];
+  type Props = {
+    production: Production;
+    onclose: () => void;
+    /** It has been changed. */
+    onsaved: (production: Production) => void;
+  };
+  let { production, onclose, onsaved }: Props = $props();
+
+  const first = untrack(() => production);
+  let name = $state(first.name);
+  let story = $state(first.story ?? '');
+  let width = $state(first.delivery_width_px ?? 1920);
+  let height = $state(first.delivery_height_px ?? 1080);
+  let rate = $state(first.playback_fps ?? 24);
+  let problems = $state<Record<string, string>>({});
+  let trouble = $state('');
+  let saving = $state(false);
+
+  /** Usual shapes of a delivered picture: upright ones too. */
+  const SHAPES = [
+    { name: '16:9', width: 1920, height: 1080 },
+    { name: '2.39:1', width: 1920, height: 804 },
+    { name: '1.85:1', width: 1998, height: 1080 },
+    { name: '9:16, upright', width: 1080, height: 1920 },
+    { name: '1:1', width: 1080, height: 1080 },
+  ];
+
+  async function save(changes: Partial<Schemas['ProductionEdit']>) {
+    problems = {};
+    trouble = '';
+    saving = true;
+    try {
+      const saved = await ask(() =>
+        api.PATCH('/api/productions/{production_id}', {
+          params: { path: { production_id: production.id } },
+          body: { revision: production.revision, ...changes } as Schemas['ProductionEdit'],
+        }),
+      );
+      onsaved(saved);
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      problems = error.fields;
+      trouble = error.message;
+    } finally {
+      saving = false;
+    }
+  }
+
+  function submit(event: SubmitEvent) {
+    event.preventDefault();
+    void save({
+      name,
+      story,
+      delivery_width_px: Math.round(width),
+      delivery_height_px: Math.round(height),
+      playback_fps: rate,
+    });
+  }
+</script>
+
+<Modal
+  open
+  title="Set up {production.name}"
+  description="New shots begin with this delivery; those that are there keep their own."
+  {onclose}
+>
+  <form onsubmit={submit} class="grid gap-2">
+    <label>Name <input class="field" required maxlength="120" bind:value={name} /></label>
+    {#if problems.name}<p role="alert" class="text-sm font-semibold">Name: {problems.name}</p>{/if}
+    <label>
+      What it tells
+      <textarea class="field" rows="3" maxlength="2000" bind:value={story}></textarea>
+    </label>
+    <p class="text-sm">
+      {#each SHAPES as shape (shape.name)}
+        <button
+          type="button"
+          class="mr-3 underline"
+          onclick={() => ([width, height] = [shape.width, shape.height])}>{shape.name}</button
+        >
+      {/each}
+    </p>
+    <NumberField
+      label="Width"
+      kind="pixels"
+      value={width}
+      problem={problems.delivery_width_px}
+      onlive={(value) => value !== null && (width = value)}
+      oncommit={() => {}}
+    />
+    <NumberField
+      label="Height"
+      kind="pixels"
+      value={height}
+      problem={problems.delivery_height_px}
+      onlive={(value) => value !== null && (height = value)}
+      oncommit={() => {}}
+    />
+    <NumberField
+      label="Rate"
+      kind="rate"
+      value={rate}
+      problem={problems.playback_fps}
+      onlive={(value) => value !== null && (rate = value)}
+      oncommit={() => {}}
+    />
+    {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
+    <div class="mt-2 flex flex-wrap gap-3">
+      <button class="btn btn-main" disabled={saving}>Save</button>
+      <button type="button" class="btn" onclick={onclose}>Leave it</button>
+      <button
+        type="button"
+        class="btn ml-auto"
+        disabled={saving}
+        onclick={() => save({ put_away: !production.put_away })}
+        >{production.put_away ? 'Fetch it back' : 'Put it away'}</button
+      >
+    </div>
+  </form>
+</Modal>
