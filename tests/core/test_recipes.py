@@ -136,6 +136,19 @@ def test_find_looks_everywhere_and_puts_names_first():
     assert find("TWIN")[0].key == "twin-split"
     assert any(r.key == "wire-rod-rig" for r in find("pendulum"))
     assert find("no such word anywhere") == ()
+    # What people say, and what they may mean by it (common practice).
+    for said, key in (
+        ("dog", "animal-plate"),
+        ("bottle", "unseen-hand"),
+        ("music", "costume-jump"),
+        ("zoom", "two-sizes"),
+        ("hair light", "floating-person"),
+        ("phone", "picture-insert"),
+        ("ghost", "see-through"),
+        ("army", "small-crowd"),
+    ):
+        assert key in {r.key for r in find(said)}, said
+    assert [r.key for r in BOOK if not r.said] == []
     assert {r.key for r in find("glass door")} <= {r.key for r in find("glass")}
 
 

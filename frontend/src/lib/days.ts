@@ -21,12 +21,22 @@ export function clockIn(seconds: number, zone: string): string {
   }).format(seconds * 1000);
 }
 
-/** `Sat 28 Nov`, by the place's calendar. */
+/** `Sat 28 Nov`, by the place's calendar, as the browser's language writes it. */
 export function dateIn(seconds: number, zone: string): string {
-  return new Intl.DateTimeFormat('en-GB', {
+  return new Intl.DateTimeFormat(undefined, {
     timeZone: zone,
     weekday: 'short',
     day: 'numeric',
     month: 'short',
   }).format(seconds * 1000);
+}
+
+/** `Sat 28 November 2026` of a day as calendars address it, as the browser's language writes it. */
+export function dayInWords(day: string): string {
+  return new Date(`${day}T12:00`).toLocaleDateString(undefined, {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  });
 }

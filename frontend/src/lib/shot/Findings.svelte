@@ -1,3 +1,8 @@
+<script lang="ts" module>
+  /** Whether what holds is shown too: as a person left it, on every plate. */
+  let holdsOpen = $state(false);
+</script>
+
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import type { SavedRecord } from '../edit/record.svelte';
@@ -7,12 +12,15 @@
   import WaysOut from './WaysOut.svelte';
   import WorkingCard from '../ui/WorkingCard.svelte';
 
+  type Finding = Schemas['Finding'];
   type Props = {
     bench: OpenShot;
     record: SavedRecord<Plate>;
-    findings: Schemas['Finding'][];
+    findings: Finding[];
   };
   let { bench, record, findings }: Props = $props();
+  const open = $derived(findings.filter((finding) => finding.verdict !== 'holds'));
+  const good = $derived(findings.filter((finding) => finding.verdict === 'holds'));
 
   /** Optics that cannot be, and a kit with nothing in it, have no way out but what they say. */
   const mendable = (key: string) =>
@@ -20,34 +28,43 @@
     (key !== 'kit' || (bench.kit.bodies.length > 0 && bench.kit.lenses.length > 0));
 </script>
 
+{#snippet one(finding: Finding, first: boolean)}
+  <li class="border-line border-t pt-1.5" data-finding={finding.key} data-verdict={finding.verdict}>
+    <div class="flex items-start gap-2">
+      <span class="pt-1"><VerdictMark verdict={finding.verdict} named={false} size={26} /></span>
+      <div class="min-w-0 grow">
+        <h3 class="flex justify-between gap-2">
+          <span>{finding.title} <span class="text-soft font-normal">{finding.verdict}</span></span>
+          {#if finding.workings.length > 0}<WorkingCard workings={finding.workings ?? []} />{/if}
+        </h3>
+        <p>{finding.sentence}</p>
+        {#if finding.verdict !== 'holds' && mendable(finding.key)}
+          {#key record.id}<WaysOut {bench} {record} {finding} begins={first} />{/key}
+        {/if}
+      </div>
+    </div>
+  </li>
+{/snippet}
+
 <section class="px-3 py-2" aria-label="Findings">
   <h2 class="text-lg">Findings</h2>
-  <ul class="grid gap-2">
-    {#each findings as finding, nth (finding.key)}
-      <li
-        class="border-line border-t pt-1.5"
-        data-finding={finding.key}
-        data-verdict={finding.verdict}
-      >
-        <div class="flex items-start gap-2">
-          <span class="pt-1"><VerdictMark verdict={finding.verdict} named={false} size={26} /></span
-          >
-          <div class="min-w-0 grow">
-            <h3 class="flex justify-between gap-2">
-              <span
-                >{finding.title} <span class="text-soft font-normal">{finding.verdict}</span></span
-              >
-              {#if finding.workings.length > 0}<WorkingCard
-                  workings={finding.workings ?? []}
-                />{/if}
-            </h3>
-            <p>{finding.sentence}</p>
-            {#if finding.verdict !== 'holds' && mendable(finding.key)}
-              {#key record.id}<WaysOut {bench} {record} {finding} begins={nth === 0} />{/key}
-            {/if}
-          </div>
-        </div>
-      </li>
-    {/each}
-  </ul>
+  {#if open.length}
+    <ul class="grid gap-2">
+      {#each open as finding, nth (finding.key)}{@render one(finding, nth === 0)}{/each}
+    </ul>
+  {/if}
+  {#if good.length}
+    <details class="border-line mt-2 border-t pt-1.5" bind:open={holdsOpen}>
+      <summary class="flex cursor-pointer items-center gap-2">
+        <VerdictMark verdict="holds" named={false} size={26} />
+        <span class="underline"
+          >{good.length}
+          {good.length === 1 ? 'finding holds' : 'findings hold'}</span
+        >
+      </summary>
+      <ul class="mt-2 grid gap-2">
+        {#each good as finding (finding.key)}{@render one(finding, false)}{/each}
+      </ul>
+    </details>
+  {/if}
 </section>

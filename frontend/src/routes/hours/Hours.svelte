@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { dayInWords } from '../../lib/days';
   import { api, ask, type Schemas } from '../../lib/api/client';
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
   import { hours, range } from '../../lib/kinds';
@@ -46,13 +47,6 @@
   const dayFull = $derived(
     Math.max(DAY_H * 1.5, ...days.filter((d) => d.day).map((d) => d.set.high)),
   );
-  const named = (day: string) =>
-    new Date(`${day}T12:00`).toLocaleDateString('en-GB', {
-      weekday: 'short',
-      day: 'numeric',
-      month: 'long',
-      year: 'numeric',
-    });
 </script>
 
 <svelte:head><title>Hours and days · Jungoptic</title></svelte:head>
@@ -98,7 +92,7 @@
         {#each days as day (day.day ?? 'none')}
           <li class="bg-card border-line border p-3" data-day={day.day ?? 'none'}>
             <div class="flex flex-wrap items-baseline gap-3">
-              <h2 class="text-lg">{day.day ? named(day.day) : 'No day yet'}</h2>
+              <h2 class="text-lg">{day.day ? dayInWords(day.day) : 'No day yet'}</h2>
               {#if day.past}<span class="text-soft">past</span>{/if}
               <span class="ml-auto">set {range(day.set)}</span>
             </div>

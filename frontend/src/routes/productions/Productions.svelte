@@ -3,11 +3,13 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { navigate } from '../../router';
   import SetUp from './SetUp.svelte';
+  import { SHAPES } from './shapes';
 
   let list = $state<Schemas['ProductionOut'][] | null>(null);
   let problem = $state('');
   let name = $state('');
   let naming = $state('');
+  let shape = $state.raw(SHAPES[0]!);
   /** The production that is being set up. */
   let chosen = $state<Schemas['ProductionOut'] | null>(null);
   const current = $derived((list ?? []).filter((one) => !one.put_away));
@@ -33,7 +35,12 @@
     try {
       const made = await ask(() =>
         api.POST('/api/productions', {
-          body: { id: crypto.randomUUID(), name } as Schemas['ProductionIn'],
+          body: {
+            id: crypto.randomUUID(),
+            name,
+            delivery_width_px: shape.width,
+            delivery_height_px: shape.height,
+          } as Schemas['ProductionIn'],
         }),
       );
       navigate('/productions/:production', { params: { production: made.id } });
@@ -90,6 +97,14 @@
       <label class="grow">
         A new production
         <input class="field" placeholder="its name" required bind:value={name} />
+      </label>
+      <label>
+        Delivered as
+        <select class="field" bind:value={shape}>
+          {#each SHAPES as one (one.name)}
+            <option value={one}>{one.name}, {one.width} × {one.height}</option>
+          {/each}
+        </select>
       </label>
       <button class="btn btn-main">Make it</button>
     </form>

@@ -3,6 +3,7 @@
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import Modal from '../../lib/ui/Modal.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
+  import { SHAPES } from './shapes';
 
   type Production = Schemas['ProductionOut'];
   type Props = {
@@ -22,15 +23,6 @@
   let problems = $state<Record<string, string>>({});
   let trouble = $state('');
   let saving = $state(false);
-
-  /** Usual shapes of a delivered picture: upright ones too. */
-  const SHAPES = [
-    { name: '16:9', width: 1920, height: 1080 },
-    { name: '2.39:1', width: 1920, height: 804 },
-    { name: '1.85:1', width: 1998, height: 1080 },
-    { name: '9:16, upright', width: 1080, height: 1920 },
-    { name: '1:1', width: 1080, height: 1080 },
-  ];
 
   async function save(changes: Partial<Schemas['ProductionEdit']>) {
     problems = {};

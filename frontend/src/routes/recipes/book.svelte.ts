@@ -36,6 +36,7 @@ function words(recipe: Recipe): string {
   return [
     recipe.name,
     recipe.effect,
+    recipe.said,
     ...recipe.suits,
     ...recipe.avoid,
     ...recipe.right,

@@ -7,6 +7,7 @@ const recipe = (name: string, family: string, extra: Partial<Recipe> = {}): Reci
   family: 'sets',
   family_name: family,
   effect: '',
+  said: '',
   suits: [],
   avoid: [],
   passes: [],

@@ -68,6 +68,7 @@ class RecipeOut(Out):
     family: str
     family_name: str
     effect: str
+    said: str
     suits: list[str]
     avoid: list[str]
     passes: list[PassOut]
@@ -111,7 +112,18 @@ class BookOut(Out):
 def recipe_out(recipe: Recipe, own: OwnRecipe | None = None) -> dict[str, Any]:
     """A recipe, ready for JSON."""
     effort = shot_effort(advisor.jobs_of(recipe, advisor.Facts()))
-    plain = ("key", "name", "family", "effect", "people", "money", "realism", "risk", "risk_why")
+    plain = (
+        "key",
+        "name",
+        "family",
+        "effect",
+        "said",
+        "people",
+        "money",
+        "realism",
+        "risk",
+        "risk_why",
+    )
     return {
         **{n: getattr(recipe, n) for n in (*plain, "reusable", "longest_s")},
         **{n: list(getattr(recipe, n)) for n in ("suits", "avoid", "right", "betrays", "post")},

@@ -7,11 +7,14 @@ names a source.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...cost.work import CUTS, Cut, Work
 from . import doubles, elements, frames, objects, performers, plain, sets, views
 from .model import FAMILIES, REFERENCES, Pass, Recipe, Thing
+from .said import SAID
 
-BOOK: tuple[Recipe, ...] = (
+_WRITTEN: tuple[Recipe, ...] = (
     *plain.RECIPES,
     *sets.RECIPES,
     *views.RECIPES,
@@ -21,6 +24,7 @@ BOOK: tuple[Recipe, ...] = (
     *elements.RECIPES,
     *frames.RECIPES,
 )
+BOOK = tuple(replace(recipe, said=SAID.get(recipe.key, "")) for recipe in _WRITTEN)
 BY_KEY = {recipe.key: recipe for recipe in BOOK}
 
 __all__ = [
@@ -46,7 +50,8 @@ def find(words: str, book: tuple[Recipe, ...] = BOOK) -> tuple[Recipe, ...]:
     wanted = words.lower().split()
 
     def text(recipe: Recipe) -> str:
-        parts = [recipe.key, recipe.name, recipe.effect, *recipe.suits, *recipe.avoid]
+        parts = [recipe.key, recipe.name, recipe.effect, recipe.said]
+        parts += [*recipe.suits, *recipe.avoid]
         parts += [*recipe.right, *recipe.betrays, *recipe.post, *recipe.shows, *recipe.needs]
         parts += [w for p in recipe.passes for w in (p.name, p.why)]
         return " ".join(parts).lower()

@@ -73,7 +73,7 @@ class Recipe:
     `shows`: what it can put on the screen (see `advisor.SUBJECTS`). `needs`: what must be owned
     or built. `people`: fewest people on set, performers included. `money`, `risk`: 0 (none) to 3
     (judgement). `reusable`: what is filmed once serves other shots. `longest_s`: the longest it
-    bears being looked at, None without limit.
+    bears being looked at, None without limit. `said`: words that people look for it by.
     """
 
     key: str
@@ -97,6 +97,7 @@ class Recipe:
     risk_why: str = ""
     reusable: bool = False
     longest_s: float | None = None
+    said: str = ""
 
     @property
     def required(self) -> tuple[Pass, ...]:
