@@ -187,7 +187,7 @@ class TestStage:
 
     def test_a_room_too_short_is_drawn_said_and_mended(self, mill: Page):
         mill.get_by_role("button", name=re.compile("^Ansa on green")).click()
-        mill.get_by_label("Room", exact=True).select_option("Garage")
+        mill.get_by_role("combobox", name="Room", exact=True).select_option("Garage")
         room = finding(mill, "room")
         expect(room).to_have_attribute("data-verdict", "breaks")
         expect(room).to_contain_text("too short")

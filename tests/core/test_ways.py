@@ -244,6 +244,9 @@ class TestAsAWhole:
                 assert part.tried - begin <= 5
                 begin, more, steps = part.tried, part.more, steps + 1
             assert begin == whole.tried <= MOST
+            # Nobody goes on for ever.
+            assert not pairs(shot, plate, finding, MOST, 5).more
+            assert not pairs(shot, plate, finding, MOST - 2, 5).more
             told = [r.sentence for r in found]
             assert all(t.remedy.sentence in told for _, t in whole.found)
 

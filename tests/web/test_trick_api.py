@@ -382,7 +382,13 @@ def test_splitting_and_merging_a_shot_keep_the_frames_of_its_tricks(twins):
         for name, frame in (("early", 10), ("late", 60))
     ]
     keys = [{"frame": f, "points": [[x, 0.0], [x, 1.0]]} for f, x in ((1, 0.4), (60, 0.6))]
-    sent = {"splits": [split_of(twins, keys=keys)], "beats": beats}
+    speeds = [{"frame": 10, "speed": 2.0}, {"frame": 60, "speed": 0.25}]
+    sent = {
+        "splits": [split_of(twins, keys=keys)],
+        "beats": beats,
+        "story_speed": 0.5,
+        "story_speed_keys": speeds,
+    }
     assert twins.api.patch(shot_path(twins), {"revision": 1, **sent}).status_code == 200
     shot = fresh(twins)
     half = 48 / shot.playback_fps
@@ -392,6 +398,11 @@ def test_splitting_and_merging_a_shot_keep_the_frames_of_its_tricks(twins):
     assert [b["frame"] for b in fresh(twins).beats] == [10]
     assert [b["frame"] for b in second.beats] == [12]
     assert [k["frame"] for k in second.splits[0]["keys"]] == [1, 12]
+    # What the first half ended with, the second begins with.
+    assert fresh(twins).story_speed_keys == speeds[:1]
+    assert [(k["frame"], k["speed"]) for k in second.story_speed_keys] == [(1, 2.0), (12, 0.25)]
     answer = twins.api.post(f"{twins.path}/board/merge", {"ids": [str(shot.pk), str(second.pk)]})
     assert answer.status_code == 200, answer.content
     assert sorted(b["frame"] for b in fresh(twins).beats) == [10, 60]
+    assert fresh(twins).story_speed == 0.5
+    assert fresh(twins).story_speed_keys == speeds

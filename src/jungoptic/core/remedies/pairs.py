@@ -64,7 +64,8 @@ def pairs(shot: Shot, plate: Plate, finding: Finding, begin: int, count: int) ->
         # Two ways of which each needs the other come up from both ends.
         if one is not None and all(not _same(one[1], f[1]) for f in found.values()):
             found[id(pair.first)] = one
-    return Pairs(tuple(found.values()), min(begin + len(listed), last), begin + len(listed) > last)
+    more = begin + len(listed) > last and last < MOST
+    return Pairs(tuple(found.values()), min(begin + len(listed), last), more)
 
 
 def _listed(shot: Shot, plate: Plate, finding: Finding, rule: Rule) -> Iterator[_Pair]:

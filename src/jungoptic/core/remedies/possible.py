@@ -10,8 +10,8 @@ from ..stage.rooms import room_fit
 
 #: A set is not built higher than this only to get the camera below its ground (judgement).
 MOST_DROP_M = 1.2
-#: Told to this much: a lamp that is moved up to the wall stands there.
-NEARLY_M = 1e-6
+#: Places of lamps are told to the centimetre: one moved up to a wall may stand half of that nearer.
+NEARLY_M = 0.0051
 
 
 def can_be(before: Plate, after: Case) -> bool:

@@ -121,9 +121,17 @@ def drawn(
         # The nearest and the farthest point of each line.
         near = np.minimum.reduceat(seen[:, 2], starts).tolist()
         far = np.maximum.reduceat(seen[:, 2], starts).tolist()
-        flat = path_of(camera.to_pixels(seen, width_px, height_px))
+        pixels = camera.to_pixels(seen, width_px, height_px)
+        flat = path_of(pixels)
+        # Most lines lie near the picture as a whole; what is behind is NaN, and not inside.
+        size = np.array([width_px, height_px])
+        low = np.minimum.reduceat(pixels, starts, axis=0) >= -BEYOND * size
+        high = np.maximum.reduceat(pixels, starts, axis=0) <= (1.0 + BEYOND) * size
+        inside = (low & high).all(axis=1).tolist()
         for i, (owner, line) in enumerate(zip(owners, every, strict=True)):
-            if near[i] >= NEAR_CUT_M:
+            if inside[i] and near[i] >= NEAR_CUT_M:
+                paths[owner].append(flat[parts[i]])
+            elif near[i] >= NEAR_CUT_M:
                 paths[owner] += clipped(flat[parts[i]], width_px, height_px)
             elif far[i] >= NEAR_CUT_M:
                 for piece in cut_behind(camera, line, NEAR_CUT_M):

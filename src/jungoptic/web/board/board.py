@@ -254,13 +254,19 @@ def _renamed(value: Any, renamed: dict[str, str]) -> Any:
     return renamed.get(value, value) if isinstance(value, str) else value
 
 
+def _later(rows: list[dict[str, Any]], frames: int) -> list[dict[str, Any]]:
+    """Keys that many frames later. What then lies before the first frame stands on it, if nothing
+    later does."""
+    found = {max(r["frame"] + frames, 1): r for r in sorted(rows, key=lambda r: r["frame"])}
+    return [{**row, "frame": frame} for frame, row in found.items()]
+
+
 def _shifted(shot: Shot, frames: int) -> dict[str, Any]:
-    """A shot's dividers, reframe and beats that many frames later (negative: earlier). What then
-    lies before the first frame stands on it, if nothing later does."""
+    """A shot's dividers, reframe, beats and changes of speed that many frames later (negative:
+    earlier)."""
 
     def keys(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
-        found = {max(r["frame"] + frames, 1): r for r in sorted(rows, key=lambda r: r["frame"])}
-        return [{**row, "frame": frame} for frame, row in found.items()]
+        return _later(rows, frames)
 
     def throw(value: dict[str, Any] | None) -> dict[str, Any] | None:
         gone = value is None or value["frame"] + frames < 1
@@ -273,6 +279,7 @@ def _shifted(shot: Shot, frames: int) -> dict[str, Any]:
         "beats": [
             {**b, "frame": b["frame"] + frames} for b in shot.beats if b["frame"] + frames >= 1
         ],
+        "story_speed_keys": keys(shot.story_speed_keys),
     }
 
 
@@ -325,7 +332,7 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
                 f"{shot.screen_time_s:g} s.",
             )
         frames = round(at_s * shot.playback_fps)
-        _copy(
+        second = _copy(
             step,
             shot,
             number=_free_number(production, shot.number),
@@ -334,9 +341,13 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
             edit_name="",
             **_shifted(shot, -frames),
         )
+        for plate in second.plates.all():
+            if plate.ramp:
+                step.change(plate, ramp=_later(plate.ramp, -frames))
         step.change(
             shot,
             screen_time_s=at_s,
+            story_speed_keys=[k for k in shot.story_speed_keys if k["frame"] <= max(frames, 1)],
             beats=[b for b in shot.beats if b["frame"] <= max(frames, 1)],
         )
     return step
@@ -354,8 +365,15 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
         last = max((p.position for p in first.plates.all()), default=0.0)
         gone = first.screen_time_s
         splits, beats = list(first.splits), list(first.beats)
+        speeds = {1: first.story_speed}
+        speeds |= {k["frame"]: k["speed"] for k in first.story_speed_keys}
         for other in others:
-            later = _shifted(other, round(gone * first.playback_fps))
+            begins = round(gone * first.playback_fps)
+            later = _shifted(other, begins)
+            # Each runs as it ran before: what the one before it ended with ends with it.
+            speeds = {frame: speed for frame, speed in speeds.items() if frame <= max(begins, 1)}
+            speeds[begins + 1] = other.story_speed
+            speeds |= {k["frame"]: k["speed"] for k in later["story_speed_keys"]}
             gone += other.screen_time_s
             splits += later["splits"]
             beats += later["beats"]
@@ -375,9 +393,20 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
             screen_time_s=min(whole, 3600.0),
             splits=splits[:6],
             beats=beats[:60],
+            story_speed_keys=_changes(speeds, first.story_speed)[:40],
             action="\n".join(actions)[:2000],
         )
     return step
+
+
+def _changes(speeds: dict[int, float], now: float) -> list[dict[str, Any]]:
+    """Speeds from frames on as keys: only where the speed changes, beginning with `now`."""
+    found = []
+    for frame, speed in sorted(speeds.items()):
+        if speed != now:
+            found.append({"frame": frame, "speed": speed})
+        now = speed
+    return found
 
 
 def set_together(

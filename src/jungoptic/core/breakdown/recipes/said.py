@@ -30,8 +30,8 @@ SAID: dict[str, str] = {
     "lock-off-join": "luck trick throw basket dice bottle flip dog cat lucky take combine",
     "unseen-hand": "poltergeist moves by itself slide cup bottle chair book door ghost magic ring "
     "drawer",
-    "wire-rod-rig": "hang hanging levitate thread string fishing line bottle broom lantern bird fly "
-    "pendulum",
+    "wire-rod-rig": "hang hanging levitate thread string fishing line bottle broom lantern bird "
+    "fly pendulum",
     "spin-link": "knife bottle axe throw spinning catch coin weapon",
     "vanish-part": "disappear missing hole gone vanish hand head finger",
     "burst-through": "door smash break crash wall bottle glass window kick",
