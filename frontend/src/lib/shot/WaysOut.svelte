@@ -27,6 +27,9 @@
   /** The report that the ways were tried for; another one makes them old. */
   let triedFor = $state.raw<unknown>(null);
   let left = false;
+  /** Whether a person has asked for this finding: pairs are not searched for one that opened by itself. */
+  // svelte-ignore state_referenced_locally
+  let wanted = !begins;
   const old = $derived(triedFor !== bench.report || bench.dragging);
   const id = $props.id();
 
@@ -41,7 +44,10 @@
       found = answer as Schemas['WaysOut'];
       triedFor = now;
       trouble = '';
-      if (!found.remedies.some(usable)) void findPairs();
+      if (!found.remedies.some(usable)) {
+        if (wanted) void findPairs();
+        else searched = { tried: 0, of: 0, going: false, more: true };
+      }
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       trouble = error.message;
@@ -99,6 +105,7 @@
   aria-controls={id}
   onclick={() => {
     open = !open;
+    wanted = true;
     if (!open) stop();
   }}>{open ? 'Hide ways out' : 'Ways out'}</button
 >
@@ -147,8 +154,14 @@
       </div>
     {:else if searched?.more && found && !old}
       <p class="mt-1 text-sm">
-        Stopped after {searched.tried} pairs of changes.
-        <button class="underline" onclick={findPairs}>Go on</button>
+        {#if searched.tried}Stopped after {searched.tried} pairs of changes.{/if}
+        <button
+          class="underline"
+          onclick={() => {
+            wanted = true;
+            void findPairs();
+          }}>{searched.tried ? 'Go on' : 'Try two changes together'}</button
+        >
       </p>
     {/if}
   </div>

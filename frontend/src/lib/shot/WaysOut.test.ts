@@ -74,7 +74,8 @@ describe('ways out of a finding', () => {
       { remedies: [], tried: 6, of: 60, more: true },
       { remedies: [both], tried: 12, of: 60, more: true },
     ];
-    shown({ begins: true });
+    shown();
+    await fireEvent.click(screen.getByRole('button', { name: 'Ways out' }));
     await screen.findByText(both.sentence);
     expect(asked.mock.calls.map(([path, body]) => [path, body.begin])).toEqual([
       ['/api/calc/ways-out', undefined],
@@ -99,6 +100,8 @@ describe('ways out of a finding', () => {
       return fetched(input);
     });
     shown({ begins: true });
+    // What opened by itself is searched only when somebody asks.
+    await fireEvent.click(await screen.findByRole('button', { name: 'Try two changes together' }));
     await screen.findByText(/6 pairs of at most 60/);
     await fireEvent.click(screen.getByRole('button', { name: 'Stop' }));
     await screen.findByText(/Stopped after 6 pairs/);
