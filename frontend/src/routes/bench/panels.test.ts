@@ -185,6 +185,7 @@ describe('lamps of a stage', () => {
     render(LampSheet, { bench: stub as never, record: record() as never });
     const up = screen.getByLabelText('Lamp 1, up');
     await fireEvent.input(up, { target: { value: '1.2 m' } });
+    await fireEvent.blur(up);
     expect(stub.live.mock.lastCall?.[2]).toEqual([
       { lamp_id: 'p', x_m: 0.5, y_m: 1, z_m: 1.2, level: 1 },
     ]);

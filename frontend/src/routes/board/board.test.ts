@@ -16,7 +16,7 @@ const row = (id: string) => ({
   variant_of: null,
   sketch: null,
   recipes: [],
-  plates: [] as object[],
+  plates: [],
   set_hours: { low: 0, likely: 0, high: 0 },
   post_hours: { low: 0, likely: 0, high: 0 },
   logged: 0,
@@ -107,13 +107,13 @@ describe('the Board', () => {
   });
 
   it('asks before it removes what has cards or takes', async () => {
-    board.rows = board.rows.map((one) =>
-      one.id === 'b' ? { ...one, plates: [{ step: 3 } as never] } : one,
-    );
     board.toggle('a');
     await board.remove();
     expect(server.asked.map((one) => one.path)).toEqual(['/board/remove']);
     board.chosen.clear();
+    board.rows = board.rows.map((one) =>
+      one.id === 'b' ? { ...one, plates: [{ step: 3 } as never] } : one,
+    );
     board.toggle('b');
     board.toggle('c');
     await board.remove();

@@ -127,9 +127,9 @@ def drawn(
         size = np.array([width_px, height_px])
         low = np.minimum.reduceat(pixels, starts, axis=0) >= -BEYOND * size
         high = np.maximum.reduceat(pixels, starts, axis=0) <= (1.0 + BEYOND) * size
-        inside = (low & high).all(axis=1).tolist()
+        inside = set(np.flatnonzero((low & high).all(axis=1)).tolist())
         for i, (owner, line) in enumerate(zip(owners, every, strict=True)):
-            if inside[i] and near[i] >= NEAR_CUT_M:
+            if i in inside and near[i] >= NEAR_CUT_M:
                 paths[owner].append(flat[parts[i]])
             elif near[i] >= NEAR_CUT_M:
                 paths[owner] += clipped(flat[parts[i]], width_px, height_px)
