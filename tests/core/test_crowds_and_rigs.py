@@ -29,7 +29,7 @@ from jungoptic.core.lockoff.roto import interval_for, roto_plan
 from jungoptic.core.lockoff.tracked import colour_difference, marker_plan, on_surface
 from jungoptic.core.plan import Delivery, Move, Plate
 from jungoptic.core.plan.findings import Verdict
-from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.plan.standins import StandIn, measured_points
 from jungoptic.core.plan.tricks import (
     Aspect,
     Beat,
@@ -532,8 +532,10 @@ class TestMarkers:
         box = replace(WALL, kind="box", depth_m=2.0)
         shot = changed(twins(box, splits=()), "left", markers=Markers("wall", size_mm=20.0))
         plan = marker_plan(case_of(shot, "left"))
-        # Its middle is 4 m away, its front 3 m.
-        assert plan.largest_px == pytest.approx(0.02 * 32.0 / 24.9 * 1920 / 3.0, abs=0.01)
+        # A box is placed by the foot of its front, 4 m away here; its depth runs on from there.
+        front = measured_points(box).points[:, 1].min()
+        assert front == pytest.approx(4.0)
+        assert plan.largest_px == pytest.approx(0.02 * 32.0 / 24.9 * 1920 / front, abs=0.01)
         turned = replace(shot, stand_ins=(replace(box, heading_deg=180.0),))
         assert marker_plan(case_of(turned, "left")).fewest == 0
 

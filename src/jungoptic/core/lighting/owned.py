@@ -10,6 +10,7 @@ import numpy as np
 from ..angles import towards
 from ..camera import Array
 from ..plan.kit import Lamp
+from ..plan.shot import Shot
 from ..stage.case import Case
 from ..stage.clip import Flags
 from ..stage.rooms import room_fit
@@ -29,6 +30,14 @@ FARTHER = (1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
 NEARER = (0.7, 0.5, 0.35)
 
 Bounds = tuple[float, float]
+
+
+def wanted_key(shot: Shot) -> tuple[float, float]:
+    """Where the key comes from and how high it stands, degrees: the story's, or the usual."""
+    return (
+        USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg,
+        USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg,
+    )
 
 
 def room_box(case: Case) -> tuple[Bounds, Bounds, Bounds]:
@@ -70,8 +79,7 @@ def _distance(case: Case) -> float:
     if at is None or case.shot.old_rules:
         return usual
     shot = case.shot
-    story = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
-    up = USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg
+    story, up = wanted_key(shot)
     bearings = story + np.array([*AROUND_DEG, *AROUND_DEG]) + shot.world.pan_deg
     ups = np.array([up] * len(AROUND_DEG) + [USUAL_UP_DEG] * len(AROUND_DEG))
     ways = towards(bearings, ups)

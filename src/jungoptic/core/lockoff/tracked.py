@@ -92,8 +92,7 @@ def grid(surface: StandIn, spacing_m: float, edges: bool) -> Array:
 
 
 def on_surface(surface: StandIn, places: Array) -> Array:
-    """Places (n, 2) on the front of a stand-in as world points (n, 3); on a ground, lying. A
-    box's front is half its depth before its middle."""
+    """Places (n, 2) on the front of a stand-in as world points (n, 3); on a ground, lying."""
     turn = math.radians(surface.heading_deg)
     c, s = math.cos(turn), math.sin(turn)
     across = places[:, 0]
@@ -106,14 +105,8 @@ def on_surface(surface: StandIn, places: Array) -> Array:
             ],
             axis=1,
         )
-    ahead = surface.depth_m / 2.0 if surface.kind == "box" else 0.0
     return np.stack(
-        [
-            surface.x_m + across * c - ahead * s,
-            surface.y_m - across * s - ahead * c,
-            surface.z_m + places[:, 1],
-        ],
-        axis=1,
+        [surface.x_m + across * c, surface.y_m - across * s, surface.z_m + places[:, 1]], axis=1
     )
 
 

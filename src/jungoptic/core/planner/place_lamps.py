@@ -25,7 +25,7 @@ from ..judging.spill import judge_spill
 from ..light import width_at_m
 from ..lighting.action import action_point_m, set_points_m
 from ..lighting.on_stage import lighting
-from ..lighting.owned import USUAL_FROM_DEG, USUAL_UP_DEG
+from ..lighting.owned import wanted_key
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
 from ..plan.plate import PlacedLamp
@@ -130,8 +130,7 @@ def _score(case: Case) -> float:
 def _keys(case: Case, at: tuple[float, float, float], within: bool) -> Iterator[PlacedLamp]:
     """Every key worth trying, lamp by lamp, the story's direction first; `within` the room."""
     shot = case.shot
-    side = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
-    up = USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg
+    side, up = wanted_key(shot)
     wanted = shot.key_angle_deg
     points = set_points_m(shot, case.plate)
     for lamp in owned(case):
@@ -166,7 +165,7 @@ def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tupl
     key_lux = lux_of(case, at, key)
     if not spare or key_lux <= 0.0 or ratio <= 0.05:
         return (key,)
-    side = USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg
+    side, _ = wanted_key(shot)
     other = -150.0 if turn_deg(side) > 0 else 150.0
     wanted = key_lux / (2.0**ratio - 1.0)
     for lamp in spare:
@@ -242,7 +241,7 @@ def _backed(
     the key, out of frame, a stop under it."""
     if backing(case) is None:
         return lamps
-    side = USUAL_FROM_DEG if case.shot.key_from_deg is None else case.shot.key_from_deg
+    side, _ = wanted_key(case.shot)
     turn = -30.0 if turn_deg(side) > 0 else 30.0
     wanted = lux_of(case, at, lamps[0]) * 2.0**-BACK_UNDER_STOPS
     delivery = case.shot.delivery

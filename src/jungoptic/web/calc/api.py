@@ -26,8 +26,11 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 
 from ..errors import sentence_of
-from ..plans.bridge import Plan, PlanPlate, core_plate, to_core
+from ..plans.api import shots_of
+from ..plans.bridge import Plan, PlanPlate, core_plate, load, plan_json, to_core
 from ..plans.fields import PlateFields
+from ..plans.models import Shot as StoredShot
+from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Fields, Within
 from .answers import PlateAnswer, ShotAnswer, plate_answer, shot_answer
@@ -118,6 +121,18 @@ def case_or_refused(shot: Shot, plate: Plate) -> Case:
     if case is None:
         raise Refused("lens_id", "Choose a body, a mode and a lens first.")
     return case
+
+
+def stored_plate(
+    production: Production, pk: uuid.UUID, plate_id: uuid.UUID
+) -> tuple[StoredShot, Shot, Plate]:
+    """A stored shot, and one of its plates, as the core takes them."""
+    stored = shots_of(production).select_related("production").get(pk=pk)
+    shot = load(plan_json(stored))
+    plate = next((p for p in shot.plates if p.id == str(plate_id)), None)
+    if plate is None:
+        raise Refused("plate_id", "There is no such plate in this shot.")
+    return stored, shot, plate
 
 
 class FindingQuestion(PlateQuestion):

@@ -20,12 +20,10 @@ from jungoptic.core.stage.case import Case
 from jungoptic.devices.dimmer import SimulatedLamp, played
 
 from ..permissions import Verb, enter
-from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
 from ..records import Refused
 from ..schemas import Within
 from ..tables import csv_response
-from .api import PlateQuestion
+from .api import PlateQuestion, stored_plate
 
 router = Router(tags=["calculators"])
 files = Router(tags=["plans"])
@@ -117,11 +115,7 @@ def cue_table(
     """The stored cues of a plate as a table: frame, seconds, and of each lamp the level in percent
     and in 8-bit steps, as many dimmers count them."""
     production = enter(request, production_id, Verb.VIEW)
-    stored = shots_of(production).select_related("production").get(pk=pk)
-    shot = load(plan_json(stored))
-    plate = next((p for p in shot.plates if p.id == str(plate_id)), None)
-    if plate is None:
-        raise Refused("plate_id", "There is no such plate in this shot.")
+    _, shot, plate = stored_plate(production, pk, plate_id)
     answer = _played(shot, plate, 0.0, 255)
     if not answer.lamps:
         raise Refused("cue", "This plate has no interactive light yet.")

@@ -29,11 +29,9 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 
 from ..permissions import Verb, enter
-from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
 from ..records import Refused
 from ..schemas import Within
-from .api import PlateQuestion, case_or_refused
+from .api import PlateQuestion, case_or_refused, stored_plate
 
 router = Router(tags=["calculators"])
 files = Router(tags=["plans"])
@@ -160,11 +158,7 @@ def windows_calendar(
 ) -> HttpResponse:
     """The light-match windows of a stored plate, here or elsewhere, as a calendar (RFC 5545)."""
     production = enter(request, production_id, Verb.VIEW)
-    stored = shots_of(production).select_related("production").get(pk=pk)
-    shot = load(plan_json(stored))
-    plate = next((p for p in shot.plates if p.id == str(plate_id)), None)
-    if plate is None:
-        raise Refused("plate_id", "There is no such plate in this shot.")
+    stored, shot, plate = stored_plate(production, pk, plate_id)
     room = _place(shot, str(room_id) if room_id else plate.room_id)
     wanted = shot.key_elevation_deg if elevation_deg is None else elevation_deg
     if wanted is None or wanted <= 0:
