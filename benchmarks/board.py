@@ -17,7 +17,7 @@ def measure() -> str:
     from django.test import Client
 
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.board import board
+    from jungoptic.web.board import cutting
     from jungoptic.web.plans.bridge import load, plan_json
     from jungoptic.web.plans.models import Shot
     from jungoptic.web.productions.models import Production
@@ -28,7 +28,7 @@ def measure() -> str:
     first = list(Shot.objects.values_list("pk", flat=True))
     mill = load(plan_json(Shot.objects.get(number="2")))
     while (missing := SHOTS - Shot.objects.count()) > 0:
-        board.duplicate(user, production, first[:missing])
+        cutting.duplicate(user, production, first[:missing])
     client = Client()
     client.force_login(user)
     path = f"/api/productions/{production.pk}"

@@ -15,8 +15,8 @@ from jungoptic.core.impossible import Impossible
 from jungoptic.core.lockoff.beats import beat_sheet
 from jungoptic.core.lockoff.throw import G, flight
 from jungoptic.core.plan import Move
+from jungoptic.core.plan.checked import check_shot
 from jungoptic.core.plan.findings import Verdict
-from jungoptic.core.plan.shot import check_shot
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.story_time import StoryTime
 from jungoptic.core.plan.tricks import Beat, RampKey, Throw

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core import planner
 from jungoptic.core.report.shot_report import plate_report, report
-from jungoptic.web.board import board
+from jungoptic.web.board import cutting
 from jungoptic.web.calc.bench_pdf import bench_document
 from jungoptic.web.demo import load as load_demo
 from jungoptic.web.kit.models import Lamp, Lens, Room
@@ -157,7 +157,7 @@ class TestKept:
         other = StandIn.objects.create(
             shot=lit.shot, name="Gate", kind="box", looks_at=lit.stand_in
         )
-        board.duplicate(lit.owner, lit.production, [lit.shot.pk])
+        cutting.duplicate(lit.owner, lit.production, [lit.shot.pk])
         twin = Shot.objects.get(variant_of=lit.shot)
         copy = twin.stand_ins.get(name="Gate")
         assert copy.looks_at == twin.stand_ins.get(name="Mill")
@@ -356,7 +356,7 @@ class TestWithout:
         few = queries()
         for _ in range(3):
             ids = list(Shot.objects.values_list("pk", flat=True))
-            board.duplicate(lit.owner, lit.production, ids)
+            cutting.duplicate(lit.owner, lit.production, ids)
         for shot in Shot.objects.all():
             Plate.objects.create(
                 shot=shot, name="Second", kind="live", body=lit.plate.body, mode=lit.plate.mode

@@ -93,10 +93,12 @@ class TestCreation:
         assert answer.status_code == 422
         assert "id" in answer.json()["fields"]
 
-    def test_a_removed_plate_leaves_its_things_as_scenery(self, stage):
+    def test_a_removed_plate_takes_what_it_films_along(self, stage):
+        tree = StandIn.objects.create(shot=stage.shot, name="Tree", kind="card")
         assert stage.api.delete(f"{stage.path}/plates/{stage.plate.pk}").status_code == 204
-        stage.stand_in.refresh_from_db()
-        assert stage.stand_in.plate_id is None
+        assert list(StandIn.objects.filter(shot=stage.shot)) == [tree]
+        gone = Entry.objects.filter(action="removed", kind="standin")
+        assert [entry.record_id for entry in gone] == [str(stage.stand_in.pk)]
 
     def test_a_plate_with_cards_stays(self, stage):
         stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/cards")

@@ -10,9 +10,20 @@ import { status } from './status.svelte';
 export type Revisioned = { id: string; revision: number };
 export type Save<T> = (revision: number, changes: Partial<T>) => Promise<T>;
 
+/** A record as a sheet edits it. */
+export interface Editing<T extends Revisioned> {
+  readonly id: string;
+  /** As the person sees it. */
+  readonly draft: T;
+  /** Per field, why the server refused it. */
+  readonly problems: Record<string, string>;
+  set<K extends keyof T & string>(field: K, value: T[K]): void;
+  commit(): Promise<void>;
+}
+
 const RETRY_MS = 2000;
 
-export class SavedRecord<T extends Revisioned> {
+export class SavedRecord<T extends Revisioned> implements Editing<T> {
   /** As the server has it. */
   stored = $state.raw() as T;
   /** As the person sees it. */

@@ -6,10 +6,10 @@
   let { bench }: { bench: OpenShot } = $props();
 </script>
 
-<ClashDialog record={bench.shot} name="this shot" />
-{#each bench.plates as plate (plate.id)}
+<ClashDialog record={bench.whole} name="this shot" />
+{#each bench.allPlates as plate (plate.id)}
   <ClashDialog record={plate} name={plate.draft.name} />
 {/each}
-{#each bench.standIns as standIn (standIn.id)}
+{#each bench.allStandIns as standIn (standIn.id)}
   <ClashDialog record={standIn} name={standIn.draft.name} />
 {/each}

@@ -1,14 +1,14 @@
 <script lang="ts" generics="T extends Revisioned">
   import type { ComponentProps } from 'svelte';
   import type { Schemas } from '../api/client';
-  import type { Revisioned, SavedRecord } from '../edit/record.svelte';
+  import type { Editing, Revisioned } from '../edit/record.svelte';
   import type { Kind } from '../quantities';
   import NumberField from '../ui/NumberField.svelte';
   import type { OpenShot } from './open-shot.svelte';
 
   type Props = {
     bench: OpenShot;
-    record: SavedRecord<T>;
+    record: Editing<T>;
     field: keyof T & string;
     label: string;
     kind: Kind;

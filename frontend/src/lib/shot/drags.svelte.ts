@@ -6,19 +6,38 @@
 import type { Schemas } from '../api/client';
 import type { SavedRecord } from '../edit/record.svelte';
 import type { OpenShot } from './open-shot.svelte';
-import type { Plate } from './plan';
+import type { Plate, StandIn } from './plan';
+import { ahead, inWorld } from './views';
 
 export class Drags {
   constructor(readonly shot: OpenShot) {}
 
-  /** Move a stand-in on the ground of the world. */
+  /** Nothing is dragged through the lens of the camera in hand, metres. */
+  #most(record: SavedRecord<StandIn>, away: number) {
+    const { x_m = 0, y_m = 5 } = record.draft;
+    return Math.max(away, 0.05 - ahead(this.shot.view, x_m, y_m));
+  }
+
+  #shove(record: SavedRecord<StandIn>, right: number, away: number) {
+    const [dx, dy] = inWorld(this.shot.view, right, away);
+    const { x_m = 0, y_m = 5 } = record.draft;
+    this.shot.live(record, 'x_m', Math.round((x_m + dx) * 1e4) / 1e4);
+    this.shot.live(record, 'y_m', Math.round((y_m + dy) * 1e4) / 1e4);
+  }
+
+  /** To the centimetre. */
+  #settle(record: SavedRecord<StandIn>) {
+    const { x_m = 0, y_m = 5 } = record.draft;
+    this.shot.live(record, 'x_m', Math.round(x_m * 100) / 100);
+    this.shot.live(record, 'y_m', Math.round(y_m * 100) / 100);
+  }
+
+  /** Move a stand-in on the ground, to the right of the camera in hand and away from it. */
   move(id: string, right: number, away: number) {
     const record = this.shot.standIns.find((s) => s.id === id);
     if (!record) return;
     this.shot.dragging = true;
-    const { x_m = 0, y_m = 5 } = record.draft;
-    this.shot.live(record, 'x_m', Math.round((x_m + right) * 1e4) / 1e4);
-    this.shot.live(record, 'y_m', Math.max(0.05, Math.round((y_m + away) * 1e4) / 1e4));
+    this.#shove(record, right, this.#most(record, away));
   }
 
   /** A drag of a stand-in has ended: to the centimetre, and saved. */
@@ -26,8 +45,7 @@ export class Drags {
     const record = this.shot.standIns.find((s) => s.id === id);
     this.shot.dragging = false;
     if (!record) return;
-    this.shot.live(record, 'x_m', Math.round((record.draft.x_m ?? 0) * 100) / 100);
-    this.shot.live(record, 'y_m', Math.max(0.05, Math.round((record.draft.y_m ?? 5) * 100) / 100));
+    this.#settle(record);
     this.shot.commit(record, `Move ${record.draft.name}`);
   }
 
@@ -40,23 +58,14 @@ export class Drags {
     this.shot.dragging = true;
     const own = this.#ownOf(plate);
     // Together or not at all: none may pass the camera.
-    const nearest = Math.min(...own.map((s) => s.draft.y_m ?? 5));
-    const step = Math.max(away, 0.05 - nearest);
-    for (const record of own) {
-      this.shot.live(record, 'y_m', Math.round(((record.draft.y_m ?? 5) + step) * 1e4) / 1e4);
-    }
+    const step = Math.max(...own.map((record) => this.#most(record, away)));
+    for (const record of own) this.#shove(record, 0, step);
   }
 
   shifted(plate: string) {
     this.shot.dragging = false;
     const own = this.#ownOf(plate);
-    for (const record of own) {
-      this.shot.live(
-        record,
-        'y_m',
-        Math.max(0.05, Math.round((record.draft.y_m ?? 5) * 100) / 100),
-      );
-    }
+    for (const record of own) this.#settle(record);
     const name = this.shot.plates.find((p) => p.id === plate)?.draft.name ?? 'a plate';
     this.shot.commitAll(own, `Move ${name}`);
   }

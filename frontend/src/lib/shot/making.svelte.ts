@@ -3,7 +3,8 @@
 import { Failure } from '../api/client';
 import type { SavedRecord } from '../edit/record.svelte';
 import type { OpenShot } from './open-shot.svelte';
-import { bare, NEW_PLATE, NEW_STAND_IN, WORLD, type Plate, type StandIn } from './plan';
+import { bare, NEW_PLATE, NEW_STAND_IN, WORLD, type Plate, type Shot, type StandIn } from './plan';
+import { inWorld, newView, type View } from './views';
 
 export class Making {
   #queue: Promise<void> = Promise.resolve();
@@ -29,8 +30,8 @@ export class Making {
 
   async #postPlate(whole: Omit<Plate, 'revision'>) {
     const made = await this.shot.stored.makePlate(whole);
-    const rest = this.shot.plates.filter((p) => p.id !== made.id);
-    this.shot.plates = [...rest, made].sort(
+    const rest = this.shot.allPlates.filter((p) => p.id !== made.id);
+    this.shot.allPlates = [...rest, made].sort(
       (a, b) => (a.draft.position ?? 0) - (b.draft.position ?? 0),
     );
     this.shot.selected = made.id;
@@ -39,18 +40,19 @@ export class Making {
 
   async #deletePlate(id: string) {
     await this.shot.stored.removePlate(id);
-    this.shot.plates.find((p) => p.id === id)?.dispose();
-    this.shot.plates = this.shot.plates.filter((p) => p.id !== id);
+    this.shot.allPlates.find((p) => p.id === id)?.dispose();
+    this.shot.allPlates = this.shot.allPlates.filter((p) => p.id !== id);
     if (this.shot.selected === id) this.shot.selected = WORLD;
   }
 
   addPlate(kind: Plate['kind']) {
-    const position = Math.max(0, ...this.shot.plates.map((p) => p.draft.position ?? 0)) + 1;
+    const position = Math.max(0, ...this.shot.allPlates.map((p) => p.draft.position ?? 0)) + 1;
     const plate = {
       id: crypto.randomUUID(),
       kind,
       ...NEW_PLATE[kind],
       position,
+      view_id: this.shot.view?.id ?? null,
     } as Omit<Plate, 'revision'>;
     return this.#attempt(async () => {
       await this.#postPlate(plate);
@@ -62,19 +64,33 @@ export class Making {
     });
   }
 
+  /** A plate goes with what it films, and comes back with it. */
   removePlate(record: SavedRecord<Plate>) {
     const plate = $state.snapshot(record.draft) as Plate;
-    const own = this.shot.standIns.filter((s) => s.draft.plate_id === plate.id).map((s) => s.id);
+    const things = this.shot.allStandIns.map((s) => $state.snapshot(s.draft) as StandIn);
+    const own = things.filter((s) => s.plate_id === plate.id);
+    const ids = own.map((s) => s.id);
+    const watching = things.filter((s) => ids.includes(s.looks_at_id ?? ''));
     const restore = async () => {
       await this.#postPlate(bare(plate));
-      for (const standIn of this.shot.standIns.filter((s) => own.includes(s.id))) {
-        standIn.set('plate_id', plate.id);
-        void standIn.commit();
+      for (const thing of own) {
+        // What one of them looks at may come back after it.
+        await this.#postStandIn({ ...bare(thing), looks_at_id: null });
       }
+      for (const { id, looks_at_id } of watching) {
+        const thing = this.shot.allStandIns.find((s) => s.id === id);
+        thing?.set('looks_at_id', looks_at_id);
+        await thing?.commit();
+      }
+      this.shot.standIn = null;
     };
     const remove = async () => {
       await this.#deletePlate(plate.id);
-      await this.#reloadStandIns();
+      for (const thing of this.shot.allStandIns) if (ids.includes(thing.id)) thing.dispose();
+      const rest = this.shot.allStandIns.filter((s) => !ids.includes(s.id));
+      if (ids.includes(this.shot.standIn ?? '')) this.shot.standIn = null;
+      this.shot.allStandIns = rest;
+      if (watching.length > 0) await this.#reloadStandIns();
     };
     return this.#attempt(async () => {
       await remove();
@@ -86,32 +102,34 @@ export class Making {
     });
   }
 
-  /** Removing a plate turns its stand-ins into scenery on the server; follow it. */
+  /** Who looked at something that went looks nowhere on the server; follow it. */
   async #reloadStandIns() {
     const whole = await this.shot.stored.whole();
-    this.shot.standIns = whole.stand_ins.map((s) => this.shot.stored.standIn(s));
+    this.shot.allStandIns = whole.stand_ins.map((s) => this.shot.stored.standIn(s));
   }
 
   async #postStandIn(standIn: Omit<StandIn, 'revision'>) {
     const made = await this.shot.stored.makeStandIn(standIn);
-    this.shot.standIns = [...this.shot.standIns.filter((s) => s.id !== made.id), made];
+    this.shot.allStandIns = [...this.shot.allStandIns.filter((s) => s.id !== made.id), made];
     this.shot.standIn = made.id;
   }
 
   async #deleteStandIn(id: string) {
     await this.shot.stored.removeStandIn(id);
-    this.shot.standIns.find((s) => s.id === id)?.dispose();
-    this.shot.standIns = this.shot.standIns.filter((s) => s.id !== id);
+    this.shot.allStandIns.find((s) => s.id === id)?.dispose();
+    this.shot.allStandIns = this.shot.allStandIns.filter((s) => s.id !== id);
     if (this.shot.standIn === id) this.shot.standIn = null;
   }
 
   addStandIn(kind: StandIn['kind']) {
     return this.#attempt(async () => {
+      const view = this.shot.view;
+      const [right, away] = inWorld(view, 0, 6);
       const standIn = {
         id: crypto.randomUUID(),
         kind,
-        x_m: 0,
-        y_m: 6,
+        x_m: (view?.stands_right_m ?? 0) + right,
+        y_m: (view?.stands_ahead_m ?? 0) + away,
         plate_id: this.shot.plate?.id ?? null,
         ...NEW_STAND_IN[kind],
       } as Omit<StandIn, 'revision'>;
@@ -134,5 +152,28 @@ export class Making {
         redo: () => void this.#attempt(() => this.#deleteStandIn(values.id)),
       });
     });
+  }
+
+  /** One more camera, beginning as the one in hand. */
+  addView() {
+    const { whole } = this.shot;
+    const now = $state.snapshot(whole.draft) as Shot;
+    const made = newView(now, now.views?.find((view) => view.id === this.shot.viewId) ?? null);
+    this.shot.change(whole, 'views', [...(now.views ?? []), made], `Add ${made.name}`);
+    this.shot.look(made.id);
+  }
+
+  /** Take a camera away that no plate is a piece of. */
+  removeView(id: string) {
+    const { whole } = this.shot;
+    const views = $state.snapshot(whole.draft.views ?? []) as View[];
+    const name = views.find((view) => view.id === id)?.name ?? 'a view';
+    this.shot.look(null);
+    this.shot.change(
+      whole,
+      'views',
+      views.filter((view) => view.id !== id),
+      `Remove ${name}`,
+    );
   }
 }

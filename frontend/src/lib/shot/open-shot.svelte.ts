@@ -7,20 +7,25 @@ import { api, ask, Failure, type Schemas } from '../api/client';
 import { History } from '../edit/history.svelte';
 import { same } from '../edit/merge';
 import { LATER, newest } from '../edit/newest';
-import { SavedRecord, type Revisioned } from '../edit/record.svelte';
+import { SavedRecord, type Editing, type Revisioned } from '../edit/record.svelte';
 import { units } from '../units.svelte';
 import { Drags } from './drags.svelte';
 import { Making } from './making.svelte';
 import { planOf, question, WORLD, type Kit, type Plate, type Shot, type StandIn } from './plan';
 import { StoredShot } from './stored';
+import { ViewRecord } from './view-record.svelte';
 
 /** What can be saved, whatever is in it. */
 type Committed = { readonly id: string; readonly draft: object; commit(): unknown };
 
 export class OpenShot {
-  shot = $state.raw() as SavedRecord<Shot>;
-  plates = $state.raw<SavedRecord<Plate>[]>([]);
-  standIns = $state.raw<SavedRecord<StandIn>[]>([]);
+  /** The shot itself; `shot` is what the view in hand makes of it. */
+  whole = $state.raw() as SavedRecord<Shot>;
+  /** Plates and stand-ins of every view; `plates` and `standIns` are those of the view in hand. */
+  allPlates = $state.raw<SavedRecord<Plate>[]>([]);
+  allStandIns = $state.raw<SavedRecord<StandIn>[]>([]);
+  /** The further view in hand; null: the first camera. */
+  viewId = $state<string | null>(null);
   kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [] });
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
@@ -51,6 +56,38 @@ export class OpenShot {
 
   get editable() {
     return this.production.role !== 'viewer';
+  }
+  /** The further view in hand; null for the first camera, and when it is gone. */
+  get view() {
+    return this.whole.draft.views?.find((view) => view.id === this.viewId) ?? null;
+  }
+  /** The shot as the view in hand has it: its camera, its time, its picture. */
+  get shot(): Editing<Shot> {
+    return this.view ? new ViewRecord(this.whole, this.view.id) : this.whole;
+  }
+  readonly plates = $derived.by(() => {
+    const known = (this.whole.draft.views ?? []).map((view) => view.id);
+    const own = this.view?.id ?? null;
+    return this.allPlates.filter(({ draft }) => {
+      const id = draft.view_id ?? null;
+      return (id !== null && known.includes(id) ? id : null) === own;
+    });
+  });
+  /** What stands before the camera in hand: what its plates film, and scenery. */
+  readonly standIns = $derived.by(() => {
+    const here = this.plates.map((plate) => plate.id);
+    const filmed = this.allPlates.map((plate) => plate.id);
+    return this.allStandIns.filter(({ draft }) => {
+      const id = draft.plate_id ?? null;
+      return id === null || here.includes(id) || !filmed.includes(id);
+    });
+  });
+  /** Take another view in hand. */
+  look(viewId: string | null) {
+    this.viewId = viewId;
+    this.at = 0;
+    this.standIn = null;
+    this.selected = WORLD;
   }
   /** Whether the story's camera pans or tilts. */
   get turns() {
@@ -97,9 +134,9 @@ export class OpenShot {
     const [production, whole, kit] = await this.stored.everything();
     this.production = production;
     this.kit = kit;
-    this.shot = this.stored.shot(whole.shot);
-    this.plates = whole.plates.map((p) => this.stored.plate(p));
-    this.standIns = whole.stand_ins.map((s) => this.stored.standIn(s));
+    this.whole = this.stored.shot(whole.shot);
+    this.allPlates = whole.plates.map((p) => this.stored.plate(p));
+    this.allStandIns = whole.stand_ins.map((s) => this.stored.standIn(s));
     this.selected = this.plates[0]?.id ?? WORLD;
   }
 
@@ -108,7 +145,8 @@ export class OpenShot {
   /** Everything the report depends on; reading it in an effect follows every draft. */
   question() {
     return question(
-      $state.snapshot(this.shot.draft) as Shot,
+      // Of the other views nothing is asked.
+      { ...($state.snapshot(this.whole.draft) as Shot), views: this.view ? [this.view] : [] },
       this.plates.map((p) => $state.snapshot(p.draft) as Plate),
       this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
       this.kit,
@@ -117,6 +155,7 @@ export class OpenShot {
         study: !this.dragging,
         at: this.moving ? this.at : 0,
         selected: this.plate?.id ?? null,
+        view_id: this.view?.id ?? null,
         light_map: this.mapped,
         notation: units.asked,
       },
@@ -147,7 +186,7 @@ export class OpenShot {
 
   /** Live change of one field; remembers where it began for undo. */
   live<T extends Revisioned, K extends keyof T & string>(
-    record: SavedRecord<T>,
+    record: Editing<T>,
     field: K,
     value: T[K],
   ) {
@@ -155,18 +194,18 @@ export class OpenShot {
   }
 
   /** What changes with a record: plates of one lock-off share every locked decision. */
-  #together<T extends Revisioned>(record: SavedRecord<T>, field?: string): SavedRecord<T>[] {
+  #together<T extends Revisioned>(record: Editing<T>, field?: string): Editing<T>[] {
     const plate = this.plates.find((p) => p.id === record.id);
     const group = plate?.draft.lock_group;
     if (!group || (field !== undefined && !(this.report?.locked ?? []).includes(field))) {
       return [record];
     }
     const others = this.plates.filter((p) => p !== plate && p.draft.lock_group === group);
-    return [record, ...(others as unknown as SavedRecord<T>[])];
+    return [record, ...(others as unknown as Editing<T>[])];
   }
 
   /** The change is complete: one step for undo, and save. */
-  commit<T extends Revisioned>(record: SavedRecord<T>, label: string) {
+  commit<T extends Revisioned>(record: Editing<T>, label: string) {
     this.commitAll(this.#together(record), label);
   }
 
@@ -185,7 +224,7 @@ export class OpenShot {
       const put = (which: 'from' | 'to') => {
         for (const { id } of records) {
           // Looked up again: undoing a removal makes a new record with the same id.
-          const now = this.#find(id) as SavedRecord<Revisioned> | undefined;
+          const now = this.#find(id) as Editing<Revisioned> | undefined;
           if (!now) continue;
           for (const edit of edits.filter((one) => one.id === id)) {
             now.set(edit.field as never, edit[which] as never);
@@ -204,12 +243,14 @@ export class OpenShot {
   }
 
   #find(id: string) {
-    return [this.shot, ...this.plates, ...this.standIns].find((record) => record.id === id);
+    const view = this.whole.draft.views?.find((one) => one.id === id);
+    if (view) return new ViewRecord(this.whole, id);
+    return [this.whole, ...this.allPlates, ...this.allStandIns].find((record) => record.id === id);
   }
 
   /** Change one field and save at once. */
   change<T extends Revisioned, K extends keyof T & string>(
-    record: SavedRecord<T>,
+    record: Editing<T>,
     field: K,
     value: T[K],
     label: string,
@@ -220,7 +261,7 @@ export class OpenShot {
 
   /** Apply a remedy: decisions of the plate, the shot and its things in one step. */
   apply(plate: SavedRecord<Plate>, remedy: Schemas['Remedy']) {
-    const put = <T extends Revisioned>(record: SavedRecord<T>, changes: object, alone = false) => {
+    const put = <T extends Revisioned>(record: Editing<T>, changes: object, alone = false) => {
       for (const [field, value] of Object.entries(changes)) {
         const name = field as keyof T & string;
         if (alone) this.alone(record, name, value);
@@ -240,7 +281,7 @@ export class OpenShot {
 
   /** Live change of one field of one record, whatever it shares. */
   alone<T extends Revisioned, K extends keyof T & string>(
-    record: SavedRecord<T>,
+    record: Editing<T>,
     field: K,
     value: T[K],
   ) {
@@ -259,6 +300,6 @@ export class OpenShot {
 
   dispose() {
     this.left = true;
-    for (const record of [this.shot, ...this.plates, ...this.standIns]) record?.dispose();
+    for (const record of [this.whole, ...this.allPlates, ...this.allStandIns]) record?.dispose();
   }
 }

@@ -23,7 +23,10 @@ export function question(
   plates: Plate[],
   standIns: StandIn[],
   kit: Kit,
-  how: Pick<Question, 'remedies' | 'study' | 'at' | 'selected' | 'notation' | 'light_map'>,
+  how: Pick<
+    Question,
+    'remedies' | 'study' | 'at' | 'selected' | 'view_id' | 'notation' | 'light_map'
+  >,
 ): Question {
   const fields: Partial<Shot> = { ...shot };
   delete fields.id;

@@ -22,7 +22,7 @@
   ];
 </script>
 
-<Section title="Camera move, by the end of the shot">
+<Section title="Camera move, by the end">
   <RecordNumber
     {bench}
     record={shot}
@@ -65,35 +65,37 @@
       bench.change(shot, 'move_ease', (value ?? 'both') as NonNullable<Shot['move_ease']>, 'Ease')}
   />
 </Section>
-<Section title="Picture">
-  <RecordNumber
-    {bench}
-    record={shot}
-    field="padding"
-    label="Padding"
-    hint="kept on each side, to reframe or shake"
-    kind="percent"
-  />
-  <RecordNumber
-    {bench}
-    record={shot}
-    field="visibility_m"
-    label="How far one sees"
-    hint="haze; empty is clear air"
-    kind="length"
-    nullable
-  />
-  <ChoiceField
-    label="The look"
-    value={String(shot.draft.facts?.realism ?? 3)}
-    options={looks}
-    disabled={!bench.editable}
-    onchange={(value) =>
-      bench.change(
-        shot,
-        'facts',
-        { ...FIRST_FACTS, ...$state.snapshot(shot.draft.facts), realism: Number(value ?? 3) },
-        'Realism',
-      )}
-  />
-</Section>
+{#if !bench.view}
+  <Section title="Picture">
+    <RecordNumber
+      {bench}
+      record={shot}
+      field="padding"
+      label="Padding"
+      hint="kept on each side, to reframe or shake"
+      kind="percent"
+    />
+    <RecordNumber
+      {bench}
+      record={shot}
+      field="visibility_m"
+      label="How far one sees"
+      hint="haze; empty is clear air"
+      kind="length"
+      nullable
+    />
+    <ChoiceField
+      label="The look"
+      value={String(shot.draft.facts?.realism ?? 3)}
+      options={looks}
+      disabled={!bench.editable}
+      onchange={(value) =>
+        bench.change(
+          shot,
+          'facts',
+          { ...FIRST_FACTS, ...$state.snapshot(shot.draft.facts), realism: Number(value ?? 3) },
+          'Realism',
+        )}
+    />
+  </Section>
+{/if}

@@ -7,7 +7,9 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import { WORLD, type Plate, type StandIn } from '../../lib/shot/plan';
+  import { ahead } from '../../lib/shot/views';
   import type { BenchView } from './view.svelte';
+  import ViewList from './ViewList.svelte';
 
   type Props = { bench: OpenShot; view: BenchView };
   let { bench, view }: Props = $props();
@@ -35,7 +37,9 @@
         onclick={() => (bench.standIn = bench.standIn === standIn.id ? null : standIn.id)}
       >
         {standIn.draft.name}
-        <span class="text-xs">{say(standIn.draft.y_m, 'length')}</span>
+        <span class="text-xs"
+          >{say(ahead(bench.view, standIn.draft.x_m ?? 0, standIn.draft.y_m ?? 5), 'length')}</span
+        >
       </button>
     </li>
   {/each}
@@ -45,6 +49,7 @@
   aria-label="World and plates"
   class="border-line bg-card flex flex-col border-r xl:min-h-0 relative xl:overflow-y-auto"
 >
+  {#if (bench.whole.draft.views ?? []).length > 0}<ViewList {bench} />{/if}
   <button
     class={['border-line border-b p-2 text-left', bench.selected === WORLD ? 'bg-well' : '']}
     aria-pressed={bench.selected === WORLD}
@@ -145,6 +150,13 @@
           {#each shapes as { kind, name } (kind)}<option value={kind}>{name}</option>{/each}
         </select>
       </label>
+      {#if (bench.whole.draft.views ?? []).length === 0}
+        <button
+          class="btn text-sm"
+          title="A close-up, an insert or a reverse angle, cut into this shot"
+          onclick={() => bench.making.addView()}>Another view of this shot</button
+        >
+      {/if}
     </div>
   {/if}
 </nav>

@@ -15,6 +15,7 @@
   import { SCREENS } from '../../lib/light';
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
+  import ViewChoice from '../../lib/shot/ViewChoice.svelte';
   import RoomSheet from './RoomSheet.svelte';
   import Section from './Section.svelte';
   import WorkSheet from './WorkSheet.svelte';
@@ -444,6 +445,20 @@
 {/if}
 
 <WorkSheet {bench} {record} />
+{#if (bench.whole.draft.views ?? []).length > 0}
+  <Section title="A piece of">
+    <ViewChoice
+      views={bench.whole.draft.views ?? []}
+      value={bench.view?.id ?? null}
+      problem={record.problems.view_id}
+      disabled={!bench.editable}
+      onchange={(id) => {
+        bench.change(record, 'view_id', id, 'View');
+        bench.viewId = id;
+      }}
+    />
+  </Section>
+{/if}
 <details class="border-line border-b px-3 py-1.5">
   <summary class="text-soft text-sm">
     Name, note, hazards{hazards ? ` (${hazards})` : ''}

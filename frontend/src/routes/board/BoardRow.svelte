@@ -94,7 +94,12 @@
         </span>
         <span class="text-soft block truncate text-sm">{row.action}</span>
         <span class="text-soft block truncate text-sm">
-          {[row.place, row.time_of_day, say(row.screen_time_s, 'seconds')]
+          {[
+            row.place,
+            row.time_of_day,
+            say(row.screen_time_s, 'seconds'),
+            row.views > 1 ? `${row.views} views` : '',
+          ]
             .filter(Boolean)
             .join(' · ')}
         </span>

@@ -11,6 +11,7 @@ const row: Row = {
   action: 'Ansa crosses',
   place: 'Mill',
   time_of_day: 'dawn',
+  views: 1,
   screen_time_s: 6,
   variant_of: null,
   sketch: { id: 'k', revision: 3 },

@@ -18,6 +18,7 @@ const row = (changes: Partial<Row> = {}): Row => ({
   place: 'Mill',
   time_of_day: 'dawn',
   screen_time_s: 6,
+  views: 1,
   variant_of: null,
   sketch: null,
   recipes: [{ key: 'twin-split', name: 'Twin' }],

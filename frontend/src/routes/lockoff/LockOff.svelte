@@ -14,6 +14,8 @@
   import { route } from '../../router';
   import { OpenShot } from '../../lib/shot/open-shot.svelte';
   import Clashes from '../../lib/shot/Clashes.svelte';
+  import { WORLD } from '../../lib/shot/plan';
+  import ViewChoice from '../../lib/shot/ViewChoice.svelte';
   import Findings from '../../lib/shot/Findings.svelte';
   import Scrubber from '../../lib/shot/Scrubber.svelte';
   import CrowdPanel from './CrowdPanel.svelte';
@@ -175,6 +177,16 @@
             </li>
           {/each}
         </ul>
+        <div class="px-2 pt-2">
+          <ViewChoice
+            views={b.whole.draft.views ?? []}
+            value={b.view?.id ?? null}
+            onchange={(id) => {
+              b.look(id);
+              b.selected = b.plates[0]?.id ?? WORLD;
+            }}
+          />
+        </div>
         <h2 class="text-soft px-2 pt-3 text-sm font-normal">Seen from this plate</h2>
         <ul>
           {#each b.plates as plate (plate.id)}

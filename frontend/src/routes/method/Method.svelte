@@ -7,6 +7,7 @@
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { route } from '../../router';
+  import ViewChoice from '../../lib/shot/ViewChoice.svelte';
   import RecipeSheet from '../recipes/RecipeSheet.svelte';
   import FactsForm from './FactsForm.svelte';
   import { Method } from './method.svelte';
@@ -188,6 +189,12 @@
     >
       {#if m.notice}<p role="alert" class="bg-well mb-2 p-2 font-semibold">{m.notice}</p>{/if}
       {#if m.recipe}
+        <ViewChoice
+          label="For which view"
+          views={m.shot.draft.views ?? []}
+          value={m.viewId}
+          onchange={(id) => m.lookFrom(id)}
+        />
         <Outcome method={m} />
         <RecipeSheet recipe={m.recipe} {production} />
       {/if}

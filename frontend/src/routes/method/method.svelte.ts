@@ -32,6 +32,8 @@ export class Method {
   looking = $state('');
   passes = $state<string[]>([]);
   things = $state(true);
+  /** The view that a recipe builds; null: the first camera. */
+  viewId = $state<string | null>(null);
   readonly book: Book;
   #asked = 0;
 
@@ -52,7 +54,10 @@ export class Method {
     return this.book.of(this.looking);
   }
   get used() {
-    return this.uses.some((use) => use.key === this.looking);
+    return this.uses.some((use) => use.key === this.looking && use.view_id === this.viewId);
+  }
+  get #wanted() {
+    return { passes: [...this.passes], things: this.things, view_id: this.viewId };
   }
   get #path() {
     return { production_id: this.production, shot_id: this.shotId };
@@ -124,6 +129,13 @@ export class Method {
     void this.preview();
   }
 
+  /** Build another view of the shot. */
+  lookFrom(viewId: string | null) {
+    this.viewId = viewId;
+    this.applied = null;
+    void this.preview();
+  }
+
   choosePass(key: string, on: boolean) {
     this.passes = on ? [...this.passes, key] : this.passes.filter((k) => k !== key);
     void this.preview();
@@ -137,7 +149,7 @@ export class Method {
       const found = await ask(() =>
         api.POST('/api/productions/{production_id}/shots/{shot_id}/recipes/preview', {
           params: { path: this.#path },
-          body: { recipe, passes: [...this.passes], things: this.things },
+          body: { ...this.#wanted, recipe },
         }),
       );
       if (recipe === this.looking) this.outcome = found;
@@ -152,7 +164,7 @@ export class Method {
       ask(() =>
         api.POST('/api/productions/{production_id}/shots/{shot_id}/recipes/apply', {
           params: { path: this.#path },
-          body: { recipe: this.looking, passes: [...this.passes], things: this.things },
+          body: { ...this.#wanted, recipe: this.looking },
         }),
       ),
     );

@@ -12,6 +12,7 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { route } from '../../router';
+  import ViewChoice from '../../lib/shot/ViewChoice.svelte';
   import Annotate from './Annotate.svelte';
   import { LOOKS } from './looks';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
@@ -19,6 +20,8 @@
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
+  /** The view that is drawn next. */
+  let drawn = $state<string | null>(null);
   let room = $state.raw<Sketches | null>(null);
   let problem = $state('');
   let tool = $state<Layer | null>(null);
@@ -141,7 +144,8 @@
               }}
             />
           </label>
-          <button class="btn" onclick={() => r.draw()}>Draw from the Frame</button>
+          <ViewChoice views={r.page.views} value={drawn} onchange={(id) => (drawn = id)} />
+          <button class="btn" onclick={() => r.draw(drawn)}>Draw from the Frame</button>
         {/if}
         {#if r.page.sketches.length > 0}
           {@const pdf = `/api/productions/${production}/shots/${shot}/sketches.pdf`}

@@ -143,12 +143,12 @@ export class Sketches {
     }, 'Sending the picture');
   }
 
-  draw() {
+  draw(viewId: string | null = null) {
     return this.#attempt(async () => {
       const made = await ask(() =>
         api.POST('/api/productions/{production_id}/shots/{shot_id}/sketches/frame', {
           params: { path: this.#path },
-          body: { title: 'From the Frame' },
+          body: { title: 'From the Frame', view_id: viewId },
         }),
       );
       this.page = { ...this.page, sketches: [...this.page.sketches, made] };

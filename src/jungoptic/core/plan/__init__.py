@@ -5,6 +5,7 @@ World values are in the story's own metres. A plate's values are in stage metres
 who uses the core from outside; inside the core each comes from its own file.
 """
 
+from .checked import check_shot
 from .cue import Cue, LevelKey
 from .kit import OURS, Body, Kit, Lamp, LampKind, Lens, Loan, Mode, Room
 from .plate import (
@@ -18,7 +19,7 @@ from .plate import (
     Swatch,
     SwatchKind,
 )
-from .shot import SUN_DEG, Shot, check_shot
+from .shot import SUN_DEG, Shot
 from .standins import StandIn
 from .tricks import (
     Aspect,
@@ -34,6 +35,8 @@ from .tricks import (
     Split,
     Throw,
 )
+from .view import View
+from .views import all_views, in_view, seen_from_own, whole_time_s
 from .world import Delivery, Move, WorldCamera
 
 __all__ = [
@@ -74,6 +77,11 @@ __all__ = [
     "Swatch",
     "SwatchKind",
     "Throw",
+    "View",
     "WorldCamera",
+    "all_views",
     "check_shot",
+    "in_view",
+    "seen_from_own",
+    "whole_time_s",
 ]

@@ -7,6 +7,7 @@ from dataclasses import replace
 from .plate import Plate
 from .shot import Shot
 from .tricks import DividerKey, Reframe, Split
+from .views import seen_from_own
 
 
 def as_told(shot: Shot) -> Shot:
@@ -15,7 +16,9 @@ def as_told(shot: Shot) -> Shot:
 
 
 def seen_by(shot: Shot, plate: Plate) -> Shot:
-    """The shot as the stage of a plate has it: mirrored where post mirrors the plate back."""
+    """The shot as the stage of a plate has it: what its view shows, mirrored where post mirrors the
+    plate back."""
+    shot = seen_from_own(shot, plate)
     return shot.once("mirrored", lambda: mirrored(shot)) if plate.flop != shot.flopped else shot
 
 

@@ -183,6 +183,8 @@ class Plate:
     crowd: Crowd | None = None
     markers: Markers | None = None
     ramp: tuple[RampKey, ...] = ()
+    #: The view of the shot that it is a piece of; None: the first.
+    view_id: str | None = None
 
     @property
     def cues(self) -> tuple[Cue, ...]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -11,15 +10,14 @@ from typing import Any, Literal, TypeVar
 import numpy as np
 
 from ..camera import Array
-from ..checks_on_input import finite, not_negative, positive
 from ..counting import frames_in
-from ..impossible import Impossible
 from ..slices import slices_of
 from .kit import Kit
 from .plate import Plate
 from .standins import StandIn, measured_points
 from .story_time import StoryTime
 from .tricks import Beat, RampKey, Reframe, Split
+from .view import View
 from .world import Delivery, Move, WorldCamera
 
 T = TypeVar("T")
@@ -31,7 +29,8 @@ SUN_DEG = 0.533
 
 @dataclass(frozen=True)
 class Shot:
-    """A shot: one delivered picture, one world camera, stand-ins and plates."""
+    """A shot: one delivered picture, its world cameras, stand-ins and plates. What is said of it
+    here is said of its first view; `views` are further ones."""
 
     delivery: Delivery
     world: WorldCamera
@@ -69,6 +68,7 @@ class Shot:
     #: Seconds of the story to one on the screen: under 1 is slow motion; and where that changes.
     story_speed: float = 1.0
     story_speed_keys: tuple[RampKey, ...] = ()
+    views: tuple[View, ...] = ()
 
     @property
     def key_angle_deg(self) -> float | None:
@@ -121,32 +121,3 @@ class Shot:
     def stand_ins_of(self, plate: Plate) -> tuple[StandIn, ...]:
         """The stand-ins filmed in `plate`."""
         return tuple(s for s in self.stand_ins if s.plate_id == plate.id)
-
-
-def check_shot(shot: Shot) -> None:
-    """Refuse a shot whose numbers make no sense, naming the field in a sentence (Impossible)."""
-    positive("delivery width", shot.delivery.width_px, "delivery_width_px")
-    positive("delivery height", shot.delivery.height_px, "delivery_height_px")
-    positive("delivery rate", shot.delivery.fps, "playback_fps")
-    not_negative("camera height", shot.world.height_m, "camera_height_m")
-    not_negative("padding", shot.padding)
-    positive("the story's speed", shot.story_speed, "story_speed")
-    for key in shot.story_speed_keys:
-        positive(f"the story's speed at frame {key.frame}", key.speed, "story_speed_keys")
-    if shot.world.height_m + shot.move.up_m < 0:
-        raise Impossible(
-            "The camera move ends below the ground: crane up, or start higher.", "move_up_m"
-        )
-    if not -89.0 <= shot.world.tilt_deg + shot.move.tilt_deg <= 89.0:
-        raise Impossible("The camera move tilts past straight up or down.", "move_tilt_deg")
-    for stand_in in shot.stand_ins:
-        for name in ("x_m", "y_m", "z_m", "heading_deg"):
-            finite(f"{stand_in.name}: {name}", getattr(stand_in, name), name)
-        for name in ("width_m", "height_m", "depth_m"):
-            not_negative(f"{stand_in.name}: {name}", getattr(stand_in, name), name)
-    for plate in shot.plates:
-        positive(f"{plate.name}: scale", plate.scale, "scale")
-        finite(f"{plate.name}: ground", plate.ground_m, "ground_m")
-        positive(f"{plate.name}: stop", plate.f_number, "f_number")
-        if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
-            raise Impossible(f"{plate.name}: tilt must be a finite number of degrees.", "tilt_deg")

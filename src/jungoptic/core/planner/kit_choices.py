@@ -12,6 +12,7 @@ from ..judging import findings_of
 from ..plan.findings import Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..stage.case import Case
 from ..words.quantities import pixels
 from .space import Space, setups
@@ -21,6 +22,7 @@ from .table import Table
 def kit_choices(shot: Shot, plate: Plate, most: int = 3) -> tuple[Remedy, ...]:
     """The body, mode and lens that film `plate` best, best first: fewest rules broken, best
     verdict, most pixels left. Its other decisions stay as they are."""
+    shot = seen_from_own(shot, plate)
     found = setups(shot)
     if not found:
         return ()

@@ -18,6 +18,7 @@ from ..judging.rules import name_of
 from ..plan.findings import Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..stage.case import Case
 from ..words.quantities import lux, percent, pixels, rate, scale, stop, stops
 from .axes import SETUP, along, at_index
@@ -88,6 +89,7 @@ def search(
     Raises Impossible for a kit with more candidates than `MOST_CANDIDATES`.
     """
     wishes = wishes or Wishes()
+    shot = seen_from_own(shot, plate)
     space = table.space if table is not None else space or space_for(shot, plate, wishes)
     if 0 in space.shape:
         return Search(0, (), (), ())

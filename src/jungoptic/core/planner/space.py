@@ -8,6 +8,7 @@ from ..judging.flicker import safe_angle
 from ..plan.kit import Body, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..stage.rates import needed_fps
 
 #: Full stops as engraved; the plate's own stop is always tried as well.
@@ -92,6 +93,7 @@ def space_for(
 ) -> Space:
     """The usual search for `plate`: its own values are always among those tried. `known` spares
     the setups being listed for every plate of a shot."""
+    shot = seen_from_own(shot, plate)
     slow = plate.motion == "gravity" and needed_fps(shot, plate) > 0
     return Space(
         setups=setups(shot, wishes.own_only) if known is None else known,

@@ -8,6 +8,7 @@ from ..judging.trying import Trial, trials
 from ..plan.findings import Finding, Remedy, Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from .applied import applied, touched
 from .possible import can_be
 from .standing import RULES_BY_KEY, Judged, standing
@@ -46,6 +47,7 @@ class Outcome:
 def tried(shot: Shot, plate: Plate, finding: Finding) -> list[tuple[Trial, Outcome | None]]:
     """The single changes that help a finding by its own rule, best first, with what each does as a
     whole; None for advice that the plan cannot carry out."""
+    shot = seen_from_own(shot, plate)
 
     def make() -> list[tuple[Trial, Outcome | None]]:
         rule, case = RULES_BY_KEY.get(finding.key), standing(shot, plate).case

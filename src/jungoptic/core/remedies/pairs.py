@@ -16,6 +16,7 @@ from ..judging.way import Way
 from ..plan.findings import Finding, Remedy, Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..stage.case import Case
 from .applied import applied
 from .outcome import outcome, told_with, tried
@@ -51,6 +52,7 @@ class _Pair:
 def pairs(shot: Shot, plate: Plate, finding: Finding, begin: int, count: int) -> Pairs:
     """The pairs from number `begin`, `count` of them: those that are better as a whole and better
     for the finding itself; of every first change one. The same plan is listed in the same order."""
+    shot = seen_from_own(shot, plate)
     rule = RULES_BY_KEY.get(finding.key)
     last = min(begin + count, MOST)
     if rule is None or finding.verdict is Verdict.HOLDS:

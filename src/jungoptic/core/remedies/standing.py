@@ -12,6 +12,7 @@ from ..lockoff.joins import JOINS_BY_KEY, join_findings
 from ..plan.findings import Finding, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..planner.space import setups
 from ..stage.case import Case
 from ..words.sentences import capital
@@ -41,6 +42,7 @@ class Judged:
 
 def standing(shot: Shot, plate: Plate) -> Judged:
     """Every rule asked of one plate, without ways out; impossible optics become a finding."""
+    shot = seen_from_own(shot, plate)
     if any(p is plate for p in shot.plates):
         return shot.once(f"standing:{plate.id}", lambda: _asked(shot, plate))
     return _asked(shot, plate)

@@ -7,6 +7,7 @@ from ..judging.trying import Trial, offered
 from ..plan.findings import Finding, Remedy, Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from ..planner.kit_choices import kit_choices
 from .outcome import told_with, tried
 from .pairs import QUICK, pairs
@@ -17,6 +18,7 @@ def ways_out(shot: Shot, plate: Plate, finding: Finding, most: int = 4) -> tuple
     """What is offered against one finding: single changes that are better as a whole, best first;
     pairs where no single change is. Advice that the plan cannot carry out stands last among what
     does as much."""
+    shot = seen_from_own(shot, plate)
     if finding.key == "kit":
         return kit_choices(shot, plate)
     if finding.verdict is Verdict.HOLDS:

@@ -23,9 +23,11 @@ from ..lighting.stage_shadows import shadows_in_frame
 from ..lighting.story_key import Key, key_light
 from ..lockoff.group import LOCKED, LockGroup, lock_groups
 from ..matching import Similarity
+from ..plan.checked import check_shot
 from ..plan.findings import Finding, Verdict, Working
 from ..plan.plate import Plate
-from ..plan.shot import Shot, check_shot
+from ..plan.shot import Shot
+from ..plan.views import in_view, seen_from_own
 from ..stage.case import Case
 from ..stage.derive import Stage
 from ..stage.in_frame import frame_at
@@ -130,10 +132,12 @@ def report(
     *,
     at: float = 0.0,
     selected: str | None = None,
+    view: str | None = None,
     light_map: bool = False,
     with_study: bool | None = None,
 ) -> ShotReport:
-    """Compute the whole shot. Raises Impossible, with a sentence, when its numbers are nonsense.
+    """Compute one view of the shot with all its plates: that of the plate `selected`, or else
+    `view`, the first by default. Raises Impossible, with a sentence, when its numbers are nonsense.
 
     Without `remedies` the findings carry none: they are tried when a finding is opened. `at` (0..1)
     is the part of the screen time that the pictures show. The plate `selected` also gets its
@@ -141,6 +145,8 @@ def report(
     `with_study` says otherwise).
     """
     check_shot(shot)
+    chosen = next((p for p in shot.plates if p.id == selected), None)
+    shot = in_view(shot, view) if chosen is None else seen_from_own(shot, chosen)
     delivery = shot.delivery
     world = shot.move.moved(shot.world.camera(delivery), at)
     things = tuple(s.after(shot.time.after(at)) for s in shot.stand_ins)

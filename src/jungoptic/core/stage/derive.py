@@ -18,6 +18,7 @@ from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..plan.views import seen_from_own
 from .in_frame import End, sharp_range
 from .rates import needed_fps, on_set_s
 
@@ -205,6 +206,7 @@ def derive(
     `pinhole_for_crop_mm` fixes the crop to another camera's (a logged take is judged with the
     crop that was planned). Raises Impossible when the focus lies inside the focal length.
     """
+    shot = seen_from_own(shot, plate)
     world = shot.world
     ideal_axis = (world.height_m - plate.ground_m) / plate.scale
     floor_axis = floor_axis_m(shot, plate, choice)

@@ -18,7 +18,7 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Fields, HoursRange, Out, Within
 from ..steps import Recorder
-from . import board
+from . import board, cutting
 
 router = Router(tags=["board"])
 #: The most shots that a Board holds, and the most that can be judged in one go.
@@ -71,6 +71,7 @@ class BoardRow(Out):
     place: str
     time_of_day: str
     screen_time_s: float
+    views: int
     variant_of: uuid.UUID | None
     sketch: BoardPicture | None
     recipes: list[BoardRecipe]
@@ -195,21 +196,21 @@ def remove(request: HttpRequest, production_id: uuid.UUID, payload: Chosen) -> A
 @router.post("/{uuid:production_id}/board/duplicate", response=Done)
 def duplicate(request: HttpRequest, production_id: uuid.UUID, payload: Chosen) -> Any:
     """Copy shots as variants."""
-    return _do(request, production_id, lambda p: board.duplicate(request.user, p, payload.ids))
+    return _do(request, production_id, lambda p: cutting.duplicate(request.user, p, payload.ids))
 
 
 @router.post("/{uuid:production_id}/board/split", response=Done)
 def split(request: HttpRequest, production_id: uuid.UUID, payload: SplitAt) -> Any:
     """Split a shot in two."""
     return _do(
-        request, production_id, lambda p: board.split(request.user, p, payload.id, payload.at_s)
+        request, production_id, lambda p: cutting.split(request.user, p, payload.id, payload.at_s)
     )
 
 
 @router.post("/{uuid:production_id}/board/merge", response=Done)
 def merge(request: HttpRequest, production_id: uuid.UUID, payload: Chosen) -> Any:
     """Make one shot of several."""
-    return _do(request, production_id, lambda p: board.merge(request.user, p, payload.ids))
+    return _do(request, production_id, lambda p: cutting.merge(request.user, p, payload.ids))
 
 
 @router.post("/{uuid:production_id}/board/set", response=Done)

@@ -20,12 +20,13 @@ from jungoptic.core.report.judged import judged
 from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
 from ..kit.api import kit_out
 from ..plans.bridge import load, plan_json, with_takes
-from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.models import Plate, RecipeUse, Shot
+from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..recipes.book import forgotten
-from ..records import Record, Refused
-from ..schemas import MOST_POSITION, after
-from ..steps import Recorder, decisions, recording
+from ..records import Refused
+from ..schemas import MOST_POSITION
+from ..steps import Recorder, recording
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
 KEEP_S = 24 * 3600
@@ -75,7 +76,8 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
         "action": shot.action,
         "place": shot.place,
         "time_of_day": shot.time_of_day,
-        "screen_time_s": shot.screen_time_s,
+        "screen_time_s": whole_seconds(shot),
+        "views": 1 + len(shot.views),
         "variant_of": shot.variant_of_id,
         "sketch": None if sketch is None else {"id": sketch.pk, "revision": sketch.revision},
         "recipes": [{"key": u.recipe, "name": u.name} for u in standing.uses],
@@ -151,7 +153,7 @@ def _judged(plan: dict[str, Any]) -> dict[str, Any]:
 # --- what is done to several shots at once -----------------------------------------------------
 
 
-def _chosen(production: Production, ids: list[uuid.UUID]) -> list[Shot]:
+def chosen(production: Production, ids: list[uuid.UUID]) -> list[Shot]:
     """The named shots in story order; `Refused` when one is not there."""
     found = list(
         Shot.objects.filter(production=production, pk__in=ids).select_for_update(of=("self",))
@@ -166,7 +168,7 @@ def reorder(
 ) -> Recorder:
     """Move shots, kept in their order, before another one, or to the end."""
     with recording(user, production, "Reorder") as step:
-        moving = _chosen(production, ids)
+        moving = chosen(production, ids)
         rest = [s for s in Shot.objects.filter(production=production) if s.pk not in set(ids)]
         place = next((i for i, s in enumerate(rest) if s.pk == before), len(rest))
         if before is not None and place == len(rest):
@@ -177,7 +179,7 @@ def reorder(
         now = list(Shot.objects.filter(production=production).values_list("pk", flat=True))
         if [s.pk for s in wanted] == now:
             return step
-        positions = _places(low, high, len(moving))
+        positions = places(low, high, len(moving))
         if positions is None:
             # The gap was halved too often: number all of them anew.
             moving, positions = wanted, [float(i) for i in range(1, len(wanted) + 1)]
@@ -186,7 +188,7 @@ def reorder(
     return step
 
 
-def _places(low: float | None, high: float | None, count: int) -> list[float] | None:
+def places(low: float | None, high: float | None, count: int) -> list[float] | None:
     """`count` positions between two neighbours (None: no neighbour there), in order; None when
     there is no room left there."""
     if low is None and high is None:
@@ -206,207 +208,9 @@ def put_away(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorde
     """Remove shots so that undo can fetch them back."""
     label = "Remove a shot" if len(ids) == 1 else f"Remove {len(ids)} shots"
     with recording(user, production, label) as step:
-        for shot in _chosen(production, ids):
+        for shot in chosen(production, ids):
             step.put_away(shot)
     return step
-
-
-def _copied(record: Record) -> dict[str, Any]:
-    return {n: getattr(record, n) for n in decisions(record)}
-
-
-def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
-    """A shot with copies of its recipes, plates and stand-ins; cards and takes stay behind."""
-    twin = step.make(Shot, **{**_copied(shot), **changes})
-    uses: dict[Any, RecipeUse] = {}
-    plates: dict[Any, Plate] = {}
-    for use in shot.recipe_uses.all():
-        uses[use.pk] = step.make(RecipeUse, **{**_copied(use), "shot_id": twin.pk})
-    for plate in shot.plates.all():
-        use_id = uses[plate.use_id].pk if plate.use_id in uses else None
-        plates[plate.pk] = step.make(
-            Plate, **{**_copied(plate), "shot_id": twin.pk, "use_id": use_id}
-        )
-    twins: dict[Any, StandIn] = {}
-    looks = [(s.pk, s.looks_at_id) for s in shot.stand_ins.all() if s.looks_at_id]
-    for stand_in in shot.stand_ins.all():
-        plate_id = plates[stand_in.plate_id].pk if stand_in.plate_id in plates else None
-        own = {"shot_id": twin.pk, "plate_id": plate_id, "looks_at_id": None}
-        twins[stand_in.pk] = step.make(StandIn, **{**_copied(stand_in), **own})
-    # A look goes to the copy of what it went to; both must be there first.
-    for pk, seen in looks:
-        if seen in twins:
-            step.change(twins[pk], looks_at_id=twins[seen].pk)
-    renamed = {str(pk): str(copy.pk) for pk, copy in (*plates.items(), *twins.items())}
-    step.change(twin, splits=_renamed(twin.splits, renamed), beats=_renamed(twin.beats, renamed))
-    for plate in plates.values():
-        own = {name: _renamed(getattr(plate, name), renamed) for name in ("rig", "markers")}
-        step.change(plate, **own)
-    return twin
-
-
-def _renamed(value: Any, renamed: dict[str, str]) -> Any:
-    """The same decisions about other plates and things: ids told by `renamed`."""
-    if isinstance(value, dict):
-        return {k: _renamed(v, renamed) for k, v in value.items()}
-    if isinstance(value, list):
-        return [_renamed(v, renamed) for v in value]
-    return renamed.get(value, value) if isinstance(value, str) else value
-
-
-def _later(rows: list[dict[str, Any]], frames: int) -> list[dict[str, Any]]:
-    """Keys that many frames later. What then lies before the first frame stands on it, if nothing
-    later does."""
-    found = {max(r["frame"] + frames, 1): r for r in sorted(rows, key=lambda r: r["frame"])}
-    return [{**row, "frame": frame} for frame, row in found.items()]
-
-
-def _shifted(shot: Shot, frames: int) -> dict[str, Any]:
-    """A shot's dividers, reframe, beats and changes of speed that many frames later (negative:
-    earlier)."""
-
-    def keys(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
-        return _later(rows, frames)
-
-    def throw(value: dict[str, Any] | None) -> dict[str, Any] | None:
-        gone = value is None or value["frame"] + frames < 1
-        return None if gone or value is None else {**value, "frame": value["frame"] + frames}
-
-    reframe = shot.reframe
-    return {
-        "splits": [{**s, "keys": keys(s["keys"]), "throw": throw(s["throw"])} for s in shot.splits],
-        "reframe": None if reframe is None else {**reframe, "keys": keys(reframe["keys"])},
-        "beats": [
-            {**b, "frame": b["frame"] + frames} for b in shot.beats if b["frame"] + frames >= 1
-        ],
-        "story_speed_keys": keys(shot.story_speed_keys),
-    }
-
-
-def _free_number(production: Production, wanted: str) -> str:
-    """`wanted`, or with a letter after it where that number is taken."""
-    taken = set(Shot.objects.filter(production=production).values_list("number", flat=True))
-    for letter in ("", *"bcdefghijklmnopqrstuvwxyz"):
-        number = f"{wanted[:18]}{letter}"
-        if number not in taken:
-            return number
-    return wanted[:11] + uuid.uuid4().hex[:8]
-
-
-def _between(production: Production, shot: Shot) -> float:
-    """A position right after `shot`."""
-    after = (
-        Shot.objects.filter(production=production, position__gt=shot.position)
-        .values_list("position", flat=True)
-        .first()
-    )
-    found = _places(shot.position, after, 1)
-    # No room: beside it all the same; the order by age then decides.
-    return shot.position if found is None else found[0]
-
-
-def duplicate(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
-    """Copy shots as variants: to try another way without touching the first."""
-    with recording(user, production, "Duplicate as variant") as step:
-        for shot in _chosen(production, ids):
-            _copy(
-                step,
-                shot,
-                number=_free_number(production, shot.number),
-                title=f"{shot.title[:108]} (variant)",
-                position=_between(production, shot),
-                variant_of_id=shot.pk,
-                edit_name="",
-            )
-    return step
-
-
-def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Recorder:
-    """Split a shot in two at a moment: the second half keeps world and plates as copies."""
-    with recording(user, production, "Split") as step:
-        (shot,) = _chosen(production, [pk])
-        if not 0.04 <= at_s <= shot.screen_time_s - 0.04:
-            raise Refused(
-                "at_s",
-                f"Split between 0.04 s and {shot.screen_time_s - 0.04:g} s of this shot's "
-                f"{shot.screen_time_s:g} s.",
-            )
-        frames = round(at_s * shot.playback_fps)
-        second = _copy(
-            step,
-            shot,
-            number=_free_number(production, shot.number),
-            screen_time_s=round(shot.screen_time_s - at_s, 6),
-            position=_between(production, shot),
-            edit_name="",
-            **_shifted(shot, -frames),
-        )
-        for plate in second.plates.all():
-            if plate.ramp:
-                step.change(plate, ramp=_later(plate.ramp, -frames))
-        step.change(
-            shot,
-            screen_time_s=at_s,
-            story_speed_keys=[k for k in shot.story_speed_keys if k["frame"] <= max(frames, 1)],
-            beats=[b for b in shot.beats if b["frame"] <= max(frames, 1)],
-        )
-    return step
-
-
-def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
-    """Make one shot of several neighbours: the first keeps its world; plates of the others, with
-    their cards and takes, move to it."""
-    with recording(user, production, f"Merge {len(ids)} shots") as step:
-        first, *others = _chosen(production, ids)
-        if not others:
-            raise Refused("ids", "Choose two shots or more to merge.")
-        whole = sum(s.screen_time_s for s in (first, *others))
-        actions = [s.action for s in (first, *others) if s.action]
-        last = max((p.position for p in first.plates.all()), default=0.0)
-        gone = first.screen_time_s
-        splits, beats = list(first.splits), list(first.beats)
-        speeds = {1: first.story_speed}
-        speeds |= {k["frame"]: k["speed"] for k in first.story_speed_keys}
-        for other in others:
-            begins = round(gone * first.playback_fps)
-            later = _shifted(other, begins)
-            # Each runs as it ran before: what the one before it ended with ends with it.
-            speeds = {frame: speed for frame, speed in speeds.items() if frame <= max(begins, 1)}
-            speeds[begins + 1] = other.story_speed
-            speeds |= {k["frame"]: k["speed"] for k in later["story_speed_keys"]}
-            gone += other.screen_time_s
-            splits += later["splits"]
-            beats += later["beats"]
-        for number, other in enumerate(others, start=2):
-            for use in other.recipe_uses.all():
-                step.change(use, shot_id=first.pk)
-            for plate in other.plates.all():
-                last = after(last)
-                # A lock-off of the other shot is not one of this shot, even under the same letter.
-                group = f"{number}.{plate.lock_group}"[:20] if plate.lock_group else ""
-                step.change(plate, shot_id=first.pk, position=last, lock_group=group)
-            for stand_in in other.stand_ins.all():
-                step.change(stand_in, shot_id=first.pk)
-            step.put_away(other)
-        step.change(
-            first,
-            screen_time_s=min(whole, 3600.0),
-            splits=splits[:6],
-            beats=beats[:60],
-            story_speed_keys=_changes(speeds, first.story_speed)[:40],
-            action="\n".join(actions)[:2000],
-        )
-    return step
-
-
-def _changes(speeds: dict[int, float], now: float) -> list[dict[str, Any]]:
-    """Speeds from frames on as keys: only where the speed changes, beginning with `now`."""
-    found = []
-    for frame, speed in sorted(speeds.items()):
-        if speed != now:
-            found.append({"frame": frame, "speed": speed})
-        now = speed
-    return found
 
 
 def set_together(
@@ -414,7 +218,7 @@ def set_together(
 ) -> Recorder:
     """Give several shots the same place, time of day, or day of filming."""
     with recording(user, production, "Change several shots") as step:
-        for shot in _chosen(production, ids):
+        for shot in chosen(production, ids):
             own = {k: v for k, v in changes.items() if k in {"place", "time_of_day"}}
             if own:
                 step.change(shot, **own)

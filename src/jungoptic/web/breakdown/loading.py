@@ -21,6 +21,7 @@ from jungoptic.core.plan.findings import Finding
 
 from ..plans.bridge import recipe_hazards, to_cue
 from ..plans.models import Plate, RecipeUse, Shot
+from ..plans.views import seconds_of
 from ..productions.models import Production
 from .models import KeptThread, LoggedHours, Thread
 
@@ -70,7 +71,7 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
             plate.tracked,
             plate.takes_planned,
         ),
-        seconds=shot.screen_time_s,
+        seconds=seconds_of(shot, plate),
         fps=shot.playback_fps,
         lock=plate.lock_group,
         key_every=plate.key_every,

@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 from jungoptic.core import planner
 from jungoptic.core.cards.hazards import HAZARDS
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan import Plate, Shot, check_shot
+from jungoptic.core.plan import Plate, Shot, check_shot, seen_from_own
 from jungoptic.core.plan.findings import Remedy, Verdict
 from jungoptic.core.remedies.pairs import MOST as MOST_PAIRS
 from jungoptic.core.remedies.pairs import pairs
@@ -63,6 +63,7 @@ class Question(Plan):
     study: bool | None = None
     at: Annotated[float, Within(0, 1)] = 0.0
     selected: uuid.UUID | None = None
+    view_id: uuid.UUID | None = None
     light_map: bool = False
     notation: NotationFields = NotationFields()
 
@@ -78,6 +79,7 @@ def calculate_shot(request: HttpRequest, payload: Question) -> Any:
                 payload.remedies,
                 at=payload.at,
                 selected=selected,
+                view=None if payload.view_id is None else str(payload.view_id),
                 light_map=payload.light_map,
                 with_study=payload.study,
             )
@@ -109,7 +111,7 @@ class PlateQuestion(Plan):
         found = next((p for p in shot.plates if p.id == str(self.plate_id)), None)
         if found is None:
             raise Refused("plate_id", "This plate is not in the plan.")
-        return shot, found
+        return seen_from_own(shot, found), found
 
 
 def case_or_refused(shot: Shot, plate: Plate) -> Case:
@@ -132,7 +134,7 @@ def stored_plate(
     plate = next((p for p in shot.plates if p.id == str(plate_id)), None)
     if plate is None:
         raise Refused("plate_id", "There is no such plate in this shot.")
-    return stored, shot, plate
+    return stored, seen_from_own(shot, plate), plate
 
 
 class FindingQuestion(PlateQuestion):

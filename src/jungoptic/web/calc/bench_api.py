@@ -8,6 +8,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
+from jungoptic.core.plan import seen_from_own
 from jungoptic.core.words import quantities as say
 
 from ..permissions import Verb, enter
@@ -39,7 +40,7 @@ def print_bench(
     if chosen is None:
         raise Refused("plate", "There is no such plate in this shot.")
     with say.written_in(notation.core()):
-        pages = bench_document(plan, chosen, str(shot), at)
+        pages = bench_document(seen_from_own(plan, chosen), chosen, str(shot), at)
     response = HttpResponse(pages.write_pdf(), content_type="application/pdf")
     response["Content-Disposition"] = 'inline; filename="bench.pdf"'
     return response

@@ -267,7 +267,7 @@ def cost_of_backdrops(request: HttpRequest, payload: PlateQuestion) -> Any:
         name=plate.name,
         kind=plate.kind,
         work=Work(plate.cut, plate.shapes, plate.paint_share, plate.tracked, plate.takes_planned),
-        seconds=payload.shot.screen_time_s,
+        seconds=payload.seconds_of(plate),
         fps=payload.shot.playback_fps,
         key_every=plate.key_every,
         keying=plate.keying,

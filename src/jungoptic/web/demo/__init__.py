@@ -282,7 +282,7 @@ def _sketch(user: User, shot: Shot) -> None:
         title="From the Frame",
         kind="sketch",
         planned=True,
-        drawn_from=world_of(shot),
+        drawn_from=world_of(shot, None),
     )
 
 

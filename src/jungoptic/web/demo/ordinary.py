@@ -1,5 +1,5 @@
-"""Three ordinary shots of the demo that were written between the others: what the frame shows, and
-when, decides in each.
+"""Three ordinary shots of the demo that were written between the others, and a close-up cut into
+another: what the frame shows, and when, decides in each.
 
 Somebody walks towards the lens and leaves the focus; a camera pans over a table and does not turn
 about its entrance pupil; a face fills the picture, and the cloth need only be behind it.
@@ -7,12 +7,17 @@ about its entrance pupil; a face fills the picture, and the cloth need only be b
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from ..kit.models import Lamp, Lens, Mode, Room
+from ..plans.fields import ViewFields
 from ..plans.models import Plate, Shot, StandIn
+from ..plans.trick_fields import RampFields
 from ..productions.models import Production
 
+#: The view cut into shot 3.
+CLOSE = uuid.uuid5(uuid.NAMESPACE_OID, "Ansa, close")
 #: number, after which shot, title, action, place, decisions of the shot.
 SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
     (
@@ -145,6 +150,39 @@ def set_up(
         **uses(modes[0], 60),
     )
     _thing(face, "Ansa", "figure", 0.0, 1.7, 1.68)
+    _close_up(between["3"], rooms["Kitchen"], uses(modes[0], 60))
+
+
+def _close_up(shot: Shot, room: Room, kit: dict[str, Any]) -> None:
+    """Another view cut into shot 3: Ansa's face as she asks for the heron, and time slows. The
+    camera stands at the table, turned to her."""
+    view = ViewFields(
+        id=str(CLOSE),
+        name="Ansa, close",
+        focal_mm=80.0,
+        camera_height_m=1.24,
+        screen_time_s=2.5,
+        stands_right_m=-0.2,
+        stands_ahead_m=0.55,
+        turned_deg=-17.0,
+        story_speed_keys=[RampFields(frame=25, speed=0.5)],
+    )
+    shot.views = [view.model_dump()]
+    shot.save()
+    face = Plate.objects.create(
+        shot=shot,
+        name="Ansa's face",
+        kind="live",
+        view_id=CLOSE,
+        position=9.0,
+        f_number=4.0,
+        iso=800.0,
+        takes_planned=3,
+        why="Her face as she asks: the split of the wide is never seen here.",
+        room=room,
+        **kit,
+    )
+    _thing(face, "Ansa, asking", "figure", -0.75, 2.35, 1.32)
 
 
 def _thing(

@@ -8,7 +8,8 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
-from jungoptic.core.report.shot_report import report
+from jungoptic.core.plan import check_shot
+from jungoptic.core.report.shot_report import plate_report
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
@@ -74,7 +75,9 @@ def plates_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) ->
     shot = _shot(request, production_id, pk)
     core_shot = load(plan_json(shot))
     rows = []
-    for plate, result in zip(core_shot.plates, report(core_shot, False).plates, strict=True):
+    check_shot(core_shot)
+    for plate in core_shot.plates:
+        result = plate_report(core_shot, plate, False)
         stage = result.stage
         row: list[Any] = []
         for header, source in PLATE_COLUMNS:

@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from ..errors import sentence_of
 from ..plans.fields import ShotFields
 from ..plans.models import Shot
+from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..records import Refused, values_of
 from ..schemas import after
@@ -96,6 +97,11 @@ def settle(
         there = by_name.get(wanted)
         if there is None:
             row.values = {**row.fresh, **row.values}
+        elif there.views and "screen_time_s" in row.values:
+            # An edit tells of the whole shot; its further views keep their time.
+            others = whole_seconds(there) - there.screen_time_s
+            left = max(float(row.values["screen_time_s"]) - others, 0.04)
+            row.values = {**row.values, "screen_time_s": round(left, 6)}
         row.problems += _problems(production, row.values, there)
         if there is not None:
             row.shot_id = str(there.pk)

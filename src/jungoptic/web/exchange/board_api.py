@@ -20,6 +20,7 @@ from ..breakdown.steps_api import StepOut, step_out
 from ..paper import pdf
 from ..permissions import Verb, enter
 from ..plans.models import Shot
+from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Out
@@ -260,7 +261,7 @@ def board_csv(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
                 shot.action,
                 shot.place,
                 shot.time_of_day,
-                shot.screen_time_s,
+                whole_seconds(shot),
                 recipes,
                 plates,
                 round(on_set.likely, 2),
@@ -304,6 +305,7 @@ def _on_paper(loaded: Loaded, shot: Shot) -> dict[str, Any]:
     sketch = next(iter(shot.sketches.all()), None)
     return {
         "shot": shot,
+        "seconds": whole_seconds(shot),
         "sketch": "" if sketch is None else picture_address(sketch, thumb=True),
         "recipes": ", ".join(u.name for u in shot.recipe_uses.all()),
         "plates": list(shot.plates.all()),

@@ -7,6 +7,7 @@ import opentimelineio as otio
 from jungoptic.core.counting import frames_in
 
 from ..plans.models import Shot
+from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..reading import child
 from ..reading.edit_list import NAMESPACE
@@ -40,7 +41,7 @@ def timeline_of(production: Production, shots: list[Shot]) -> str:
     timeline.tracks.append(track)
     fps = production.playback_fps
     for shot in shots:
-        frames = frames_in(shot.screen_time_s, fps)
+        frames = frames_in(whole_seconds(shot), fps)
         track.append(
             otio.schema.Clip(
                 name=shot.edit_name or shot.number,

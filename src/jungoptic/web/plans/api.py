@@ -9,7 +9,7 @@ from django.db.models import Count
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
-from .. import crud
+from .. import crud, saving
 from ..kit.models import Body, Lamp, Lens, Mode, Room
 from ..permissions import Verb, enter
 from ..productions.models import Production
@@ -30,6 +30,7 @@ from .fields import (
     StandInIn,
 )
 from .models import Plate, RecipeUse, Shot, StandIn
+from .views import refuse_lost, refuse_unknown
 
 router = Router(tags=["plans"])
 
@@ -70,6 +71,7 @@ class UsedRecipe(Schema):
 
     key: str
     name: str
+    view_id: uuid.UUID | None = None
 
 
 class WholeShot(Schema):
@@ -157,7 +159,9 @@ def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> d
         "shot": shot_out(shot),
         "plates": [plate_out(p) for p in shot.plates.all()],
         "stand_ins": [stand_in_out(s) for s in shot.stand_ins.all()],
-        "recipes": [{"key": u.recipe, "name": u.name} for u in shot.recipe_uses.all()],
+        "recipes": [
+            {"key": u.recipe, "name": u.name, "view_id": u.view_id} for u in shot.recipe_uses.all()
+        ],
     }
 
 
@@ -165,8 +169,14 @@ def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> d
 def edit_shot(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: ShotEdit
 ) -> Any:
-    """Change a shot or its world camera."""
-    return crud.change(request, production_id, shots_of, pk, payload, shot_out)
+    """Change a shot, its world camera or its further views."""
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        if "views" in values:
+            refuse_lost(shots_of(production).get(pk=pk), values["views"])
+        return values
+
+    return crud.change(request, production_id, shots_of, pk, payload, shot_out, prepare)
 
 
 @router.delete("/{uuid:production_id}/shots/{uuid:pk}", response={204: None})
@@ -214,7 +224,9 @@ def make_plate(
     """Add a plate to a shot."""
 
     def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-        return {**_with_kit(production, values), "shot": shots_of(production).get(pk=shot_id)}
+        shot = shots_of(production).get(pk=shot_id)
+        refuse_unknown(shot, values.get("view_id"))
+        return {**_with_kit(production, values), "shot": shot}
 
     return plate_out(crud.make(request, production_id, Plate, payload, prepare))
 
@@ -224,12 +236,19 @@ def edit_plate(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PlateEdit
 ) -> Any:
     """Change a plate."""
-    return crud.change(request, production_id, plates_of, pk, payload, plate_out, _edited)
+
+    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+        if values.get("view_id") is not None:
+            shot = plates_of(production).select_related("shot").get(pk=pk).shot
+            refuse_unknown(shot, values["view_id"])
+        return _edited(production, values)
+
+    return crud.change(request, production_id, plates_of, pk, payload, plate_out, prepare)
 
 
 @router.delete("/{uuid:production_id}/plates/{uuid:pk}", response={204: None})
 def remove_plate(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a plate; its stand-ins stay as scenery. Refused once a card was issued for it."""
+    """Remove a plate and what it films. Refused once a card was issued for it."""
     production = enter(request, production_id, Verb.PLAN)
     issued = plates_of(production).filter(pk=pk, cards__isnull=False).first()
     if issued is not None:
@@ -237,7 +256,10 @@ def remove_plate(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) 
             "plate",
             f"{issued.name} has issued set cards; removing it would lose them and their takes.",
         )
-    return crud.drop(request, production_id, plates_of, pk)
+    with saving.writing(production):
+        for thing in _stand_ins_of(production).filter(plate_id=pk):
+            saving.remove(request.user, production, _stand_ins_of(production), thing.pk)
+        return crud.drop(request, production_id, plates_of, pk)
 
 
 def _with_plate(production: Production, values: dict[str, Any]) -> dict[str, Any]:

@@ -28,7 +28,7 @@ from ..kit.fields import (
     ModeFields,
     RoomFields,
 )
-from .fields import Hazard, PlateFields, ShotFields, StandInFields
+from .fields import CameraFields, Hazard, PlateFields, ShotFields, StandInFields
 from .models import Plate, Shot
 from .trick_fields import to_markers, to_reframe, to_split
 
@@ -98,6 +98,11 @@ class Plan(BaseModel):
     lamps: list[PlanLamp] = []
     rooms: list[PlanRoom] = []
 
+    def seconds_of(self, plate: PlateFields) -> float:
+        """How long the view stands on the screen that a plate is a piece of."""
+        views = (v for v in self.shot.views if v.id == _id(plate.view_id))
+        return next(views, self.shot).screen_time_s
+
 
 class KeptPlan(Plan):
     """A plan as a set card froze it: see `core.Shot.old_rules`."""
@@ -114,16 +119,7 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
     shot = plan.shot
     return core.Shot(
         delivery=core.Delivery(shot.delivery_width_px, shot.delivery_height_px, shot.playback_fps),
-        world=core.WorldCamera(
-            sensor_width_mm=shot.sensor_width_mm,
-            focal_mm=shot.focal_mm,
-            height_m=shot.camera_height_m,
-            tilt_deg=shot.tilt_deg,
-            pan_deg=shot.pan_deg,
-            roll_deg=shot.roll_deg,
-            shutter_deg=shot.shutter_deg,
-        ),
-        screen_time_s=shot.screen_time_s,
+        **_camera(shot),
         tolerance_px=shot.tolerance_px,
         stand_ins=tuple(
             StandIn(
@@ -153,19 +149,9 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
             rooms=tuple(_room(r) for r in plan.rooms),
         ),
-        move=core.Move(
-            right_m=shot.move_right_m,
-            away_m=shot.move_away_m,
-            up_m=shot.move_up_m,
-            pan_deg=shot.move_pan_deg,
-            tilt_deg=shot.move_tilt_deg,
-            ease=shot.move_ease,
-        ),
         padding=shot.padding,
         realism=3 if shot.facts is None else shot.facts.realism,
         visibility_m=shot.visibility_m,
-        story_speed=shot.story_speed,
-        story_speed_keys=tuple(decisions.RampKey(**k.model_dump()) for k in shot.story_speed_keys),
         key_from_deg=shot.key_from_deg,
         key_elevation_deg=shot.key_elevation_deg,
         key_kind=shot.key_kind,
@@ -173,11 +159,50 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
         key_size_deg=shot.key_size_deg,
         key_temperature_k=shot.key_temperature_k,
         key_level_stops=shot.key_level_stops,
-        splits=tuple(to_split(s.model_dump()) for s in shot.splits),
-        reframe=to_reframe(None if shot.reframe is None else shot.reframe.model_dump()),
-        beats=tuple(decisions.Beat(**b.model_dump()) for b in shot.beats),
+        views=tuple(
+            core.View(
+                id=view.id,
+                name=view.name,
+                right_m=view.stands_right_m,
+                ahead_m=view.stands_ahead_m,
+                turned_deg=view.turned_deg,
+                **_camera(view),
+            )
+            for view in shot.views
+        ),
         old_rules=old_rules,
     )
+
+
+def _camera(fields: CameraFields) -> dict[str, Any]:
+    """What a shot and each of its further views decide about camera, time and picture."""
+    return {
+        "world": core.WorldCamera(
+            sensor_width_mm=fields.sensor_width_mm,
+            focal_mm=fields.focal_mm,
+            height_m=fields.camera_height_m,
+            tilt_deg=fields.tilt_deg,
+            pan_deg=fields.pan_deg,
+            roll_deg=fields.roll_deg,
+            shutter_deg=fields.shutter_deg,
+        ),
+        "move": core.Move(
+            right_m=fields.move_right_m,
+            away_m=fields.move_away_m,
+            up_m=fields.move_up_m,
+            pan_deg=fields.move_pan_deg,
+            tilt_deg=fields.move_tilt_deg,
+            ease=fields.move_ease,
+        ),
+        "screen_time_s": fields.screen_time_s,
+        "story_speed": fields.story_speed,
+        "story_speed_keys": tuple(
+            decisions.RampKey(**k.model_dump()) for k in fields.story_speed_keys
+        ),
+        "splits": tuple(to_split(s.model_dump()) for s in fields.splits),
+        "reframe": to_reframe(None if fields.reframe is None else fields.reframe.model_dump()),
+        "beats": tuple(decisions.Beat(**b.model_dump()) for b in fields.beats),
+    }
 
 
 #: Fields of a plate that the core's stages are derived from.
@@ -194,7 +219,7 @@ def to_cue(values: dict[str, Any] | None) -> Cue | None:
 
 def core_plate(plate: PlanPlate) -> core.Plate:
     values = plate.model_dump(include=CORE_PLATE)
-    for name in ("id", "body_id", "mode_id", "lens_id", "room_id"):
+    for name in ("id", "body_id", "mode_id", "lens_id", "room_id", "view_id"):
         values[name] = _id(values[name])
     values["lamps"] = tuple(core.PlacedLamp(**lamp) for lamp in values["lamps"])
     values["cue"] = to_cue(values["cue"])
@@ -335,12 +360,14 @@ def plan_json(
     if plate_id is not None:
         used = next((p for p in plates if p["id"] == str(plate_id)), {})
         # What stands in the same lock-off or across the same line, for its strip and checklist.
-        near = {pid for s in shot.splits for pid in (s["first_id"], s["second_id"])}
+        lines = [s for one in (shot.splits, *(v["splits"] for v in shot.views)) for s in one]
+        near = {pid for s in lines for pid in (s["first_id"], s["second_id"])}
         others = [
             p
             for p in plates
             if p is not used
             and used
+            and p["view_id"] == used["view_id"]
             and (
                 (p["lock_group"] and p["lock_group"] == used["lock_group"])
                 or {p["id"], used["id"]} <= near

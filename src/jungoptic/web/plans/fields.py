@@ -6,7 +6,7 @@ import datetime
 import uuid
 from typing import Annotated, Literal
 
-from pydantic import Field, field_serializer, model_validator
+from pydantic import AfterValidator, Field, field_serializer, model_validator
 
 from jungoptic.core.breakdown.advisor import OWNED, SUBJECTS
 from jungoptic.core.cards.hazards import BY_KEY
@@ -33,12 +33,16 @@ from .trick_fields import (
     BeatFields,
     CrowdFields,
     Edge,
+    Id,
     MarkerFields,
     RampFields,
     ReframeFields,
     RigFields,
     SplitFields,
 )
+
+#: Further cameras of one shot.
+MOST_VIEWS = 8
 
 Hazard = Annotated[str, OneOf(tuple(BY_KEY))]
 GelKey = Annotated[str, OneOf(tuple(gel.key for gel in GELS))]
@@ -59,19 +63,10 @@ class FactsFields(Fields):
     seen_again: Annotated[int, Within(1, 500)] = 1
 
 
-class ShotFields(Fields):
-    """A shot: its delivery and its world camera."""
+class CameraFields(Fields):
+    """A world camera with its move and its time, and what is decided about its picture."""
 
-    number: Annotated[str, Field(min_length=1, max_length=20)]
-    title: Name
-    action: LongText = ""
-    place: ShortText = ""
-    position: Annotated[float, Within(-MOST_POSITION, MOST_POSITION)] = 0.0
     screen_time_s: Annotated[float, Within(0.04, 3600)] = 4.0
-    delivery_width_px: Annotated[int, Within(16, 32768)] = 1920
-    delivery_height_px: Annotated[int, Within(16, 32768)] = 1080
-    playback_fps: Annotated[float, Within(1, 1000)] = 24.0
-    tolerance_px: Annotated[float, Within(0.1, 1000)] | None = None
     sensor_width_mm: Annotated[float, Within(1, 100)] = 24.9
     focal_mm: Annotated[float, Within(1, 5000)] = 35.0
     camera_height_m: Annotated[float, Within(0, 10_000)] = 1.5
@@ -79,6 +74,48 @@ class ShotFields(Fields):
     pan_deg: Annotated[float, Within(-180, 180)] = 0.0
     roll_deg: Annotated[float, Within(-180, 180)] = 0.0
     shutter_deg: Annotated[float, Within(1, 360)] = 180.0
+    move_right_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_away_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_up_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    move_pan_deg: Annotated[float, Within(-180, 180)] = 0.0
+    move_tilt_deg: Annotated[float, Within(-89, 89)] = 0.0
+    move_ease: Ease = "both"
+    story_speed: Annotated[float, Within(0.01, 20)] = 1.0
+    story_speed_keys: Annotated[list[RampFields], Field(max_length=40)] = []
+    splits: Annotated[list[SplitFields], Field(max_length=6)] = []
+    reframe: ReframeFields | None = None
+    beats: Annotated[list[BeatFields], Field(max_length=60)] = []
+
+
+class ViewFields(CameraFields):
+    """One more camera of a shot, and where it stands from the first: metres to its right and
+    ahead of it, and degrees that it is turned to the right."""
+
+    id: Id
+    name: Annotated[str, Field(min_length=1, max_length=60)] = "Close-up"
+    stands_right_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    stands_ahead_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    turned_deg: Annotated[float, Within(-180, 180)] = 0.0
+
+
+def _views_differ(views: list[ViewFields]) -> list[ViewFields]:
+    if len({v.id for v in views}) < len(views):
+        raise ValueError("Two views of a shot are one and the same: remove one of them")
+    return views
+
+
+class ShotFields(CameraFields):
+    """A shot: its delivery and its world camera, which is its first view."""
+
+    number: Annotated[str, Field(min_length=1, max_length=20)]
+    title: Name
+    action: LongText = ""
+    place: ShortText = ""
+    position: Annotated[float, Within(-MOST_POSITION, MOST_POSITION)] = 0.0
+    delivery_width_px: Annotated[int, Within(16, 32768)] = 1920
+    delivery_height_px: Annotated[int, Within(16, 32768)] = 1080
+    playback_fps: Annotated[float, Within(1, 1000)] = 24.0
+    tolerance_px: Annotated[float, Within(0.1, 1000)] | None = None
     time_of_day: Annotated[str, Field(max_length=40)] = ""
     camera_bearing_deg: Annotated[float, Within(-360, 360)] | None = None
     key_from_deg: Annotated[float, Within(-360, 360)] | None = None
@@ -89,21 +126,13 @@ class ShotFields(Fields):
     key_size_deg: Annotated[float, Within(0.01, 180)] | None = None
     key_temperature_k: Annotated[float, Within(1000, 20_000)] | None = None
     key_level_stops: Annotated[float, Within(-12, 6)] = 0.0
-    move_right_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
-    move_away_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
-    move_up_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
-    move_pan_deg: Annotated[float, Within(-180, 180)] = 0.0
-    move_tilt_deg: Annotated[float, Within(-89, 89)] = 0.0
-    move_ease: Ease = "both"
     padding: Annotated[float, Within(0, 0.5)] = 0.0
     visibility_m: Annotated[float, Within(1, 1_000_000)] | None = None
-    story_speed: Annotated[float, Within(0.01, 20)] = 1.0
-    story_speed_keys: Annotated[list[RampFields], Field(max_length=40)] = []
     edit_name: ShortText = ""
     facts: FactsFields | None = None
-    splits: Annotated[list[SplitFields], Field(max_length=6)] = []
-    reframe: ReframeFields | None = None
-    beats: Annotated[list[BeatFields], Field(max_length=60)] = []
+    views: Annotated[
+        list[ViewFields], Field(max_length=MOST_VIEWS), AfterValidator(_views_differ)
+    ] = []
 
 
 #: What a lamp is called on its stage, so that it is known again when others come and go.
@@ -245,6 +274,7 @@ class PlateFields(Fields):
     crowd: CrowdFields | None = None
     markers: MarkerFields | None = None
     ramp: Annotated[list[RampFields], Field(max_length=20)] = []
+    view_id: uuid.UUID | None = None
 
 
 class StandInFields(Fields):
@@ -254,7 +284,7 @@ class StandInFields(Fields):
     kind: Literal["figure", "box", "card", "ground"]
     plate_id: uuid.UUID | None = None
     x_m: Annotated[float, Within(-100_000, 100_000)] = 0.0
-    y_m: Annotated[float, Within(0.01, 1_000_000)] = 5.0
+    y_m: Annotated[float, Within(-100_000, 1_000_000)] = 5.0
     z_m: Annotated[float, Within(-10_000, 100_000)] = 0.0
     width_m: Annotated[float, Within(0.001, 100_000)] = 0.5
     height_m: Annotated[float, Within(0, 100_000)] = 1.7

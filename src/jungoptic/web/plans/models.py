@@ -69,6 +69,8 @@ class Shot(Record):
     splits = models.JSONField(default=list, blank=True)
     reframe = models.JSONField(null=True, default=None, blank=True)
     beats = models.JSONField(default=list, blank=True)
+    #: Further cameras, each as `fields.ViewFields`; what stands above is the first.
+    views = models.JSONField(default=list, blank=True)
     #: What this shot is called in the edit; how a re-import finds it again.
     edit_name = models.CharField(max_length=120, blank=True, default="")
     variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
@@ -101,6 +103,8 @@ class RecipeUse(Record):
     position = models.FloatField(default=0.0)
     content = models.JSONField()
     written = models.JSONField(default=dict)
+    #: The view of the shot that it builds; null: the first.
+    view_id = models.UUIDField(null=True, default=None)
 
     class Meta:
         ordering = ["position", "created_at", "id"]
@@ -195,6 +199,8 @@ class Plate(Record):
     crowd = models.JSONField(null=True, default=None, blank=True)
     markers = models.JSONField(null=True, default=None, blank=True)
     ramp = models.JSONField(default=list, blank=True)
+    #: The view of the shot that it is a piece of; null: the first.
+    view_id = models.UUIDField(null=True, default=None)
 
     class Meta:
         ordering = ["position", "created_at", "id"]

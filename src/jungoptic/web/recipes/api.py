@@ -27,6 +27,7 @@ from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.fields import FactsFields
 from ..plans.models import Shot
+from ..plans.views import refuse_unknown
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Fields, HoursRange, LongText, Name, Out, ShortText, Stored
@@ -241,11 +242,13 @@ def own_drawings(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) 
 
 
 class Wanted(Fields):
-    """A recipe and the passes wanted of it; none named: every required one."""
+    """A recipe and the passes wanted of it; none named: every required one. `view_id`: the view of
+    the shot that it builds."""
 
     recipe: ShortText
     passes: Annotated[list[ShortText], Field(max_length=60)] | None = None
     things: bool = True
+    view_id: uuid.UUID | None = None
 
 
 class OutcomeOut(Out):
@@ -278,7 +281,9 @@ def preview_recipe(
     """What applying a recipe would add and change, and which edits it would spare."""
     production = enter(request, production_id, Verb.VIEW)
     recipe = book.recipe_of(production, payload.recipe)
-    return book.outcome(_shot(production, shot_id), recipe, payload.passes)
+    shot = _shot(production, shot_id)
+    refuse_unknown(shot, payload.view_id)
+    return book.outcome(shot, recipe, payload.passes, payload.view_id)
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/recipes/apply", response=Applied)
@@ -290,8 +295,15 @@ def apply_recipe(
     recipe = book.recipe_of(production, payload.recipe)
     with saving.writing(production):
         shot = _shot(production, shot_id, lock=True)
+        refuse_unknown(shot, payload.view_id)
         step, done = book.apply(
-            request.user, production, shot, recipe, payload.passes, payload.things
+            request.user,
+            production,
+            shot,
+            recipe,
+            payload.passes,
+            payload.things,
+            payload.view_id,
         )
     return {"outcome": done, "step": None if step.step is None else step_out(step.step)}
 

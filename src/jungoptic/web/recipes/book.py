@@ -20,6 +20,7 @@ from jungoptic.core.breakdown.recipes.apply import (
 )
 from jungoptic.core.breakdown.recipes.model import Recipe
 from jungoptic.core.lockoff.group import LOCKED
+from jungoptic.core.plan import in_view
 
 from .. import documents
 from ..breakdown.models import OwnRecipe
@@ -96,8 +97,9 @@ class Outcome:
     changes: tuple[FieldChange, ...]
 
 
-def _use_of(shot: Shot, key: str) -> RecipeUse | None:
-    return next((u for u in shot.recipe_uses.all() if u.recipe == key), None)
+def _use_of(shot: Shot, key: str, view_id: uuid.UUID | None) -> RecipeUse | None:
+    there = (u for u in shot.recipe_uses.all() if u.view_id == view_id)
+    return next((u for u in there if u.recipe == key), None)
 
 
 def _letters(shot: Shot, use: RecipeUse | None) -> str:
@@ -111,11 +113,16 @@ def _present(use: RecipeUse | None) -> dict[str, Plate]:
     return {} if use is None else {p.pass_key: p for p in use.plates.all()}
 
 
-def _locked(shot: Shot) -> dict[str, dict[str, Any]]:
-    """The camera of each lock-off that stands already: what joins it is filmed with the same."""
+def _locked(shot: Shot, view_id: uuid.UUID | None) -> dict[str, dict[str, Any]]:
+    """The camera of each lock-off of a view that stands already: what joins it is filmed with the
+    same."""
     found: dict[str, dict[str, Any]] = {}
     for plate in shot.plates.all():
-        if plate.lock_group and all(getattr(plate, name) for name in KIT_FIELDS):
+        if (
+            plate.view_id == view_id
+            and plate.lock_group
+            and all(getattr(plate, name) for name in KIT_FIELDS)
+        ):
             kit = {name: getattr(plate, name) for name in LOCKED}
             found.setdefault(
                 plate.lock_group,
@@ -134,14 +141,22 @@ class _Worked:
     outcome: Outcome
 
 
-def _work_out(shot: Shot, recipe: Recipe, passes: Collection[str] | None, things: bool) -> _Worked:
+def _work_out(
+    shot: Shot,
+    recipe: Recipe,
+    passes: Collection[str] | None,
+    things: bool,
+    view_id: uuid.UUID | None,
+) -> _Worked:
     """What applying `recipe` would do, once for looking at it and for doing it: choosing the kit
     of every new plate is most of the work."""
-    use = _use_of(shot, recipe.key)
+    use = _use_of(shot, recipe.key, view_id)
     present = _present(use)
     letters = _letters(shot, use)
     wanted = _wanted(recipe, passes, present)
-    new = fill(load(plan_json(shot)), recipe, wanted - set(present), letters, things, _locked(shot))
+    seen = in_view(load(plan_json(shot)), None if view_id is None else str(view_id))
+    locked = _locked(shot, view_id)
+    new = fill(seen, recipe, wanted - set(present), letters, things, locked)
     changes = again(
         recipe,
         letters,
@@ -156,9 +171,14 @@ def _work_out(shot: Shot, recipe: Recipe, passes: Collection[str] | None, things
     return _Worked(use, present, new, told)
 
 
-def outcome(shot: Shot, recipe: Recipe, passes: Collection[str] | None) -> Outcome:
-    """What applying `recipe` with these passes would do to `shot`. Nothing is stored."""
-    return _work_out(shot, recipe, passes, True).outcome
+def outcome(
+    shot: Shot,
+    recipe: Recipe,
+    passes: Collection[str] | None,
+    view_id: uuid.UUID | None = None,
+) -> Outcome:
+    """What applying `recipe` with these passes would do to a view of `shot`. Nothing is stored."""
+    return _work_out(shot, recipe, passes, True, view_id).outcome
 
 
 def _wanted(recipe: Recipe, passes: Collection[str] | None, present: dict[str, Plate]) -> set[str]:
@@ -176,13 +196,14 @@ def apply(
     recipe: Recipe,
     passes: Collection[str] | None = None,
     things: bool = True,
+    view_id: uuid.UUID | None = None,
 ) -> tuple[Recorder, Outcome]:
-    """Fill the shot with the recipe's plates in one step that can be undone.
+    """Fill a view of the shot with the recipe's plates in one step that can be undone.
 
     A recipe that is there already adds what is missing and updates what nobody edited.
     """
     with recording(user, production, f"Apply {recipe.name}") as step:
-        worked = _work_out(shot, recipe, passes, things)
+        worked = _work_out(shot, recipe, passes, things, view_id)
         use, done = worked.use, worked.outcome
         if use is None:
             place = after(max((u.position for u in shot.recipe_uses.all()), default=0.0))
@@ -193,6 +214,7 @@ def apply(
                 name=recipe.name,
                 position=place,
                 content=frozen(recipe),
+                view_id=view_id,
             )
         written = dict(use.written)
         for change in done.changes:
@@ -207,6 +229,7 @@ def apply(
                 shot=shot,
                 use=use,
                 pass_key=one.recipe_pass.key,
+                view_id=view_id,
                 position=min(last + place_in, MOST_POSITION),
                 **fields,
             )

@@ -15,12 +15,14 @@ from ninja.files import UploadedFile
 
 from jungoptic.core.breakdown.annotations import StillReport
 from jungoptic.core.breakdown.sketch_marks import LAYERS
+from jungoptic.core.plan import in_view
 
 from .. import crud, saving
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
+from ..plans.views import decided, refuse_unknown
 from ..productions.models import Production
 from ..reading import child
 from ..reading.picture import Stored as Picture
@@ -77,19 +79,32 @@ class LayerOut(Out):
     meaning: str
 
 
+class NamedView(Out):
+    """A further view of the shot that can be drawn."""
+
+    id: uuid.UUID
+    name: str
+
+
 class SketchPage(Out):
     """The pictures of a shot."""
 
     number: str
     title: str
     delivery_width_px: int
+    views: list[NamedView]
     layers: list[LayerOut]
     sketches: list[SketchOut]
 
 
-def world_of(shot: Shot) -> dict[str, float]:
-    """The world camera as a sketch remembers it."""
-    return {n: getattr(shot, n) for n in WORLD_FIELDS}
+def world_of(shot: Shot, view_id: uuid.UUID | None) -> dict[str, float]:
+    """The world camera of a view as a sketch remembers it."""
+    return {n: decided(shot, view_id, n) for n in WORLD_FIELDS}
+
+
+def _drawn(shot: Shot, view_id: uuid.UUID | None) -> Picture:
+    view = None if view_id is None else str(view_id)
+    return render.sketch(in_view(load(plan_json(shot)), view))
 
 
 def sketch_out(sketch: Sketch) -> dict[str, Any]:
@@ -100,7 +115,8 @@ def sketch_out(sketch: Sketch) -> dict[str, Any]:
         "width_px": sketch.width_px,
         "height_px": sketch.height_px,
         "drawn": sketch.drawn_from is not None,
-        "stale": sketch.drawn_from is not None and sketch.drawn_from != world_of(sketch.shot),
+        "stale": sketch.drawn_from is not None
+        and sketch.drawn_from != world_of(sketch.shot, sketch.view_id),
         "annotations": [annotation_out(a) for a in sketch.annotations.all()],
     }
 
@@ -131,6 +147,7 @@ def list_sketches(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
         "number": shot.number,
         "title": shot.title,
         "delivery_width_px": shot.delivery_width_px,
+        "views": [{"id": v["id"], "name": v["name"]} for v in shot.views],
         "layers": [{"key": k, "name": n, "meaning": m} for k, (n, m) in LAYERS.items()],
         "sketches": [sketch_out(s) for s in rows],
     }
@@ -190,9 +207,10 @@ def upload_sketch(
 
 
 class DrawIn(Fields):
-    """A name for a sketch drawn from the Frame."""
+    """A name for a sketch drawn from the Frame, and the view that it shows."""
 
     title: Name = "From the Frame"
+    view_id: uuid.UUID | None = None
 
 
 @router.post("/{uuid:production_id}/shots/{uuid:shot_id}/sketches/frame", response=SketchOut)
@@ -202,13 +220,14 @@ def draw_sketch(
     """Draw a sketch of what the world camera sees."""
     production = enter(request, production_id, Verb.PLAN)
     shot = shots_of(production).select_related("production").get(pk=shot_id)
-    made = draw_for(request.user, shot, payload.title)
+    refuse_unknown(shot, payload.view_id)
+    made = draw_for(request.user, shot, payload.title, payload.view_id)
     return sketch_out(made)
 
 
-def draw_for(user: Any, shot: Shot, title: str) -> Sketch:
-    """A sketch from the Frame, whose camera is therefore known."""
-    picture = render.sketch(load(plan_json(shot)))
+def draw_for(user: Any, shot: Shot, title: str, view_id: uuid.UUID | None = None) -> Sketch:
+    """A sketch from the Frame of a view, whose camera is therefore known."""
+    picture = _drawn(shot, view_id)
     return add_picture(
         user,
         shot,
@@ -216,7 +235,8 @@ def draw_for(user: Any, shot: Shot, title: str) -> Sketch:
         title=title,
         kind="sketch",
         planned=True,
-        drawn_from=world_of(shot),
+        drawn_from=world_of(shot, view_id),
+        view_id=view_id,
     )
 
 
@@ -229,8 +249,9 @@ def redraw_sketch(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
         if sketch.drawn_from is None:
             raise Refused("sketch", "This picture was not drawn from the Frame.")
         old = (sketch.picture.name, sketch.thumb.name)
-        changes = _saved(render.sketch(load(plan_json(sketch.shot))))
-        for name, value in {**changes, "drawn_from": world_of(sketch.shot)}.items():
+        changes = _saved(_drawn(sketch.shot, sketch.view_id))
+        now = world_of(sketch.shot, sketch.view_id)
+        for name, value in {**changes, "drawn_from": now}.items():
             setattr(sketch, name, value)
         sketch.revision += 1
         sketch.save()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -21,6 +22,7 @@ class SketchFields(Fields):
     kind: Literal["sketch", "still"] = "sketch"
     position: Annotated[float, Within(-MOST_POSITION, MOST_POSITION)] = 0.0
     planned: bool = False
+    view_id: uuid.UUID | None = None
 
 
 class AnnotationFields(Fields):

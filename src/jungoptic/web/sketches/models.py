@@ -28,6 +28,8 @@ class Sketch(Record):
     thumb = models.FileField(upload_to="sketches/")
     #: Whether the picture shows what the shot's world camera sees, so that its camera is known.
     planned = models.BooleanField(default=False)
+    #: The view of the shot that it is of; null: the first.
+    view_id = models.UUIDField(null=True, default=None)
     #: The world camera that it was drawn from, where it was drawn from the Frame.
     drawn_from = models.JSONField(null=True, default=None)
 

@@ -7,6 +7,7 @@ from typing import cast
 from jungoptic.core.breakdown.annotations import StillReport, judge_still
 from jungoptic.core.breakdown.sketch_marks import Drawn, LayerKind
 from jungoptic.core.camera import Camera
+from jungoptic.core.plan import in_view
 from jungoptic.core.plan.standins import StandIn
 
 from ..plans.bridge import load, plan_json
@@ -19,7 +20,8 @@ def report_of(sketch: Sketch) -> StillReport:
     planned: Camera | None = None
     stand_ins: tuple[StandIn, ...] = ()
     if sketch.planned:
-        core_shot = load(plan_json(sketch.shot))
+        view = None if sketch.view_id is None else str(sketch.view_id)
+        core_shot = in_view(load(plan_json(sketch.shot)), view)
         planned = core_shot.world.camera(core_shot.delivery)
         # Only what is really there must stay under the line: paintings and screens are added.
         real = {p.id for p in core_shot.plates if p.kind == "live"} | {None}

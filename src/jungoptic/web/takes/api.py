@@ -15,6 +15,9 @@ from jungoptic.core.cards.card_line import CardLine
 from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.plan import Plate as CorePlate
+from jungoptic.core.plan import Shot as CoreShot
+from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.marks import Eyeline, FixedPoint
 from jungoptic.core.words.drawing import Drawing
@@ -301,17 +304,23 @@ def remove_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -
     return crud.drop(request, production_id, takes_of, pk, verb=Verb.FILM)
 
 
-def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
+def _frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
+    """The plan that a card froze: what the view of its plate shows, and the plate."""
     shot = load(card.frozen_plan)
-    return judge_take(shot, shot.plates[0], Taken(**{n: values.get(n) for n in READINGS}))
+    return seen_from_own(shot, shot.plates[0]), shot.plates[0]
+
+
+def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
+    shot, plate = _frozen(card)
+    return judge_take(shot, plate, Taken(**{n: values.get(n) for n in READINGS}))
 
 
 def _as_filmed(take: Take) -> FilmedTake:
-    shot = load(take.card.frozen_plan)
+    shot, plate = _frozen(take.card)
     return FilmedTake(
         f"{take.card.plate.name}, {take.card.slate} take {take.number}",
         shot,
-        shot.plates[0],
+        plate,
         Taken(**{name: getattr(take, name) for name in READINGS}),
         take.created_at.timestamp(),
     )
