@@ -103,5 +103,4 @@ def open_demo(page: Any, address: str) -> None:
     """Sign in to the demo and open its shots."""
     page.goto(address)
     page.get_by_role("button", name="Open the demo production").click()
-    page.get_by_role("link", name="The Lock-Keeper's Heron").click()
     page.get_by_text("Shots in story order").wait_for()

@@ -59,6 +59,9 @@ def desk(page: Page, live_server: Any) -> Page:
     page.set_default_timeout(30_000)
     page.goto(live_server.url)
     page.get_by_role("button", name="Open the demo production").click()
+    # It is what opens; most tests begin before it.
+    page.get_by_text("Shots in story order").wait_for()
+    page.goto(live_server.url)
     page.get_by_role("heading", name="Productions").wait_for()
     yield page
     assert wrong == []
@@ -107,3 +110,23 @@ def saved(page: Page) -> None:
     mark does not still speak of what was saved before it."""
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))")
     expect(page.get_by_test_id("saved-mark")).to_have_text("Saved")
+
+
+def first_shot(desk: Page) -> None:
+    """A new production with a body and a lens, and the Bench of its first, empty shot."""
+    desk.get_by_label("A new production").fill("Second film")
+    desk.get_by_role("button", name="Make it").click()
+    desk.get_by_text("No shots yet").wait_for()
+    desk.get_by_role("link", name="Kit", exact=True).click()
+    desk.get_by_role("button", name="Add a body").click()
+    desk.get_by_role("button", name="17.3 mm wide").click()
+    desk.get_by_text("17.3 mm wide, 3840 × 2160").first.wait_for()
+    desk.get_by_role("button", name="Add a lens").click()
+    focal = desk.get_by_label("Focal length").first
+    focal.fill("14 mm")
+    focal.press("Enter")
+    saved(desk)
+    desk.get_by_role("link", name="Second film").click()
+    desk.get_by_label("What we see").fill("A tower at dusk")
+    desk.get_by_role("button", name="Add the shot").click()
+    desk.get_by_role("link", name="A tower at dusk").click()

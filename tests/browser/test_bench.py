@@ -10,7 +10,7 @@ from jungoptic.core.report.shot_report import report
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 
-from .conftest import open_shot, plate_button, saved
+from .conftest import first_shot, open_shot, plate_button, saved
 
 
 def core_stage(number: str, plate: str):
@@ -189,22 +189,7 @@ def test_the_storys_time_is_slowed_on_the_way(desk: Page):
 
 
 def test_planning_a_first_shot_from_an_empty_production(desk: Page):
-    desk.get_by_label("A new production").fill("Second film")
-    desk.get_by_role("button", name="Make it").click()
-    desk.get_by_text("No shots yet").wait_for()
-    desk.get_by_role("link", name="Kit", exact=True).click()
-    desk.get_by_role("button", name="Add a body").click()
-    desk.get_by_role("button", name="17.3 mm wide").click()
-    desk.get_by_text("17.3 mm wide, 3840 × 2160").first.wait_for()
-    desk.get_by_role("button", name="Add a lens").click()
-    focal = desk.get_by_label("Focal length").first
-    focal.fill("14 mm")
-    focal.press("Enter")
-    saved(desk)
-    desk.get_by_role("link", name="Second film").click()
-    desk.get_by_label("What we see").fill("A tower at dusk")
-    desk.get_by_role("button", name="Add the shot").click()
-    desk.get_by_role("link", name="A tower at dusk").click()
+    first_shot(desk)
     desk.get_by_label("Add a plate").select_option("miniature")
     desk.get_by_label("Add a stand-in").select_option("box")
     desk.get_by_role("button", name=re.compile(r"^Box \d")).wait_for()

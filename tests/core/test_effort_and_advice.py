@@ -16,10 +16,14 @@ from jungoptic.core.breakdown.recipes import BOOK, BY_KEY
 from jungoptic.core.cost import effort
 from jungoptic.core.cost.effort import Hours, Job, roto_keys, shot_effort, what_if
 from jungoptic.core.cost.pace import pace
+from jungoptic.core.cost.shapes import shapes_for, shapes_of
 from jungoptic.core.cost.work import Work
+from jungoptic.core.lockoff.roto import roto_plan
+from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.stage.coverage import coverage
 
 from .examples import shot
+from .twins import ANNA, case_of, changed, twins
 
 
 def job(cut="none", kind="live", seconds=4.0, **work) -> Job:
@@ -273,3 +277,36 @@ def test_economy_speaks_with_the_shots_own_numbers():
     plain = economy(shot(stand_ins=()), Facts(seconds=2))
     assert plain == ()
     assert any(a.key == "film-once" for a in economy(shot(), Facts(), BY_KEY["fire-element"]))
+
+
+class TestShapes:
+    def test_a_walking_person_is_a_dozen_shapes_and_a_bottle_one_or_two(self):
+        """Common practice of cutting out by hand: limbs are shapes of their own."""
+        assert shapes_for([("figure", True)]) == 12
+        assert shapes_for([("box", False)]) in (1, 2)
+        assert shapes_for([("card", True)]) == 1
+        assert shapes_for([("ground", False)]) == shapes_for([]) == 1
+        assert shapes_for([("figure", True), ("box", False)]) == 14
+
+    def test_what_nobody_looks_at_closely_is_not_cut_out(self):
+        tree = StandIn("t", "Tree", "card", 0, 9, matters="none")
+        walker = StandIn("w", "Walker", "figure", 0, 5, speed_m_s=1.2)
+        assert shapes_of([tree, walker]) == 12
+
+    def test_a_soft_edge_costs_in_hours_too(self):
+        hard, hair = (
+            effort.estimate(replace(job("roto", shapes=3), edge=edge)).post.likely
+            for edge in ("hard", "hair")
+        )
+        assert hair > hard
+
+    def test_the_lock_off_room_and_hours_say_the_same(self):
+        """As planned, each by its own way."""
+        walker = replace(ANNA, speed_m_s=1.2)
+        found = changed(twins(walker, splits=()), "left", cut="roto", key_every=6, edge="soft")
+        plan = roto_plan(case_of(found, "left"))
+        assert plan is not None
+        own = Job("left", "Half A", "live", Work("roto", 12), found.screen_time_s, 24.0,
+                  key_every=6, edge="soft")  # fmt: skip
+        assert plan.shapes == 12
+        assert plan.planned == Hours.total([x.hours for x in effort.cut_lines(own)])

@@ -75,11 +75,17 @@ class TestLockGroup:
             Verdict.HOLDS
         )
 
-    def test_a_clean_plate_that_would_focus_for_itself_departs(self):
-        # Nothing stands in it: it would focus at infinity.
+    def test_a_clean_plate_of_which_nobody_says_focuses_with_the_others(self):
+        # Nothing stands in it: by itself it would focus at infinity, as cards of before do.
         found = changed(twins(), "clean", focus_world_m=None)
-        (one,) = departures(found, found.plates[2])
+        assert departures(found, found.plates[2]) == ()
+        old = replace(found, old_rules=True)
+        (one,) = departures(old, old.plates[2])
         assert (one.name, one.mine) == ("focus", "infinity")
+        # A pass that is there for its focus has its own.
+        own = changed(found, "clean", pass_for="focus")
+        assert departures(own, own.plates[2]) == ()
+        assert case_of(own, "clean").stage.focus_m == math.inf
 
     def test_saying_what_is_derived_anyway_is_no_departure(self):
         found = twins()

@@ -57,7 +57,7 @@ KINDS = [
         core.Plate,
         {"position", "note", "use_id", "pass_key", "why", "required"}
         # Hours alone ask for these.
-        | {"keying", "paint_share", "hold"},
+        | {"paint_share", "hold"},
         {"id", "recipe_hazards", "recipe_right", "filmed"},
     ),
     Kind("stand-in", plan_fields.StandInFields, plans.StandIn, CoreStandIn, set(), {"id"}),

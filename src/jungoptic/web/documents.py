@@ -84,10 +84,21 @@ def _plan_2_to_3(plan: Document) -> Document:
     return {**plan, "plates": plates, "old_rules": True}
 
 
+def _plan_3_to_4(plan: Document) -> Document:
+    """Plates of one lock-off focus together where nobody says how far; each focused on its own
+    things, which is what a pass for its focus does still."""
+
+    def plate(one: Document) -> Document:
+        alone = one.get("lock_group") and one.get("focus_world_m") is None
+        return {"pass_for": "focus" if alone else "", **one}
+
+    return {**plan, "plates": [plate(p) for p in plan.get("plates", [])]}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2,))
 #: The plan that a set card froze: its takes are judged by it.
-CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3))
+CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4))
 #: A recipe as it was applied, or saved from a shot.
 RECIPE = Kind("recipe")
 #: A step of the Board: its operations under `ops`.

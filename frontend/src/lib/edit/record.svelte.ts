@@ -67,6 +67,8 @@ export class SavedRecord<T extends Revisioned> implements Editing<T> {
     }
     this.#running = this.#run().finally(() => {
       this.#running = null;
+      // Asked for after the last look at what differs, and before this was told to be over.
+      return this.#again ? this.commit() : undefined;
     });
     return this.#running;
   }

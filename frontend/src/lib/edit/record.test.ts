@@ -30,6 +30,15 @@ function server(start: Plate) {
 }
 
 describe('a saved record', () => {
+  it('saves what is typed right after a commit that had nothing to save', async () => {
+    const s = server(plate);
+    const record = new SavedRecord<Plate>(plate, s.save);
+    void record.commit();
+    record.set('stop', 11);
+    await record.commit();
+    expect(s.now.stop).toBe(11);
+  });
+
   it('sends only what changed', async () => {
     const s = server(plate);
     const record = new SavedRecord<Plate>(plate, s.save);

@@ -200,7 +200,16 @@ export class OpenShot {
     if (!group || (field !== undefined && !(this.report?.locked ?? []).includes(field))) {
       return [record];
     }
-    const others = this.plates.filter((p) => p !== plate && p.draft.lock_group === group);
+    const others = this.plates.filter(
+      (p) =>
+        p !== plate &&
+        p.draft.lock_group === group &&
+        // What a pass is for may keep a decision to itself: its focus, say.
+        (field === undefined ||
+          ![plate, p].some((one) =>
+            this.report?.unshared[one.draft.pass_for ?? '']?.includes(field),
+          )),
+    );
     return [record, ...(others as unknown as Editing<T>[])];
   }
 

@@ -170,6 +170,30 @@ describe('an open shot', () => {
     expect((server.rows['gate'] as StandIn).y_m).toBe(18);
   });
 
+  it('removes a plate with what it films, and brings both back', async () => {
+    server.rows['watcher'] = {
+      id: 'watcher',
+      revision: 1,
+      name: 'Watcher',
+      kind: 'figure',
+      plate_id: null,
+      looks_at_id: 'gate',
+    } as StandIn;
+    bench = new OpenShot('prod', 'shot');
+    await bench.load();
+    delete server.rows['gate'];
+    Object.assign(server.rows['watcher']!, { looks_at_id: null });
+    await bench.making.removePlate(bench.plates[0]!);
+    expect(bench.plates).toHaveLength(0);
+    expect(bench.standIns.map((s) => s.id)).toEqual(['watcher']);
+    bench.history.undo();
+    await settled();
+    await settled();
+    expect(bench.plates.map((p) => p.id)).toEqual(['mill']);
+    expect((server.rows['gate'] as StandIn).plate_id).toBe('mill');
+    expect((server.rows['watcher'] as StandIn).looks_at_id).toBe('gate');
+  });
+
   it('says why something was refused and goes on', async () => {
     server.handle.mockImplementationOnce(async () =>
       json({ message: 'Mill has issued set cards', fields: {} }, 422),
@@ -274,7 +298,12 @@ describe('what moves together', () => {
 });
 
 describe('a lock-off', () => {
-  const LOCKED = { locked: ['f_number'], locks: [{ plate_ids: ['mill', 'twin'] }], plates: [] };
+  const LOCKED = {
+    locked: ['f_number', 'focus_world_m'],
+    unshared: { focus: ['focus_world_m'] },
+    locks: [{ plate_ids: ['mill', 'twin'] }],
+    plates: [],
+  };
   beforeEach(async () => {
     const shared = { lock_group: 'A', f_number: 5.6, note: '' };
     Object.assign(server.rows['mill']!, shared);
@@ -300,6 +329,19 @@ describe('a lock-off', () => {
     expect(bench.history.canUndo).toBe(false);
     expect(bench.lockOf('twin')).toBe(LOCKED.locks[0]);
     expect(bench.lockOf('other')).toBeNull();
+  });
+
+  it('leaves its focus to a pass that is there for it', async () => {
+    Object.assign(server.rows['twin']!, { pass_for: 'focus' });
+    bench = new OpenShot('prod', 'shot');
+    await bench.load();
+    bench.report = LOCKED as never;
+    bench.change(plate(), 'focus_world_m', 3, 'Focus');
+    bench.change(plate(), 'f_number', 11, 'Stop');
+    await settled();
+    expect((server.rows['mill'] as Plate).focus_world_m).toBe(3);
+    expect((server.rows['twin'] as Plate).focus_world_m).toBeUndefined();
+    expect([stop('mill'), stop('twin')]).toEqual([11, 11]);
   });
 
   it('leaves what is a plate’s own to it', async () => {

@@ -51,7 +51,15 @@
     onchange={(value) => bench.change(record, 'cut', (value ?? 'none') as Plate['cut'], 'Cut')}
   />
   {#if draft.cut === 'roto'}
-    <RecordNumber {bench} {record} field="shapes" label="Shapes drawn" kind="plain" />
+    <RecordNumber
+      {bench}
+      {record}
+      field="shapes"
+      label="Shapes drawn"
+      hint="empty: by what is cut out"
+      kind="plain"
+      nullable
+    />
     <ChoiceField
       label="Keys"
       value={draft.keying ?? 'bisect'}

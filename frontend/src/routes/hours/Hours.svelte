@@ -178,6 +178,23 @@
           {/each}
         </tbody>
       </table>
+      <table class="mt-4 w-full max-w-prose text-sm" data-testid="subjects">
+        <caption class="text-soft text-left">
+          Shapes drawn round what is cut out by hand, where nobody typed another number. Judgement.
+        </caption>
+        <thead class="text-soft text-left">
+          <tr><th>what</th><th>shapes</th><th>which</th></tr>
+        </thead>
+        <tbody>
+          {#each all.subjects as subject (subject.key)}
+            <tr class="border-line border-t">
+              <td>{subject.name}</td>
+              <td class="font-semibold">{subject.shapes}</td>
+              <td class="text-soft">{subject.note}</td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
     {:else}
       <ul class="mt-3">
         {#each groups as group (group.key)}

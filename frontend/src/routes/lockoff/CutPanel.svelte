@@ -55,7 +55,16 @@
     onchange={(value) => bench.change(record, 'cut', value as Plate['cut'], 'How it is cut')}
   />
   {#if record.draft.cut === 'roto'}
-    <RecordNumber {bench} {record} field="shapes" label="Shapes" kind="plain" />
+    <RecordNumber
+      {bench}
+      {record}
+      field="shapes"
+      label="Shapes"
+      hint="by what is cut out, unless typed"
+      kind="plain"
+      nullable
+      derived={roto?.shapes}
+    />
     <RecordNumber {bench} {record} field="key_every" label="Frames between keys" kind="plain" />
     <ChoiceField
       label="Its edge"
@@ -88,6 +97,13 @@
             >{roto.bisect_keys * roto.shapes}</td
           ><td class="text-right"
             >{roto.bisect.likely.toFixed(1)} h ({roto.bisect.low.toFixed(1)} to {roto.bisect.high.toFixed(
+              1,
+            )})</td
+          ></tr
+        >
+        <tr class="border-line border-t"
+          ><td>as planned, every {roto.planned_every}</td><td></td><td class="text-right"
+            >{roto.planned.likely.toFixed(1)} h ({roto.planned.low.toFixed(1)} to {roto.planned.high.toFixed(
               1,
             )})</td
           ></tr

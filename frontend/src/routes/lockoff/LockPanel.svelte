@@ -2,6 +2,7 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { clockIn } from '../../lib/days';
   import { say } from '../../lib/quantities';
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
@@ -12,6 +13,24 @@
   const name = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
   const group = $derived(answer?.groups.find((g) => g.plate_ids.includes(record.id)) ?? null);
   const clean = $derived(answer?.clean ?? null);
+  const PASSES: { value: NonNullable<Plate['pass_for']>; name: string }[] = [
+    { value: '', name: 'the picture itself, or empty' },
+    { value: 'focus', name: 'at a focus of its own' },
+    { value: 'light', name: 'in a light of its own' },
+  ];
+  /** What passes of this lock-off keep to themselves. */
+  const own = $derived(
+    [
+      bench.plates.some((p) => group?.plate_ids.includes(p.id) && p.draft.pass_for === 'focus')
+        ? 'each focus pass has its own focus'
+        : '',
+      bench.plates.some((p) => group?.plate_ids.includes(p.id) && p.draft.pass_for === 'light')
+        ? 'each light pass its own lamps'
+        : '',
+    ]
+      .filter(Boolean)
+      .join(', '),
+  );
   const zone = $derived(
     bench.kit.rooms.find((r) => r.id === record.draft.room_id)?.time_zone ?? 'UTC',
   );
@@ -27,10 +46,23 @@
     onlive={(value) => bench.alone(record, 'lock_group', value)}
     oncommit={() => bench.commitAll([record], 'Lock-off')}
   />
+  <ChoiceField
+    label="This pass is"
+    value={record.draft.pass_for ?? ''}
+    options={PASSES}
+    problem={record.problems.pass_for}
+    disabled={!bench.editable}
+    onchange={(value) => {
+      bench.alone(record, 'pass_for', (value ?? '') as NonNullable<Plate['pass_for']>);
+      bench.commitAll([record], 'What the pass is for');
+    }}
+  />
   {#if group}
     <p class="mt-1">
       Camera, lens, focus, stop, time, white balance and place are one decision for
-      <b>{group.plate_ids.map(name).join(', ')}</b>: changed on one, they change on all.
+      <b>{group.plate_ids.map(name).join(', ')}</b>: changed on one, they change on all{own
+        ? `, but ${own}`
+        : ''}.
     </p>
     {#if group.filmed_ids.length > 0}
       <p class="bg-well mt-1 p-1.5">

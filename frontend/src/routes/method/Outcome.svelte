@@ -11,13 +11,15 @@
     m.outcome !== null && m.outcome.added.length === 0 && updates.length === 0,
   );
   const said = (value: unknown) =>
-    value === '' || value === null
-      ? 'nothing'
-      : typeof value === 'boolean'
-        ? value
-          ? 'yes'
-          : 'no'
-        : String(value);
+    value === null
+      ? 'as derived'
+      : value === ''
+        ? 'nothing'
+        : typeof value === 'boolean'
+          ? value
+            ? 'yes'
+            : 'no'
+          : String(value);
   const words = (field: string) => field.replaceAll('_', ' ');
 </script>
 
@@ -28,6 +30,7 @@
       {m.applied.outcome.added.length > 0
         ? `Added: ${m.applied.outcome.added.join(', ')}.`
         : 'Nothing had to change.'}
+      {m.applied.outcome.tricks.length > 0 ? `With ${m.applied.outcome.tricks.join('; ')}.` : ''}
       Every stage is derived from the world camera.
     </p>
     <div class="flex gap-2">
@@ -62,6 +65,9 @@
       <div aria-live="polite">
         {#if m.outcome.added.length > 0}
           <p>Would add: <b>{m.outcome.added.join(', ')}</b>.</p>
+        {/if}
+        {#if m.outcome.tricks.length > 0}
+          <p data-testid="tricks">With {m.outcome.tricks.join('; ')}.</p>
         {/if}
         {#each updates as change (change.pass_key + change.field)}
           <p>

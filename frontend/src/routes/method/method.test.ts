@@ -83,6 +83,7 @@ describe('choosing a method', () => {
       recipe: 'twin',
       passes: ['take'],
       things: true,
+      view_id: null,
     });
     expect(method.applied?.outcome.added).toEqual(['Take']);
   });

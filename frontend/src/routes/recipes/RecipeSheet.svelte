@@ -38,10 +38,11 @@
     return () => (current = false);
   });
 
+  type Setting = string | number | boolean;
   const shown = $derived(drawn.find((d) => d.pass_key === pass));
   const cutName = (cut: string) => CUTS.find((c) => c.value === cut)?.name ?? cut;
   const dots = (n: number) => ['none', 'little', 'some', 'much'][n] ?? '';
-  const settings: Record<string, (v: string | number) => string> = {
+  const settings: Record<string, (v: Setting) => string> = {
     scale: (v) => (v === 1 ? 'life size' : `scale 1:${v}`),
     f_number: (v) => `f/${v}`,
     motion: (v) =>
@@ -52,8 +53,10 @@
     screen_height_m: (v) => `${v} m high`,
     screen_gap_m: (v) => `${v} m behind`,
     nd_stops: (v) => `${v} stops under`,
+    flop: (v) => (v ? 'mirrored in post' : ''),
+    pass_for: (v) => ({ focus: 'at its own focus', light: 'in its own light' })[String(v)] ?? '',
   };
-  const set = (s: Record<string, string | number>) =>
+  const set = (s: Record<string, Setting>) =>
     Object.entries(s)
       .map(([k, v]) => settings[k]?.(v) ?? '')
       .filter(Boolean)

@@ -35,6 +35,6 @@
   </div>
   <div class="bg-card border-ink border-t-4 p-6 shadow">
     <h2 class="mb-4 text-lg">Sign in</h2>
-    <SignInForm />
+    <SignInForm opens />
   </div>
 </main>

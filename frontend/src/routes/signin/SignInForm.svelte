@@ -1,7 +1,10 @@
 <script lang="ts">
-  import { Failure } from '../../lib/api/client';
+  import { api, ask, Failure } from '../../lib/api/client';
   import { who } from '../../lib/session.svelte';
+  import { navigate } from '../../router';
 
+  /** Whether what the demo button promises is opened: not where somebody is at work already. */
+  let { opens = false }: { opens?: boolean } = $props();
   let username = $state('');
   let password = $state('');
   let problem = $state('');
@@ -21,11 +24,18 @@
     }
   }
 
-  function demo() {
+  async function demo() {
     username = who.session?.demo_user ?? '';
     password = who.session?.demo_password ?? '';
     making = false;
-    void go();
+    await go();
+    if (!opens || problem) return;
+    const { items, count } = await ask(() => api.GET('/api/productions'));
+    const [only] = items;
+    // Beside productions of one's own it is one to choose.
+    if (only && count === 1) {
+      navigate('/productions/:production', { params: { production: only.id } });
+    }
   }
 </script>
 

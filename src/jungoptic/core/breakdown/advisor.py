@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 
 from ..cost.effort import Hours, Job, ShotEffort, shot_effort
 from ..cost.pace import paced
+from ..cost.shapes import shapes_for
 from ..impossible import Impossible
 from .recipes import BOOK
 from .recipes.apply import in_order
@@ -145,8 +146,20 @@ def _job(one: Pass, facts: Facts) -> Job:
     kind, work = one.kind, one.work
     if kind == "screen" and not facts.screen_fits:
         kind = "live"
-        work = replace(work, cut="roto", shapes=max(work.shapes, 3))
-    return Job(one.key, one.name, kind, work, facts.seconds, facts.fps, one.lock or "")
+        work = replace(work, cut="roto")
+    if work.shapes is None:
+        # Whoever acts moves.
+        work = replace(work, shapes=shapes_for((t.kind, t.kind == "figure") for t in one.things))
+    return Job(
+        one.key,
+        one.name,
+        kind,
+        work,
+        facts.seconds,
+        facts.fps,
+        one.lock or "",
+        again=bool(one.settings.get("pass_for")),
+    )
 
 
 def danger_of(recipe: Recipe, facts: Facts) -> tuple[int, str]:

@@ -89,7 +89,7 @@ def judge_partner(mine: FilmedTake, theirs: FilmedTake) -> Finding | None:
     verdict = max((v for v, _, _ in parts), key=lambda v: v.rank, default=Verdict.HOLDS)
     said = [words for v, words, _ in parts if v is not Verdict.HOLDS]
     sentence = (
-        f"{'; '.join(said)}." if said else "Camera, focus and light agree within what is not seen."
+        f"{'; '.join(said)}." if said else "All that they share agrees within what is not seen."
     )
     return Finding(
         key=f"partner-{theirs.plate.id}",
@@ -166,6 +166,8 @@ def _camera(both: _Both) -> _Part | None:
 
 
 def _focus(both: _Both) -> _Part | None:
+    if "focus" in (both.mine.plate.pass_for, both.theirs.plate.pass_for):
+        return None
     a, b = both.mine.stage.focus_m, both.theirs.stage.focus_m
     if math.isinf(a) or math.isinf(b):
         apart = 0.0 if a == b else math.inf
@@ -184,7 +186,9 @@ def _focus(both: _Both) -> _Part | None:
     )
 
 
-def _light(both: _Both, mine: Taken, theirs: Taken) -> _Part:
+def _light(both: _Both, mine: Taken, theirs: Taken) -> _Part | None:
+    if "light" in (both.mine.plate.pass_for, both.theirs.plate.pass_for):
+        return None
     a, b = both.theirs, both.mine
     change = exposure.exposure_change_stops(
         a.stage.light_stop,

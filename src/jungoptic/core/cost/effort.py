@@ -13,6 +13,8 @@ from typing import Literal
 from ..checks_on_input import positive
 from ..counting import frames_in
 from ..plan.plate import PlateKind
+from ..plan.tricks import Edge
+from .shapes import EDGES
 from .work import Cut, Work
 
 Phase = Literal["set", "post"]
@@ -125,6 +127,9 @@ class Job:
     key_every: int = 4
     keying: Keying = "bisect"
     hold: int = 1
+    #: Another pass of something that stands: at another focus, or in another light.
+    again: bool = False
+    edge: Edge = "hard"
 
 
 @dataclass(frozen=True)
@@ -212,8 +217,10 @@ def estimate(job: Job, shares_lock: bool = False) -> Estimate:
     else:
         lines += [line(f"setup-{job.kind}", 1), line("references", 1)]
     if job.kind == "puppet":
-        # A pose held for two frames takes half as many of them.
-        lines.append(line("frames", job.seconds / job.hold))
+        # A pose held for two frames takes half as many of them; another focus or light of a pose is
+        # photographed while it stands.
+        if not job.again:
+            lines.append(line("frames", job.seconds / job.hold))
     else:
         lines.append(line("take", job.work.takes))
     lines.append(line("ingest", 1))
@@ -236,9 +243,10 @@ def cut_lines(job: Job) -> list[Line]:
         return [line("split", 1)]
     if cut == "roto":
         fresh, between = roto_keys(frames_of(job), job.key_every, job.keying)
-        lines = [line("roto-key", fresh * job.work.shapes)]
+        shapes = (job.work.shapes or 1) * EDGES[job.edge]
+        lines = [line("roto-key", fresh * shapes)]
         if between:
-            lines.append(line("roto-between", between * job.work.shapes))
+            lines.append(line("roto-between", between * shapes))
         return lines
     return []
 
@@ -283,8 +291,7 @@ def what_if(job: Job) -> tuple[CutCost, ...]:
     """The same plate separated in each way, each with its own set-up: cheapest in all first."""
     found = []
     for cut, kind, name, remark in WAYS:
-        shapes = max(job.work.shapes, 1)
-        other = replace(job, kind=kind, work=replace(job.work, cut=cut, shapes=shapes))
+        other = replace(job, kind=kind, work=replace(job.work, cut=cut))
         cost = estimate(other)
         found.append(CutCost(cut, name, cost.set, cost.post, remark))
     return tuple(sorted(found, key=lambda w: w.set.likely + w.post.likely))

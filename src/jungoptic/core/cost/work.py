@@ -16,12 +16,12 @@ CUTS: tuple[Cut, ...] = ("none", "split", "key", "luma", "roto")
 class Work:
     """What post does with a plate, as far as it costs hours.
 
-    `shapes` are the outlines drawn around things (roto); `paint_share` is the part of all frames
-    that is painted by hand; `takes` are those expected on set.
+    `shapes` are the outlines drawn around things (roto), None: by what they are; `paint_share` is
+    the part of all frames that is painted by hand; `takes` are those expected on set.
     """
 
     cut: Cut = "none"
-    shapes: int = 1
+    shapes: int | None = None
     paint_share: float = 0.0
     tracked: bool = False
     takes: int = 4

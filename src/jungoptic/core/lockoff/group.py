@@ -9,7 +9,7 @@ from typing import Any
 
 from ..impossible import Impossible
 from ..plan.kit import Kit
-from ..plan.plate import Plate
+from ..plan.plate import PassFor, Plate
 from ..plan.shot import Shot
 from ..stage.derive import Stage, choose, derive
 from ..stage.turning import TURNS
@@ -44,6 +44,12 @@ LOCKED: Mapping[str, str] = {
     "room_behind_m": "wall behind",
     "room_left_m": "wall at the left",
     "heading_deg": "heading",
+}
+#: Those that a pass does not share, by what it is for. Lamps are no part of what is shared.
+OWN: Mapping[PassFor, frozenset[str]] = {
+    "": frozenset(),
+    "focus": frozenset({"focus_world_m", "focus_passes"}),
+    "light": frozenset(),
 }
 #: Decisions that may be left to follow from the rest: what they come to on the stage is compared,
 #: and how far apart that may be, as a part (judgement: nobody reads a tape or a ring better).
@@ -88,6 +94,12 @@ def group_of(shot: Shot, plate: Plate) -> tuple[Plate, ...]:
     return tuple(p for p in shot.plates if p.lock_group == plate.lock_group)
 
 
+def shared(mine: Plate, theirs: Plate) -> tuple[str, ...]:
+    """The decisions that two plates of one lock-off share, by what each of them is for."""
+    own = OWN[mine.pass_for] | OWN[theirs.pass_for]
+    return tuple(name for name in LOCKED if name not in own)
+
+
 def lead_of(group: tuple[Plate, ...]) -> Plate:
     """The plate that the others follow: the first that is filmed, else the first."""
     return next((p for p in group if p.filmed is not None), group[0])
@@ -130,7 +142,10 @@ def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
 def _apart(shot: Shot, mine: Plate, theirs: Plate) -> tuple[Difference, ...]:
     own, other = _stage(shot, mine), _stage(shot, theirs)
     found = []
-    for name, called in LOCKED.items():
+    # Against its own takes a plate is held in everything.
+    names = LOCKED if mine.id == theirs.id else shared(mine, theirs)
+    for name in names:
+        called = LOCKED[name]
         a, b = getattr(mine, name), getattr(theirs, name)
         if _same(a, b) and (name not in DERIVED or own is None or other is None):
             continue

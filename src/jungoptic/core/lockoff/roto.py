@@ -8,7 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..cost.effort import Hours, Keying, line, roto_keys
+from ..cost.effort import Hours, Job, Keying, cut_lines, line, roto_keys
+from ..cost.shapes import EDGES, shapes_of
+from ..cost.work import Work
 from ..judging.limits import ROTO_HOLDS_TO, ROTO_SLOW_PX, ROTO_STRAINS_TO
 from ..judging.rule import Rule
 from ..judging.way import Way
@@ -21,8 +23,6 @@ from ..stage.in_frame import in_story, own_things
 from ..stage.motion import image_motion
 from ..words.quantities import pixels
 
-#: How much longer a shape with this edge takes (judgement).
-EDGES: dict[Edge, float] = {"hard": 1.0, "soft": 1.4, "hair": 2.5}
 #: What smears farther than this between two frames, at 1920 wide, has no hard edge (judgement).
 SOFT_FROM_PX = 4.0
 EDGE_NAMES: dict[Edge, str] = {
@@ -32,8 +32,10 @@ EDGE_NAMES: dict[Edge, str] = {
 }
 #: A key shape farther apart than this is never wise (judgement).
 LONGEST = 24
-#: A limb swings by this much, as often a second (an easy walk; judgement), and a gesture.
+#: A limb swings by this much, as often a second (an easy walk; judgement), and a gesture; who
+#: stands or sits breathes and shifts.
 SWING_M, SWING_HZ = 0.25, 1.0
+IDLE_M, IDLE_HZ = 0.012, 0.3
 
 
 @dataclass(frozen=True)
@@ -57,6 +59,8 @@ class RotoPlan:
     bisect: Hours
     nth_keys: int
     bisect_keys: int
+    #: As it is planned: what Hours counts.
+    planned: Hours
 
 
 def interval_for(bend_px: float, allowed_px: float, longest: int = LONGEST) -> int:
@@ -81,7 +85,8 @@ def roto_plan(case: Case) -> RotoPlan | None:
     frames = shot.frames
     smeared = blur > SOFT_FROM_PX * shot.delivery.width_px / 1920.0
     edge: Edge = "soft" if smeared and plate.edge == "hard" else plate.edge
-    factor = EDGES[edge] * plate.shapes
+    shapes = plate.shapes or shapes_of(own_things(shot, plate))
+    factor = EDGES[edge] * shapes
     keys = {k: roto_keys(frames, every, k) for k in ("nth", "bisect")}
 
     def hours(keying: Keying) -> Hours:
@@ -92,7 +97,7 @@ def roto_plan(case: Case) -> RotoPlan | None:
     return RotoPlan(
         plate.id,
         frames,
-        plate.shapes,
+        shapes,
         edge,
         round(fastest, 2),
         round(bend, 3),
@@ -104,13 +109,28 @@ def roto_plan(case: Case) -> RotoPlan | None:
         hours("bisect"),
         sum(keys["nth"]),
         sum(keys["bisect"]),
+        Hours.total([x.hours for x in cut_lines(_job(shot, plate, shapes))]),
+    )
+
+
+def _job(shot: Shot, plate: Plate, shapes: int) -> Job:
+    return Job(
+        plate.id,
+        plate.name,
+        plate.kind,
+        Work("roto", shapes),
+        shot.screen_time_s,
+        shot.delivery.fps,
+        key_every=plate.key_every,
+        keying=plate.keying,
+        edge=plate.edge,
     )
 
 
 def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
     """The fastest step and the largest second difference of anything of a plate while it is in the
-    picture, pixels per frame: the path of the whole thing, and for figures who walk or wave the
-    swing of a limb."""
+    picture, pixels per frame: the path of the whole thing, and for figures the swing of a limb,
+    or what stirs in who stands."""
     own, seen = own_things(shot, plate), in_story(shot)
     fastest_of_all = image_motion(shot, plate).fastest
     fastest = 0.0 if fastest_of_all is None else fastest_of_all.step_px
@@ -126,13 +146,14 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
         (row,) = seen.numbers([thing])
         if thing.kind != "figure" or not seen.shows[row].any():
             continue
-        if thing.speed_m_s or thing.reach_m:
-            swing = thing.reach_m or SWING_M
-            turn = 2.0 * math.pi * SWING_HZ * shot.time.fastest / shot.delivery.fps
-            nearest = max(float(np.nanmin(seen.near_m[row])), 0.3)
-            px_per_m = shot.world.camera(shot.delivery).focal_px(shot.delivery.width_px) / nearest
-            fastest = max(fastest, swing * turn * px_per_m)
-            bend = max(bend, swing * turn * turn * px_per_m)
+        lively = bool(thing.speed_m_s or thing.reach_m)
+        swing = (thing.reach_m or SWING_M) if lively else IDLE_M
+        often = SWING_HZ if lively else IDLE_HZ
+        turn = 2.0 * math.pi * often * shot.time.fastest / shot.delivery.fps
+        nearest = max(float(np.nanmin(seen.near_m[row])), 0.3)
+        px_per_m = shot.world.camera(shot.delivery).focal_px(shot.delivery.width_px) / nearest
+        fastest = max(fastest, swing * turn * px_per_m)
+        bend = max(bend, swing * turn * turn * px_per_m)
     return fastest, bend
 
 
@@ -158,16 +179,17 @@ def judge_roto(case: Case) -> Finding | None:
         f"{'key' if plan.nth_keys == 1 else 'keys'} in step or {plan.bisect_keys} by "
         f"halving, about {min(plan.nth.likely, plan.bisect.likely):.1f} h."
     )
+    planned = f"about {plan.planned.likely:.1f} h"
     if plate.key_every > ROTO_HOLDS_TO * plan.every:
         verdict = (
             Verdict.BREAKS if plate.key_every > ROTO_STRAINS_TO * plan.every else Verdict.STRAINS
         )
-        words += f" Planned is {_every(plate.key_every)}: the shape slips in between."
+        words += f" Planned is {_every(plate.key_every)}, {planned}: the shape slips in between."
     elif plate.key_every < 2 and slow and plan.every >= 2:
         verdict = Verdict.STRAINS
-        words += " Planned is every frame: slow shapes drawn afresh each frame boil."
+        words += f" Planned is every frame, {planned}: slow shapes drawn afresh each frame boil."
     elif plate.key_every * 3 < plan.every:
-        words += f" Planned is {_every(plate.key_every)}: more work than it needs."
+        words += f" Planned is {_every(plate.key_every)}, {planned}: more work than it needs."
     return Finding(
         key="roto",
         title="Cutting by hand",

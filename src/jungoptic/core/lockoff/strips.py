@@ -89,14 +89,14 @@ def _moments(shot: Shot, split: Split) -> Array:
 
 def crossings(case: Case, split: Split) -> tuple[Nearness, ...]:
     """Every part of every performer of this plate against the divider, worst first; empty where the
-    plate is on neither side of it. Parts outside the picture are not seen."""
-    shot, plate = case.shot, case.plate
-    first = side_of(split, plate.id)
-    if first is None or not split.keys:
+    plate is on neither side of it, and for a still: a painting or a sky is cut along it as it is
+    made. Parts outside the picture are not seen."""
+    first = side_of(split, case.plate.id)
+    if first is None or not split.keys or case.plate.kind == "still":
         return ()
     found = [
         crossing
-        for stand_in in shot.stand_ins_of(plate)
+        for stand_in in case.shot.stand_ins_of(case.plate)
         if stand_in.kind != "ground"
         for crossing in of_one(case, split, stand_in, first)
     ]

@@ -94,6 +94,11 @@ class Swatch:
     blue: int
 
 
+#: Another pass of a lock-off: at another focus distance, or with other lamps lit. As a rule it is
+#: the picture itself, or stands empty.
+PassFor = Literal["", "focus", "light"]
+
+
 @dataclass(frozen=True)
 class Plate:
     """One piece of the shot and the decisions about its stage.
@@ -172,10 +177,12 @@ class Plate:
     filmed: Filmed | None = None
     #: Filmed the other way round and mirrored in post.
     flop: bool = False
-    #: What post does with it: how it is cut, its shapes, the frames between keys, its edge.
+    #: What post does with it: how it is cut, its shapes (None: by what is cut out), the frames
+    #: between keys, its edge.
     cut: Literal["none", "split", "key", "luma", "roto"] = "none"
-    shapes: int = 1
+    shapes: int | None = None
     key_every: int = 4
+    keying: Literal["bisect", "nth"] = "bisect"
     edge: Edge = "hard"
     tracked: bool = False
     takes_planned: int = 4
@@ -185,6 +192,8 @@ class Plate:
     ramp: tuple[RampKey, ...] = ()
     #: The view of the shot that it is a piece of; None: the first.
     view_id: str | None = None
+    #: What it is for in its lock-off beside the picture itself: that decides what it shares.
+    pass_for: PassFor = ""
 
     @property
     def cues(self) -> tuple[Cue, ...]:

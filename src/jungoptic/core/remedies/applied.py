@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..lockoff.group import LOCKED, group_of
+from ..lockoff.group import LOCKED, group_of, shared
 from ..plan.changed import with_decisions
 from ..plan.findings import Remedy
 from ..plan.plate import Plate
@@ -15,12 +15,15 @@ def applied(shot: Shot, plate: Plate, remedy: Remedy) -> Shot:
     """The shot after a remedy of one of its plates: what a lock-off shares goes to all its plates,
     unless the remedy is for this plate alone."""
     together = {p.id for p in ((plate,) if remedy.alone else group_of(shot, plate))}
-    shared = {k: v for k, v in remedy.changes.items() if k in LOCKED}
+    locked = {k: v for k, v in remedy.changes.items() if k in LOCKED}
 
     def changed(one: Plate) -> Plate:
         if one.id == plate.id:
             return replace(one, **remedy.changes)  # type: ignore[arg-type]
-        return replace(one, **shared) if shared and one.id in together else one  # type: ignore[arg-type]
+        if not locked or one.id not in together:
+            return one
+        both = shared(plate, one)
+        return replace(one, **{k: v for k, v in locked.items() if k in both})  # type: ignore[arg-type]
 
     changed_shot = with_decisions(shot, remedy.shot, remedy.things)
     return replace(changed_shot, plates=tuple(changed(p) for p in changed_shot.plates))

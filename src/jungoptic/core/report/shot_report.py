@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -21,7 +21,7 @@ from ..lighting.silhouette import CutOut, cut_outs
 from ..lighting.stage_light import StageLight
 from ..lighting.stage_shadows import shadows_in_frame
 from ..lighting.story_key import Key, key_light
-from ..lockoff.group import LOCKED, LockGroup, lock_groups
+from ..lockoff.group import LOCKED, OWN, LockGroup, lock_groups
 from ..matching import Similarity
 from ..plan.checked import check_shot
 from ..plan.findings import Finding, Verdict, Working
@@ -122,6 +122,8 @@ class ShotReport:
     locks: tuple[LockGroup, ...] = ()
     #: Decisions that plates of one lock-off share.
     locked: tuple[str, ...] = ()
+    #: Those that a pass keeps to itself, by what it is for.
+    unshared: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     #: Seconds of the story that the shot shows.
     story_s: float = 0.0
 
@@ -174,6 +176,7 @@ def report(
         marks=(*(m for p in plates for m in p.over_picture), *shot_marks(shot, at)),
         locks=lock_groups(shot),
         locked=tuple(LOCKED),
+        unshared={purpose: tuple(sorted(own)) for purpose, own in OWN.items()},
         story_s=shot.time.whole_s,
     )
 

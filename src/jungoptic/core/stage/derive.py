@@ -168,6 +168,20 @@ def focus_distance_m(plate: Plate, near_far: tuple[float, float] | None) -> floa
     return math.inf if near_far is None else optics.best_focus_m(*near_far)
 
 
+def _focused_together(
+    shot: Shot, plate: Plate, camera: Camera, own: tuple[float, float] | None
+) -> tuple[float, float] | None:
+    """Nearest and farthest that the passes of a lock-off must have sharp with one focus, metres on
+    the stage: of a plate by itself, and of a pass that is there for its focus, its `own`."""
+    alone = not plate.lock_group or plate.pass_for == "focus" or shot.old_rules
+    if alone or plate.focus_world_m is not None:
+        return own
+    others = (p for p in shot.plates if p.lock_group == plate.lock_group and p.pass_for != "focus")
+    ends = [own if p.id == plate.id else depth_range_m(shot, p, camera) for p in others]
+    known = [e for e in ends if e is not None]
+    return (min(e[0] for e in known), max(e[1] for e in known)) if known else None
+
+
 def pupil_to_front_m(lens: Lens) -> float:
     """From the entrance pupil to the front rim; assumed when the lens does not say."""
     if lens.length_mm is None or lens.pupil_from_mount_mm is None:
@@ -222,7 +236,7 @@ def derive(
     )
     ends = sharp_range(shot, plate, camera)
     near_far = _on_stage(ends, plate)
-    focus_m = focus_distance_m(plate, near_far)
+    focus_m = focus_distance_m(plate, _focused_together(shot, plate, camera, near_far))
     focal = focal_for(shot, plate, choice, focus_m)
     ratio = choice.lens.pupil_ratio
     m = optics.magnification(focal, focus_m, ratio)

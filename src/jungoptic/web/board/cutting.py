@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from ..plans.fields import MOST_VIEWS, CameraFields, ViewFields
+from ..plans.fields import MOST_BEATS, MOST_SPLITS, MOST_VIEWS, CameraFields, ViewFields
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..productions.models import Production
 from ..records import Record, Refused, plain
@@ -249,8 +249,8 @@ def _one_after_another(first: Shot, others: list[Shot]) -> dict[str, Any]:
         beats += later["beats"]
     return {
         "screen_time_s": min(gone, 3600.0),
-        "splits": splits[:6],
-        "beats": beats[:60],
+        "splits": splits[:MOST_SPLITS],
+        "beats": beats[:MOST_BEATS],
         "story_speed_keys": _changes(speeds, first.story_speed)[:40],
     }
 

@@ -12,6 +12,7 @@ from ninja import Router
 
 from jungoptic.core.cost import effort
 from jungoptic.core.cost.effort import Hours, Line, Rate
+from jungoptic.core.cost.shapes import SUBJECTS, Subject
 from jungoptic.core.plan.findings import Working
 
 from ..permissions import Verb, enter
@@ -52,6 +53,7 @@ class HoursOut(Out):
     """The table, the pace, and the totals of a production."""
 
     table: list[Rate]
+    subjects: list[Subject]
     pace: list[PaceOut]
     shots: list[Total]
     recipes: list[Total]
@@ -132,6 +134,7 @@ def read_hours(request: HttpRequest, production_id: uuid.UUID) -> Any:
     loaded = load_breakdown(enter(request, production_id, Verb.VIEW))
     return {
         "table": list(effort.TABLE),
+        "subjects": list(SUBJECTS),
         "pace": [loaded.set_pace, loaded.post_pace],
         **totals(loaded),
     }

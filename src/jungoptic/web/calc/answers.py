@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from django.http import HttpResponse
@@ -108,6 +109,7 @@ class ShotAnswer:
     marks: tuple[PictureMark, ...]
     locks: tuple[LockGroup, ...]
     locked: tuple[str, ...]
+    unshared: Mapping[str, tuple[str, ...]]
     story_s: float
 
 
@@ -149,6 +151,7 @@ def shot_answer(report: ShotReport) -> HttpResponse:
         report.marks,
         report.locks,
         report.locked,
+        report.unshared,
         report.story_s,
     )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

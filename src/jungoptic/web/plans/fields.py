@@ -15,7 +15,7 @@ from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
-from jungoptic.core.plan.plate import LampRole, TurnsAbout
+from jungoptic.core.plan.plate import LampRole, PassFor, TurnsAbout
 from jungoptic.core.plan.standins import Matters
 
 from ..schemas import (
@@ -41,8 +41,9 @@ from .trick_fields import (
     SplitFields,
 )
 
-#: Further cameras of one shot.
+#: Further cameras of one shot; lines and beats of a view.
 MOST_VIEWS = 8
+MOST_SPLITS, MOST_BEATS = 6, 60
 
 Hazard = Annotated[str, OneOf(tuple(BY_KEY))]
 GelKey = Annotated[str, OneOf(tuple(gel.key for gel in GELS))]
@@ -82,9 +83,9 @@ class CameraFields(Fields):
     move_ease: Ease = "both"
     story_speed: Annotated[float, Within(0.01, 20)] = 1.0
     story_speed_keys: Annotated[list[RampFields], Field(max_length=40)] = []
-    splits: Annotated[list[SplitFields], Field(max_length=6)] = []
+    splits: Annotated[list[SplitFields], Field(max_length=MOST_SPLITS)] = []
     reframe: ReframeFields | None = None
-    beats: Annotated[list[BeatFields], Field(max_length=60)] = []
+    beats: Annotated[list[BeatFields], Field(max_length=MOST_BEATS)] = []
 
 
 class ViewFields(CameraFields):
@@ -261,7 +262,7 @@ class PlateFields(Fields):
     lock_group: Annotated[str, Field(max_length=20)] = ""
     film_on: datetime.date | None = None
     cut: Cut = "none"
-    shapes: Annotated[int, Within(1, 500)] = 1
+    shapes: Annotated[int, Within(1, 500)] | None = None
     key_every: Annotated[int, Within(1, 240)] = 4
     keying: Literal["bisect", "nth"] = "bisect"
     paint_share: Annotated[float, Within(0, 1)] = 0.0
@@ -275,6 +276,7 @@ class PlateFields(Fields):
     markers: MarkerFields | None = None
     ramp: Annotated[list[RampFields], Field(max_length=20)] = []
     view_id: uuid.UUID | None = None
+    pass_for: PassFor = ""
 
 
 class StandInFields(Fields):

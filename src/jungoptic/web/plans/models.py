@@ -185,7 +185,7 @@ class Plate(Record):
     film_on = models.DateField(null=True, default=None)
     # What post does with it, as far as it costs hours.
     cut = models.CharField(max_length=8, default="none")
-    shapes = models.PositiveSmallIntegerField(default=1)
+    shapes = models.PositiveSmallIntegerField(null=True, default=None)
     key_every = models.PositiveSmallIntegerField(default=4)
     keying = models.CharField(max_length=8, default="bisect")
     paint_share = models.FloatField(default=0.0)
@@ -201,6 +201,7 @@ class Plate(Record):
     ramp = models.JSONField(default=list, blank=True)
     #: The view of the shot that it is a piece of; null: the first.
     view_id = models.UUIDField(null=True, default=None)
+    pass_for = models.CharField(max_length=6, blank=True, default="")
 
     class Meta:
         ordering = ["position", "created_at", "id"]

@@ -47,7 +47,7 @@ class PassOut(Out):
     required: bool
     lock: str | None
     after: list[str]
-    settings: dict[str, float | int | str]
+    settings: dict[str, bool | float | int | str]
     marks: list[str]
     cut: str
     hazards: list[str]
@@ -257,6 +257,7 @@ class OutcomeOut(Out):
     added: list[str]
     stand_ins: list[str]
     changes: list[FieldChange]
+    tricks: list[str]
 
 
 class Applied(Out):

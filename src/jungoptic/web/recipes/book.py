@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -19,13 +19,18 @@ from jungoptic.core.breakdown.recipes.apply import (
     from_shot,
 )
 from jungoptic.core.breakdown.recipes.model import Recipe
+from jungoptic.core.breakdown.recipes.tricks import Placed, Tricks, tricks_for
 from jungoptic.core.lockoff.group import LOCKED
+from jungoptic.core.plan import Shot as CoreShot
 from jungoptic.core.plan import in_view
 
 from .. import documents
 from ..breakdown.models import OwnRecipe
 from ..plans.bridge import load, plan_json
+from ..plans.fields import MOST_BEATS, MOST_SPLITS
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.trick_fields import BeatFields, CrowdFields, MarkerFields, RigFields, SplitFields
+from ..plans.views import in_shot, view_of
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import MOST_POSITION, after
@@ -90,11 +95,13 @@ def own_recipe(stored: OwnRecipe) -> Recipe:
 
 @dataclass(frozen=True)
 class Outcome:
-    """What applying a recipe would do, or did: plates to add, fields to change, edits spared."""
+    """What applying a recipe would do, or did: plates to add, fields to change, edits spared, and
+    what is decided beside the plates."""
 
     added: tuple[str, ...]
     stand_ins: tuple[str, ...]
     changes: tuple[FieldChange, ...]
+    tricks: tuple[str, ...] = ()
 
 
 def _use_of(shot: Shot, key: str, view_id: uuid.UUID | None) -> RecipeUse | None:
@@ -139,6 +146,8 @@ class _Worked:
     present: dict[str, Plate]
     new: tuple[NewPlate, ...]
     outcome: Outcome
+    #: The view that it builds, as the core sees it.
+    seen: CoreShot
 
 
 def _work_out(
@@ -163,12 +172,23 @@ def _work_out(
         use.written if use else {},
         {key: values(plate) for key, plate in present.items()},
     )
+    there = {key: _placed(seen, str(plate.pk)) for key, plate in present.items()}
+    there |= {n.recipe_pass.key: Placed(n.recipe_pass.key, n.stand_ins) for n in new}
     told = Outcome(
         tuple(n.recipe_pass.name for n in new),
         tuple(s.name for n in new for s in n.stand_ins),
         changes,
+        tricks_for(seen, recipe, there, [n.recipe_pass.key for n in new], _new_id).words,
     )
-    return _Worked(use, present, new, told)
+    return _Worked(use, present, new, told, seen)
+
+
+def _new_id() -> str:
+    return str(uuid.uuid4())
+
+
+def _placed(seen: CoreShot, plate_id: str) -> Placed:
+    return Placed(plate_id, tuple(s for s in seen.stand_ins if s.plate_id == plate_id))
 
 
 def outcome(
@@ -222,8 +242,10 @@ def apply(
                 step.change(worked.present[change.pass_key], **{change.field: change.recipe})
                 written.setdefault(change.pass_key, {})[change.field] = change.recipe
         last = max((p.position for p in shot.plates.all()), default=0.0)
+        plates: dict[str, Plate] = {}
+        there = {k: _placed(worked.seen, str(p.pk)) for k, p in worked.present.items()}
         for place_in, one in enumerate(worked.new, start=1):
-            fields = dict(one.fields)
+            fields = _stored(one.fields)
             plate = step.make(
                 Plate,
                 shot=shot,
@@ -234,11 +256,50 @@ def apply(
                 **fields,
             )
             written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}
+            things_made = []
             for s in one.stand_ins:
-                placed = {k: getattr(s, k) for k in STAND_IN_FIELDS}
-                step.make(StandIn, shot=shot, plate=plate, **placed)
+                own = in_shot(shot, view_id, s)
+                placed = {k: getattr(own, k) for k in STAND_IN_FIELDS}
+                made = step.make(StandIn, shot=shot, plate=plate, **placed)
+                things_made.append(replace(s, id=str(made.pk), plate_id=str(plate.pk)))
+            plates[one.recipe_pass.key] = plate
+            there[one.recipe_pass.key] = Placed(str(plate.pk), tuple(things_made))
+        new = [n.recipe_pass.key for n in worked.new]
+        decided = tricks_for(worked.seen, recipe, there, new, _new_id)
+        for key, rig in decided.rigs.items():
+            step.change(plates[key], rig=RigFields(**asdict(rig)).model_dump())
+        for key, markers in decided.markers.items():
+            step.change(plates[key], markers=MarkerFields(**asdict(markers)).model_dump())
+        _decide(step, shot, view_id, decided)
         step.change(use, written=written, content=frozen(recipe))
     return step, done
+
+
+def _stored(fields: Mapping[str, Any]) -> dict[str, Any]:
+    """Decisions of a new plate as they are kept: a crowd as JSON."""
+    crowd = fields.get("crowd")
+    if crowd is None:
+        return dict(fields)
+    return {**fields, "crowd": CrowdFields(**asdict(crowd)).model_dump()}
+
+
+def _decide(step: Recorder, shot: Shot, view_id: uuid.UUID | None, decided: Tricks) -> None:
+    """Lines and beats of a recipe, beside those that a view has; no more than it can hold."""
+    if not decided.splits and not decided.beats:
+        return
+    view = view_of(shot, view_id)
+    now = {"splits": shot.splits, "beats": shot.beats} if view is None else view
+    lines = [SplitFields(**asdict(s)).model_dump() for s in decided.splits]
+    beats = [BeatFields(**asdict(b)).model_dump() for b in decided.beats]
+    changes = {
+        "splits": [*now["splits"], *lines][:MOST_SPLITS],
+        "beats": [*now["beats"], *beats][:MOST_BEATS],
+    }
+    if view is None:
+        step.change(shot, **changes)
+    else:
+        others = [{**v, **changes} if v["id"] == view["id"] else v for v in shot.views]
+        step.change(shot, views=others)
 
 
 def remembered(shot: Shot, name: str, effect: str) -> Recipe:

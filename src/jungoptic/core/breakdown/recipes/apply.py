@@ -7,16 +7,16 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ... import optics
 from ...cost.work import Work
 from ...impossible import Impossible
-from ...lockoff.group import LOCKED
+from ...lockoff.group import LOCKED, OWN
 from ...plan.plate import Plate
 from ...plan.shot import Shot
 from ...plan.standins import StandIn
 from ...planner.kit_choices import kit_choices
 from .model import Pass, Recipe
 from .placing import into_frame, lift, place
+from .tricks import crowd_for
 
 KIT_FIELDS = ("body_id", "mode_id", "lens_id")
 OF_A_PLACE = (
@@ -115,28 +115,14 @@ def fill(
             kit = _best_kit(shot, one, fields, things)
             if fields["lock_group"]:
                 kits[fields["lock_group"]] = kit
+        own = OWN[fields.get("pass_for", "")]
+        given = {name: value for name, value in kit.items() if name not in own}
         owned = {name: kit[name] for name in KIT_FIELDS if name in kit}
-        made.append(NewPlate(one, {**kit, **fields, **owned}, things))
-    return tuple(_one_focus(made, kits))
-
-
-def _one_focus(made: list[NewPlate], kits: Mapping[str, Values]) -> list[NewPlate]:
-    """The same plates, those of one lock-off focused together: best for all that stands in any of
-    them. A lock-off that stands already says where."""
-    found = []
-    for plate in made:
-        group = plate.fields["lock_group"]
-        focus = kits.get(group, {}).get("focus_world_m") if group else None
-        own = [p for p in made if group and p.fields["lock_group"] == group]
-        things = [s for p in own for s in p.stand_ins if s.kind != "ground"]
-        if focus is None and things and len(own) > 1:
-            near = min(s.y_m for s in things)
-            far = max(s.y_m + s.depth_m for s in things)
-            focus = round(optics.best_focus_m(near, far), 2)
-        if focus is not None and "focus_world_m" not in plate.fields:
-            plate = replace(plate, fields={**plate.fields, "focus_world_m": focus})
-        found.append(plate)
-    return found
+        crowd = crowd_for(shot, one)
+        if crowd is not None:
+            fields["crowd"] = crowd
+        made.append(NewPlate(one, {**given, **fields, **owned}, things))
+    return tuple(made)
 
 
 def _screen_for(things: tuple[StandIn, ...], fields: Values) -> Values:
@@ -271,7 +257,8 @@ def _settings(plate: Plate) -> dict[str, float | int | str]:
     """The decisions that differ from what any new plate begins with. Kit, ground, and what belongs
     to one place and day (room, lamps as they stood, ends of the tape) are left out."""
     fresh = Plate(id="", name="", kind=plate.kind)
-    skip = {"id", "name", "kind", "hazards", "recipe_hazards", "ground_m", *KIT_FIELDS, *OF_A_PLACE}
+    skip = {"id", "name", "kind", "hazards", "recipe_hazards", "ground_m", "view_id"}
+    skip |= {*KIT_FIELDS, *OF_A_PLACE}
     return {
         name: getattr(plate, name)
         for name in Plate.__dataclass_fields__

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, Thing, clean, half, performer
+from .model import Between, Happens, Pass, Recipe, Thing, clean, half, performer
 
 RECIPES: tuple[Recipe, ...] = (
     Recipe(
@@ -32,6 +32,11 @@ RECIPES: tuple[Recipe, ...] = (
         people=2,
         risk=1,
         risk_why="an elbow over the line is seen too late",
+        lines=(Between("a", "b"),),
+        beats=(
+            Happens("The first self speaks", "a", 0.3, cue=True),
+            Happens("The second self answers", "b", after=0, gap=20, allowed=6, cue=True),
+        ),
     ),
     Recipe(
         key="moving-split",
@@ -80,6 +85,11 @@ RECIPES: tuple[Recipe, ...] = (
         risk=2,
         risk_why="throw and landing must agree within frames",
         longest_s=4.0,
+        lines=(Between("a", "b", thrown_frames=14),),
+        beats=(
+            Happens("It leaves the hand", "a", thrown=True, gap=14, cue=True),
+            Happens("It lands", "b", after=0, gap=14, cue=True),
+        ),
     ),
     Recipe(
         key="flopped-double",
@@ -95,8 +105,9 @@ RECIPES: tuple[Recipe, ...] = (
                 "Side B, positions swapped",
                 "The same half again, mirrored afterwards.",
                 "Side B",
-                -0.6,
+                0.45,
                 ("a",),
+                flop=True,
             ),
         ),
         right=("Marks and eyelines mirrored.", "Handedness.", "Key light swapped, too."),
@@ -106,6 +117,7 @@ RECIPES: tuple[Recipe, ...] = (
         people=3,
         risk=1,
         risk_why="something one-sided is seen too late",
+        lines=(Between("a", "b"),),
     ),
     Recipe(
         key="small-crowd",
@@ -129,6 +141,7 @@ RECIPES: tuple[Recipe, ...] = (
                     performer("Row behind", 0.0, 2.6),
                 ),
                 work=Work(cut="split", shapes=1, takes=6),
+                crowd=True,
             ),
             clean(after=("tiles",)),
             Pass(

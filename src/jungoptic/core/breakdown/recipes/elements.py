@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, Thing, clean, performer
+from .model import Happens, Pass, Recipe, Thing, clean, performer
 
 _FLAME = Thing("Flames", "card", 0.0, 0.8, 0.8, 1.2)
 
@@ -168,7 +168,7 @@ RECIPES: tuple[Recipe, ...] = (
                 after=("vehicle",),
                 things=(performer("Performer", -0.1, 1.3),),
                 hazards=("traffic",),
-                work=Work(cut="roto", shapes=2, takes=5),
+                work=Work(cut="roto", takes=5),
             ),
         ),
         right=("Shadow side.", "Height of the lens.", "A permit; never with traffic."),
@@ -180,6 +180,10 @@ RECIPES: tuple[Recipe, ...] = (
         money=1,
         risk=1,
         risk_why="the sun moves while the road is being closed",
+        beats=(
+            Happens("It passes", "vehicle", 0.5, cue=True),
+            Happens("The reaction", "performer", after=0, gap=2, allowed=2, cue=True),
+        ),
         longest_s=3.0,
     ),
     Recipe(

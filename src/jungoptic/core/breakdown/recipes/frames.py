@@ -125,7 +125,7 @@ RECIPES: tuple[Recipe, ...] = (
                 "Lamps marked, dimmers read, curtains shut: nothing may drift for days.",
                 "puppet",
                 lock="a",
-                settings=_PUPPET,
+                settings={**_PUPPET, "pass_for": "light"},
                 work=Work(takes=1),
             ),
         ),

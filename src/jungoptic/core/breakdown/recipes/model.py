@@ -9,6 +9,7 @@ from typing import Literal
 from ...cost.work import Work
 from ...plan.plate import PlateKind
 from ...plan.standins import StandInKind
+from ...plan.tricks import RigKind
 
 Family = Literal["plain", "sets", "performers", "objects", "elements", "frames"]
 
@@ -59,11 +60,43 @@ class Pass:
     required: bool = True
     lock: str | None = None
     after: tuple[str, ...] = ()
-    settings: Mapping[str, float | int | str] = field(default_factory=dict)
+    settings: Mapping[str, float | int | str | bool] = field(default_factory=dict)
     marks: tuple[str, ...] = ()
     things: tuple[Thing, ...] = ()
     hazards: tuple[str, ...] = ()
     work: Work = field(default_factory=Work)
+    #: What carries its first thing; whether the picture on that is replaced; whether its people are
+    #: filmed as a crowd.
+    carried: RigKind | None = None
+    replaced: bool = False
+    crowd: bool = False
+
+
+@dataclass(frozen=True)
+class Between:
+    """A line between two passes, by their keys: the first left of it, or above it when it lies.
+    Something may be thrown across it, that flies so many frames."""
+
+    first: str
+    second: str
+    upright: bool = True
+    thrown_frames: int = 0
+
+
+@dataclass(frozen=True)
+class Happens:
+    """Something that happens in a pass, `at` a part of the screen time; or `gap` frames after
+    another one of the recipe, by its number, give or take `allowed`. `cue`: a sound is played for
+    it on set. `thrown`: it is the throw, which flies `gap` frames."""
+
+    name: str
+    on: str
+    at: float = 0.5
+    after: int | None = None
+    gap: int = 0
+    allowed: int = 1
+    cue: bool = False
+    thrown: bool = False
 
 
 @dataclass(frozen=True)
@@ -98,6 +131,8 @@ class Recipe:
     reusable: bool = False
     longest_s: float | None = None
     said: str = ""
+    lines: tuple[Between, ...] = ()
+    beats: tuple[Happens, ...] = ()
 
     @property
     def required(self) -> tuple[Pass, ...]:
@@ -192,9 +227,16 @@ def on_screen(
 
 
 def half(
-    key: str, name: str, why: str, who: str, across: float, after: tuple[str, ...] = ()
+    key: str,
+    name: str,
+    why: str,
+    who: str,
+    across: float,
+    after: tuple[str, ...] = (),
+    flop: bool = False,
 ) -> Pass:
-    """One half of a split on the common lock-off."""
+    """One half of a split on the common lock-off; with `flop` mirrored afterwards, `across` told as
+    the story has it."""
     return Pass(
         key,
         name,
@@ -202,7 +244,7 @@ def half(
         "live",
         lock="a",
         after=after,
-        settings={"f_number": 5.6},
+        settings={"f_number": 5.6, **({"flop": True} if flop else {})},
         marks=("Keep-out line taped on the floor; eyeline mark at the other's eyes.",),
         things=(performer(who, across, 1.1),),
         work=Work(cut="split", takes=5),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, Thing, clean, fills, performer
+from .model import Happens, Pass, Recipe, Thing, clean, fills, performer
 
 _PROP = Thing("Object", "box", 0.1, 0.25, 0.2, 0.15, 0.2, z_m=0.75)
 _TABLE = Thing("Table", "box", 0.0, 0.25, 1.4, 0.75, 0.7)
@@ -26,6 +26,7 @@ RECIPES: tuple[Recipe, ...] = (
                 marks=("Path of the object taped.", "Grip tried: edge, rod, thread, from below."),
                 things=(_PROP, _TABLE),
                 work=Work(cut="roto", shapes=2, takes=8),
+                carried="hand",
             ),
             clean(why="Takes the place of the hand; 20 to 30 s of it."),
             Pass(
@@ -70,6 +71,7 @@ RECIPES: tuple[Recipe, ...] = (
                 things=(Thing("Object on a wire", "box", 0.1, 0.9, 0.3, 0.4, 0.3, z_m=1.2),),
                 hazards=("lifting",),
                 work=Work(paint_share=0.4, takes=6),
+                carried="thread",
             ),
             clean(),
             Pass(
@@ -216,7 +218,7 @@ RECIPES: tuple[Recipe, ...] = (
                 lock="a",
                 things=(performer("Performer", 0.0, 1.0), Thing("Door", "card", 0, 1.2, 1.0, 2.1)),
                 hazards=("falls",),
-                work=Work(cut="roto", shapes=2, takes=6),
+                work=Work(cut="roto", takes=6),
             ),
             Pass(
                 "barrier",
@@ -238,6 +240,10 @@ RECIPES: tuple[Recipe, ...] = (
         people=3,
         risk=1,
         risk_why="hit and barrier are easily out of step",
+        beats=(
+            Happens("The hit", "performer", 0.5, cue=True),
+            Happens("It gives way", "barrier", after=0, cue=True),
+        ),
         longest_s=2.0,
     ),
     Recipe(
@@ -258,7 +264,8 @@ RECIPES: tuple[Recipe, ...] = (
                     performer("Performer", -0.2, 0.6),
                 ),
                 marks=("Four markers outside the corners.",),
-                work=Work(cut="roto", shapes=1, tracked=True, takes=4),
+                work=Work(cut="roto", tracked=True, takes=4),
+                replaced=True,
             ),
             Pass(
                 "reflection",
@@ -306,6 +313,7 @@ RECIPES: tuple[Recipe, ...] = (
                     Thing("Road", "ground", 0.0, 1.2, 14.0, 0.0, 8.0),
                 ),
                 work=Work(paint_share=0.2, takes=8),
+                carried="line",
             ),
             clean(),
             Pass(

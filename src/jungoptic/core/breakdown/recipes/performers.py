@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, clean, fills, half, on_screen, performer
+from .model import Between, Pass, Recipe, clean, fills, half, on_screen, performer
 
 RECIPES: tuple[Recipe, ...] = (
     Recipe(
@@ -22,7 +22,7 @@ RECIPES: tuple[Recipe, ...] = (
                 lock="a",
                 marks=("Feet mark and an eyeline point.",),
                 things=(performer("First clothing", 0.0, 1.0),),
-                work=Work(cut="roto", shapes=2, takes=8),
+                work=Work(cut="roto", takes=8),
             ),
             Pass(
                 "second",
@@ -32,7 +32,7 @@ RECIPES: tuple[Recipe, ...] = (
                 lock="a",
                 after=("first",),
                 things=(performer("Second clothing", 0.0, 1.0),),
-                work=Work(cut="roto", shapes=2, takes=8),
+                work=Work(cut="roto", takes=8),
             ),
             clean(after=("first", "second"), required=False),
         ),
@@ -60,7 +60,7 @@ RECIPES: tuple[Recipe, ...] = (
                 "live",
                 lock="a",
                 things=(performer("Performer", 0.0, 1.0),),
-                work=Work(cut="roto", shapes=2, takes=5),
+                work=Work(cut="roto", takes=5),
             ),
             clean(why="What shows through; focus locked as for the take."),
             Pass(
@@ -189,5 +189,6 @@ RECIPES: tuple[Recipe, ...] = (
         people=1,
         risk=1,
         risk_why="the light goes on moving",
+        lines=(Between("a", "b"),),
     ),
 )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, Thing, fills, on_screen, performer
+from .model import Between, Pass, Recipe, Thing, fills, on_screen, performer
 
 BOTH = frozenset({"locked", "moving"})
 
@@ -11,6 +11,8 @@ _HOUSE = Thing("Miniature building", "box", -0.45, 2.2, 6.0, 6.5, 5.0)
 _GATE = Thing("Miniature wall", "box", 0.55, 1.6, 5.0, 2.2, 1.0)
 _GROUND = Thing("Ground", "ground", 0.0, 1.0, 12.0, 0.0, 12.0)
 _MINIATURE: dict[str, float | int | str] = {"scale": 12.0, "f_number": 16.0, "motion": "still"}
+_LIT: dict[str, float | int | str] = {**_MINIATURE, "pass_for": "light"}
+_FOCUS: dict[str, float | int | str] = {**_MINIATURE, "pass_for": "focus"}
 
 RECIPES: tuple[Recipe, ...] = (
     Recipe(
@@ -19,10 +21,7 @@ RECIPES: tuple[Recipe, ...] = (
         family="sets",
         effect="A person walks in a set that stands on a table.",
         suits=("The place cannot be found or afforded.", "The camera sees the whole place once."),
-        avoid=(
-            "The performer touches the set or leans on it.",
-            "The camera moves and no slider can repeat the move at both scales.",
-        ),
+        avoid=("The performer touches the set.", "A move that no slider repeats at both scales."),
         passes=(
             Pass(
                 "beauty",
@@ -45,7 +44,7 @@ RECIPES: tuple[Recipe, ...] = (
                 required=False,
                 lock="a",
                 after=("beauty",),
-                settings=_MINIATURE,
+                settings=_LIT,
                 work=Work(cut="roto", shapes=1, takes=1),
             ),
             Pass(
@@ -56,7 +55,7 @@ RECIPES: tuple[Recipe, ...] = (
                 required=False,
                 lock="a",
                 after=("beauty",),
-                settings=_MINIATURE,
+                settings=_LIT,
                 work=Work(cut="luma", takes=1),
             ),
             on_screen(
@@ -72,7 +71,7 @@ RECIPES: tuple[Recipe, ...] = (
                 required=False,
                 lock="a",
                 after=("beauty",),
-                settings=_MINIATURE,
+                settings=_LIT,
                 work=Work(cut="none", takes=1),
             ),
             Pass(
@@ -191,7 +190,7 @@ RECIPES: tuple[Recipe, ...] = (
                 "The near half of the model, sharp.",
                 "miniature",
                 lock="a",
-                settings=_MINIATURE,
+                settings=_FOCUS,
                 things=(_GATE, _GROUND),
                 work=Work(cut="split", takes=2),
             ),
@@ -202,7 +201,7 @@ RECIPES: tuple[Recipe, ...] = (
                 "miniature",
                 lock="a",
                 after=("near",),
-                settings=_MINIATURE,
+                settings=_FOCUS,
                 things=(_HOUSE,),
                 work=Work(cut="split", takes=2),
             ),
@@ -290,6 +289,7 @@ RECIPES: tuple[Recipe, ...] = (
         people=2,
         risk=1,
         risk_why="someone crosses the line and nobody sees it on the day",
+        lines=(Between("painting", "take", upright=False),),
     ),
     Recipe(
         key="parallax-extension",
@@ -306,7 +306,7 @@ RECIPES: tuple[Recipe, ...] = (
                 "live",
                 things=(performer("Performer", -0.3, 1.0),),
                 marks=("Start and end of the carriage taped.",),
-                work=Work(cut="roto", shapes=2, tracked=True, takes=5),
+                work=Work(cut="roto", tracked=True, takes=5),
             ),
             Pass(
                 "layers",
