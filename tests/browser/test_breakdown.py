@@ -120,7 +120,10 @@ def test_several_shots_at_once(board: Page):
     bar.get_by_role("button", name="Merge").click()
     expect(board.locator("[data-shot]")).to_have_count(16)
     saved(board)
-    assert Shot.objects.get(number="5").screen_time_s == 9.0
+    # Two cameras: the second one's picture is a further view of the first.
+    merged = Shot.objects.get(number="5")
+    assert [merged.screen_time_s, *(v["screen_time_s"] for v in merged.views)] == [4.0, 5.0]
+    expect(row(board, "5")).to_contain_text("9 s · 2 views")
     board.get_by_role("button", name="Undo Merge 2 shots").click()
     expect(board.locator("[data-shot]")).to_have_count(17)
     board.get_by_role("button", name="Choose none").click()
@@ -394,7 +397,10 @@ def test_days_carry_hours_and_cautions(board: Page):
     board.get_by_role("tab", name="Recipes").click()
     expect(board.get_by_text("Shots as a whole: comp and grade")).to_be_visible()
     board.get_by_role("tab", name="The table").click()
-    expect(board.get_by_role("table")).to_contain_text("Mend a shape half-way between two keys")
+    expect(board.get_by_role("table").first).to_contain_text(
+        "Mend a shape half-way between two keys"
+    )
+    expect(board.get_by_test_id("subjects")).to_contain_text("A person who walks or waves")
 
 
 TABLE = "No;Picture;Where;Len\n1;Dawn over the flooded town;Pier;7\n30;A new shot;;x\n"

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from jungoptic.core import light
+from jungoptic.core.judging.unasked import unasked
 from jungoptic.core.lighting.action import action_point_m
 from jungoptic.core.lighting.lamps import lux_from, lux_placed
 from jungoptic.core.lighting.owned import for_action, light_there, lux_owned, owned_distance_m
@@ -26,7 +27,7 @@ from jungoptic.core.stage.rooms import room_fit
 from jungoptic.core.study.detail import details
 from jungoptic.core.study.set_extent import set_extent
 
-from .examples import ANSA, MILL, STAND_INS
+from .examples import ANSA, KIT, MILL, STAND_INS
 from .stages import FULL, GARAGE, TUBES, case_of, findings, one, placed
 
 
@@ -394,3 +395,31 @@ def test_the_kit_without_something():
     assert [x.id for x in left] == ["panel", "fresnel", "bank"]
     assert FULL.lamp("tubes") is TUBES
     assert FULL.room(None) is None
+
+
+class TestUnasked:
+    """A supervisor does not say that it holds before the room is known (common practice)."""
+
+    def test_a_room_that_is_not_known_is_asked_for(self):
+        found = unasked(case_of(one(MILL, plate_room_id=None)))
+        assert [u.key for u in found] == ["room"]
+        assert "Choose its room" in found[0].needs
+        assert unasked(case_of(one(MILL, plate_room_id="garage"))) == ()
+
+    def test_a_cloth_hangs_in_the_room_too(self):
+        (told,) = unasked(case_of(one(ANSA, plate_room_id=None)))
+        assert "cloth" in told.needs
+
+    def test_a_picture_that_is_found_needs_no_room(self):
+        assert unasked(case_of(one(MILL, plate_kind="still"))) == ()
+
+    def test_a_plate_that_films_nothing_says_so(self):
+        bare = one(MILL, stand_ins=(), plate_room_id="garage")
+        assert [u.key for u in unasked(case_of(bare))] == ["things"]
+        # The clean plate of a lock-off is asked with the others.
+        clean = one(MILL, stand_ins=(), plate_room_id="garage", plate_lock_group="A")
+        assert unasked(case_of(clean)) == ()
+
+    def test_without_any_room_it_says_where_to_begin(self):
+        bare = replace(one(MILL, plate_room_id=None), kit=KIT)
+        assert "Add its room to the kit" in unasked(case_of(bare))[0].needs

@@ -315,6 +315,9 @@ def test_verdicts_agree_with_the_bench_and_follow_changes(stage: Stage):
     plan = {k: whole[k] for k in ("shot", "plates", "stand_ins", "bodies", "lenses")}
     asked = stage.api.post("/calc/shot", plan).json()["plates"][0]
     assert one["plates"] == {str(stage.plate.pk): asked["verdict"]}
+    # No room is chosen: neither of them says that it was asked about.
+    assert [u["title"] for u in asked["unasked"]] == ["Room"]
+    assert one["unasked"] == {str(stage.plate.pk): ["Room"]}
     before = stage.plate.revision
     stage.api.patch(f"{stage.path}/plates/{stage.plate.pk}", {"revision": before, "f_number": 1.4})
     (after,) = stage.api.get(path).json()

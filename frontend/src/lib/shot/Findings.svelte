@@ -17,8 +17,10 @@
     bench: OpenShot;
     record: SavedRecord<Plate>;
     findings: Finding[];
+    /** What was not asked, since something is not decided yet. */
+    unasked?: Schemas['Unasked'][];
   };
-  let { bench, record, findings }: Props = $props();
+  let { bench, record, findings, unasked = [] }: Props = $props();
   const open = $derived(findings.filter((finding) => finding.verdict !== 'holds'));
   const good = $derived(findings.filter((finding) => finding.verdict === 'holds'));
 
@@ -48,6 +50,16 @@
 
 <section class="px-3 py-2" aria-label="Findings">
   <h2 class="text-lg">Findings</h2>
+  {#if unasked.length}
+    <ul class="mb-2 grid gap-1 text-sm" data-testid="unasked" aria-label="Not asked yet">
+      {#each unasked as one (one.key)}
+        <li class="flex items-start gap-2">
+          <span class="pt-0.5"><VerdictMark verdict="holds" soFar named={false} size={26} /></span>
+          <span><b>{one.title}: not asked yet.</b> {one.needs}</span>
+        </li>
+      {/each}
+    </ul>
+  {/if}
   {#if open.length}
     <ul class="grid gap-2">
       {#each open as finding, nth (finding.key)}{@render one(finding, nth === 0)}{/each}

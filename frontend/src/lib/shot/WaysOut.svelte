@@ -14,6 +14,9 @@
     begins?: boolean;
   };
   let { bench, record, finding, begins = false }: Props = $props();
+  /** The panel is made anew for another plate; what it asks may come back after it is gone. */
+  // svelte-ignore state_referenced_locally
+  const plateId = record.id;
 
   // Its first value only: what a person opens or closes stays so.
   // svelte-ignore state_referenced_locally
@@ -37,7 +40,7 @@
     const now = bench.report;
     stop();
     searched = null;
-    const body = { ...bench.plan(), plate_id: record.id, key: finding.key };
+    const body = { ...bench.plan(), plate_id: plateId, key: finding.key };
     try {
       const answer = await ask(() => api.POST('/api/calc/ways-out', { body }));
       if (left) return;
@@ -68,7 +71,7 @@
     searched = { tried: begin, of: searched?.of ?? 0, going: true, more: true };
     try {
       for (let more = true; more;) {
-        const body = { ...plan, plate_id: record.id, key: finding.key, begin };
+        const body = { ...plan, plate_id: plateId, key: finding.key, begin };
         const part = (await ask(() =>
           api.POST('/api/calc/pairs-out', { body }),
         )) as Schemas['PairsOut'];

@@ -7,8 +7,12 @@
     size?: number;
     /** Say the word for a screen reader. Off where the word stands beside it. Default true. */
     named?: boolean;
+    /** Something was not asked yet: it holds, strains or breaks so far. */
+    soFar?: boolean;
   };
-  let { verdict, size = 22, named = true }: Props = $props();
+  let { verdict, size = 22, named = true, soFar = false }: Props = $props();
+  // What breaks already breaks whatever else is asked.
+  const open = $derived(soFar && verdict === 'holds');
   // A beam on two supports: it carries, it sags, it has snapped.
   const beams: Record<Verdict, string> = {
     holds: 'M2 5h18',
@@ -27,10 +31,16 @@
   width={size}
   height={(size * 14) / 22}
   role={named ? 'img' : 'presentation'}
-  aria-label={named ? verdict : undefined}
+  aria-label={named ? (open ? 'holds so far' : verdict) : undefined}
   aria-hidden={named ? undefined : 'true'}
   class="shrink-0"
 >
-  <path d={beams[verdict]} fill="none" stroke={colours[verdict]} stroke-width="3" />
+  <path
+    d={beams[verdict]}
+    fill="none"
+    stroke={colours[verdict]}
+    stroke-width="3"
+    stroke-dasharray={open ? '3.6 3.6' : undefined}
+  />
   <path d="M1 14l2.5-6 2.5 6zM16 14l2.5-6 2.5 6z" fill="var(--soft)" />
 </svg>

@@ -359,7 +359,12 @@
             <div
               class="border-ink min-h-0 grow border-t-2 xl:basis-5/12 relative xl:overflow-y-auto"
             >
-              <Findings bench={b} record={b.plate} findings={b.answer?.findings ?? []} />
+              <Findings
+                bench={b}
+                record={b.plate}
+                findings={b.answer?.findings ?? []}
+                unasked={b.answer?.unasked ?? []}
+              />
             </div>
           {/key}
         {/if}

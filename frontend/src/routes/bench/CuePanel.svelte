@@ -10,6 +10,9 @@
 
   type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();
+  /** The panel is made anew for another plate; what it asks may come back after it is gone. */
+  // svelte-ignore state_referenced_locally
+  const plateId = record.id;
   const LABEL = 'Interactive light';
 
   /** Everything that lamps play here: the first of them is stored apart. */
@@ -24,7 +27,7 @@
   let left = false;
 
   const find = newest(async () => {
-    const body = { ...bench.plan(), plate_id: record.id, response_s: response, steps: 255 };
+    const body = { ...bench.plan(), plate_id: plateId, response_s: response, steps: 255 };
     try {
       const answer = await ask(() => api.POST('/api/calc/cues', { body }));
       if (left) return;

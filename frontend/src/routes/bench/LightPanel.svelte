@@ -15,6 +15,9 @@
     study: Schemas['Study'] | null;
   };
   let { bench, record, study }: Props = $props();
+  /** The panel is made anew for another plate; what it asks may come back after it is gone. */
+  // svelte-ignore state_referenced_locally
+  const plateId = record.id;
   const light = $derived(bench.answer?.light ?? null);
   const stage = $derived(bench.answer?.stage ?? null);
   const roles: Record<string, string> = {
@@ -36,7 +39,7 @@
     problem = '';
     try {
       const found = await ask(() =>
-        api.POST('/api/calc/light-plate', { body: { ...bench.plan(), plate_id: record.id } }),
+        api.POST('/api/calc/light-plate', { body: { ...bench.plan(), plate_id: plateId } }),
       );
       ways = found as Schemas['Proposal'][];
     } catch (error) {

@@ -22,6 +22,9 @@
   const scenery = $derived(
     bench.standIns.filter((s) => !bench.plates.some((p) => p.id === s.draft.plate_id)),
   );
+  /** Whether something of a plate was not asked yet. */
+  const waits = (id: string) =>
+    (bench.report?.plates.find((p) => p.plate_id === id)?.unasked.length ?? 0) > 0;
   const verdictOf = (id: string) => bench.report?.plates.find((p) => p.plate_id === id)?.verdict;
 </script>
 
@@ -93,7 +96,7 @@
             </span>
           </button>
           <span class="flex w-8 shrink-0 flex-col items-center justify-center gap-1">
-            {#if verdict}<VerdictMark {verdict} />{/if}
+            {#if verdict}<VerdictMark {verdict} soFar={waits(plate.id)} />{/if}
             <button
               class="text-soft hover:text-ink min-h-6 min-w-6"
               aria-pressed={!hidden}

@@ -26,6 +26,9 @@
     answer: Schemas['PlateAnswer'] | null;
   };
   let { bench, record, answer }: Props = $props();
+  /** The panel is made anew for another plate; what it asks may come back after it is gone. */
+  // svelte-ignore state_referenced_locally
+  const plateId = record.id;
   const stage = $derived(answer?.stage ?? null);
   const draft = $derived(record.draft);
   const pan = $derived(bench.shot.draft.pan_deg ?? 0);
@@ -62,7 +65,7 @@
         params: { path: { production_id: bench.productionId, shot_id: bench.shotId } },
       }),
     );
-    cards = all.filter((card) => card.plate_id === record.id);
+    cards = all.filter((card) => card.plate_id === plateId);
   }
   $effect(() => {
     loadCards().catch((error: Error) => (issuing = error.message));
@@ -95,7 +98,7 @@
       const card = await ask(() =>
         api.POST('/api/productions/{production_id}/plates/{plate_id}/cards', {
           params: {
-            path: { production_id: bench.productionId, plate_id: record.id },
+            path: { production_id: bench.productionId, plate_id: plateId },
             query: units.asked,
           },
         }),

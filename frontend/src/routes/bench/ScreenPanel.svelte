@@ -14,6 +14,9 @@
     study: Schemas['Study'] | null;
   };
   let { bench, record, study }: Props = $props();
+  /** The panel is made anew for another plate; what it asks may come back after it is gone. */
+  // svelte-ignore state_referenced_locally
+  const plateId = record.id;
   const screen = $derived(study?.screen ?? null);
   const part = (value: number) => `${(value * 100).toFixed(0)} %`;
   const findings = $derived(
@@ -25,7 +28,7 @@
   let problem = $state('');
   $effect(() => {
     if (bench.dragging) return;
-    const body = { ...bench.plan(), plate_id: record.id };
+    const body = { ...bench.plan(), plate_id: plateId };
     let stale = false;
     ask(() => api.POST('/api/calc/backdrops', { body }))
       .then((found) => {

@@ -6,6 +6,7 @@
   import { say } from '../../lib/quantities';
   import HoursBar from '../../lib/ui/HoursBar.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { navigate } from '../../router';
   import type { Row, RowVerdict } from './filter';
 
   type Props = {
@@ -29,6 +30,21 @@
     strains: 'var(--strains)',
     breaks: 'var(--breaks)',
   };
+  /** What was not asked of some plate, each once. */
+  const waiting = $derived(
+    [...new Set(Object.values(verdict?.unasked ?? {}).flatMap((titles) => titles))].map((title) =>
+      title.toLowerCase(),
+    ),
+  );
+  const built = $derived(row.plates.length > 0 || row.recipes.length > 0);
+  /** A row opens the Bench; what says that a way has to be chosen opens where that is done. */
+  function choose(event: MouseEvent) {
+    if (!(event.target as Element).closest('[data-next]')) return;
+    event.preventDefault();
+    navigate('/productions/:production/shots/:shot/method', {
+      params: { production, shot: row.id },
+    });
+  }
   const of = (id: string) => verdict?.plates[id] as Verdict | undefined;
 </script>
 
@@ -63,6 +79,7 @@
       tabindex={at ? 0 : -1}
       data-row-link={row.id}
       {onfocus}
+      onclick={choose}
     >
       <span class="rank">
         <span class="num block truncate text-2xl leading-tight font-bold">{row.number}</span>
@@ -145,14 +162,24 @@
       </span>
       <span class="next min-w-0 text-sm">
         <span class="flex items-center gap-1.5">
-          {#if verdict?.verdict}<VerdictMark verdict={verdict.verdict as Verdict} />{/if}
-          <span class="truncate font-semibold">
+          {#if verdict?.verdict}<VerdictMark
+              verdict={verdict.verdict as Verdict}
+              soFar={waiting.length > 0}
+            />{/if}
+          <span
+            class={['truncate font-semibold', built ? '' : 'hover:underline']}
+            data-next={built ? undefined : 'method'}
+          >
             {verdict?.next ?? row.next}
           </span>
         </span>
         {#if verdict?.title}
           <span class="text-soft line-clamp-2" title={verdict.sentence}
             >{verdict.title}. {verdict.sentence}</span
+          >
+        {:else if waiting.length > 0}
+          <span class="text-soft line-clamp-2"
+            >Holds so far; not asked yet: {waiting.join(', ')}.</span
           >
         {:else if row.continuity[0]}
           <span class="text-soft line-clamp-2">{row.continuity[0].sentence}</span>

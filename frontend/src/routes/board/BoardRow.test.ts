@@ -3,6 +3,9 @@ import { describe, expect, it, vi } from 'vitest';
 import BoardRow from './BoardRow.svelte';
 import type { Row, RowVerdict } from './filter';
 
+const { navigate } = vi.hoisted(() => ({ navigate: vi.fn() }));
+vi.mock('../../router', () => ({ navigate }));
+
 const row: Row = {
   id: 'a',
   revision: 1,
@@ -44,6 +47,7 @@ const verdict: RowVerdict = {
   title: 'Plate 1: Lens floor',
   sentence: 'Too high.',
   plates: { p1: 'breaks' },
+  unasked: {},
 };
 const shown = (changes: Partial<Row> = {}, judged: RowVerdict | undefined = undefined) =>
   render(BoardRow, {
@@ -80,6 +84,32 @@ describe('a row of the Board', () => {
     expect(screen.getByText('Plate 1: Lens floor. Too high.')).toBeInTheDocument();
     expect(screen.queryByText('Flag is in no plate.')).toBeNull();
     expect(screen.getByText('Plate 1, planned, breaks')).toBeInTheDocument();
+  });
+
+  it('never says that all holds while something was not asked', () => {
+    const told = {
+      ...verdict,
+      verdict: 'holds',
+      title: '',
+      sentence: '',
+      unasked: { p1: ['Room'] },
+    };
+    shown({}, told);
+    expect(screen.getByRole('img', { name: 'holds so far' })).toBeInTheDocument();
+    expect(screen.getByText('Holds so far; not asked yet: room.')).toBeInTheDocument();
+    shown({}, { ...told, unasked: {} });
+    expect(screen.getByRole('img', { name: 'holds' })).toBeInTheDocument();
+  });
+
+  it('leads to where a way is chosen while there is none', async () => {
+    shown({ recipes: [], plates: [], next: 'Choose a way to build it' });
+    screen.getByText('Choose a way to build it').click();
+    expect(navigate).toHaveBeenCalledExactlyOnceWith(
+      '/productions/:production/shots/:shot/method',
+      {
+        params: { production: 'p', shot: 'a' },
+      },
+    );
   });
 
   it('says what is missing', () => {

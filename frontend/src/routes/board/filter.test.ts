@@ -50,6 +50,7 @@ const verdict = (word: string | null): RowVerdict => ({
   title: '',
   sentence: '',
   plates: {},
+  unasked: {},
 });
 
 describe('which rows are shown', () => {

@@ -8,6 +8,7 @@ from functools import cached_property
 from ..impossible import Impossible
 from ..judging import findings_of
 from ..judging.rules import BY_KEY
+from ..judging.unasked import Unasked, unasked
 from ..lockoff.joins import JOINS_BY_KEY, join_findings
 from ..plan.findings import Finding, Verdict, worst, worst_first
 from ..plan.plate import Plate
@@ -29,6 +30,11 @@ class Judged:
     verdict: Verdict
     findings: tuple[Finding, ...]
     case: Case | None = None
+
+    @cached_property
+    def unasked(self) -> tuple[Unasked, ...]:
+        """What waits for a decision before it can be asked."""
+        return () if self.case is None else unasked(self.case)
 
     @cached_property
     def by_key(self) -> dict[str, Finding]:

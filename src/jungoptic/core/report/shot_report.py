@@ -14,6 +14,7 @@ from ..drawings.overlays import PictureMark, plate_marks, shot_marks
 from ..drawings.rail import Rail, haze_along, rail
 from ..drawings.stage.above import plan
 from ..drawings.stage.elevation import elevation
+from ..judging.unasked import Unasked
 from ..lighting.contours import LightMap
 from ..lighting.mains import MainsLoad, mains_load
 from ..lighting.on_stage import lighting
@@ -73,6 +74,8 @@ class PlateReport:
     verdict: Verdict
     findings: tuple[Finding, ...]
     stage: Stage | None = None
+    #: What was not asked, since something is not decided yet.
+    unasked: tuple[Unasked, ...] = ()
     picture: Picture | None = None
     whiskers: tuple[Whisker, ...] = ()
     screen: tuple[tuple[tuple[float, float], ...], ...] = ()
@@ -235,6 +238,7 @@ def plate_report(
         verdict=told.verdict,
         findings=told.findings,
         stage=case.stage,
+        unasked=told.unasked,
         picture=draw(
             shot.move.moved(case.stage.camera, at, plate.scale),
             tuple(s.after(shot.time.after(at)) for s in shot.stand_ins_of(plate)),

@@ -103,6 +103,8 @@ class RowVerdict(Out):
     title: str
     sentence: str
     plates: dict[uuid.UUID, str]
+    #: By plate what was not asked, since something is not decided yet.
+    unasked: dict[uuid.UUID, list[str]]
 
 
 @router.get("/{uuid:production_id}/board", response=BoardOut)

@@ -30,6 +30,8 @@ from ..steps import Recorder, recording
 
 #: A finding of the Board lives this long between two looks at it, in seconds.
 KEEP_S = 24 * 3600
+#: Counts up with the form of what is kept, so that nothing of an older form is read.
+FORM = 2
 #: Positions closer than this are numbered anew.
 SMALLEST_GAP = 1e-6
 
@@ -112,7 +114,7 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     for shot in full_shots(rows, "stand_ins", with_takes()):
         plan = plan_json(shot, kit=kit)
         text = json.dumps(plan, sort_keys=True, default=str)
-        key = "board:" + hashlib.sha256(text.encode()).hexdigest()
+        key = f"board:{FORM}:" + hashlib.sha256(text.encode()).hexdigest()
         answer = cache.get(key)
         if answer is None:
             answer = _judged(plan)
@@ -133,6 +135,7 @@ def _judged(plan: dict[str, Any]) -> dict[str, Any]:
             "title": "Cannot be built",
             "sentence": str(error),
             "plates": {},
+            "unasked": {},
         }
     names = {p["id"]: p["name"] for p in plan["plates"]}
     every = [(names[p.plate_id], f) for p in plates for f in p.findings]
@@ -147,6 +150,7 @@ def _judged(plan: dict[str, Any]) -> dict[str, Any]:
         "title": "" if quiet or worst is None else f"{owner}: {worst.title}",
         "sentence": "" if quiet or worst is None else worst.sentence,
         "plates": {p.plate_id: str(p.verdict) for p in plates},
+        "unasked": {p.plate_id: [u.title for u in p.unasked] for p in plates if p.unasked},
     }
 
 

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from jungoptic.core.drawings.frame import Grip
 from jungoptic.core.drawings.overlays import PictureMark
 from jungoptic.core.drawings.rail import Rail
+from jungoptic.core.judging.unasked import Unasked
 from jungoptic.core.lighting.contours import LightMap
 from jungoptic.core.lighting.stage_light import StageLight
 from jungoptic.core.lighting.story_key import Key
@@ -80,6 +81,7 @@ class PlateAnswer:
     plate_id: str
     verdict: Verdict
     findings: tuple[Finding, ...]
+    unasked: tuple[Unasked, ...]
     stage: StageNumbers | None
     picture: Picture | None
     whiskers: tuple[Whisker, ...]
@@ -119,6 +121,7 @@ def plate_answer(report: PlateReport) -> PlateAnswer:
         plate_id=report.plate_id,
         verdict=report.verdict,
         findings=report.findings,
+        unasked=report.unasked,
         stage=None if report.stage is None else StageNumbers.of(report.stage, report),
         picture=report.picture,
         whiskers=report.whiskers,

@@ -168,6 +168,8 @@ def _close_up(shot: Shot, room: Room, kit: dict[str, Any]) -> None:
         story_speed_keys=[RampFields(frame=25, speed=0.5)],
     )
     shot.views = [view.model_dump()]
+    # The edit knows how long both are together.
+    shot.screen_time_s -= view.screen_time_s
     shot.save()
     face = Plate.objects.create(
         shot=shot,

@@ -4,43 +4,66 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('plans', '0011_story_time'),
+        ("plans", "0011_story_time"),
     ]
 
     operations = [
         migrations.RemoveConstraint(
-            model_name='standin',
-            name='standin_within_bounds',
+            model_name="standin",
+            name="standin_within_bounds",
         ),
         migrations.AddField(
-            model_name='plate',
-            name='pass_for',
-            field=models.CharField(blank=True, default='', max_length=6),
+            model_name="plate",
+            name="pass_for",
+            field=models.CharField(blank=True, default="", max_length=6),
         ),
         migrations.AddField(
-            model_name='plate',
-            name='view_id',
+            model_name="plate",
+            name="view_id",
             field=models.UUIDField(default=None, null=True),
         ),
         migrations.AddField(
-            model_name='recipeuse',
-            name='view_id',
+            model_name="recipeuse",
+            name="view_id",
             field=models.UUIDField(default=None, null=True),
         ),
         migrations.AddField(
-            model_name='shot',
-            name='views',
+            model_name="shot",
+            name="views",
             field=models.JSONField(blank=True, default=list),
         ),
         migrations.AlterField(
-            model_name='plate',
-            name='shapes',
+            model_name="plate",
+            name="shapes",
             field=models.PositiveSmallIntegerField(default=None, null=True),
         ),
         migrations.AddConstraint(
-            model_name='standin',
-            constraint=models.CheckConstraint(condition=models.Q(('course_deg__gte', -360.0), ('course_deg__lte', 360.0), ('depth_m__gte', 0.0), ('depth_m__lte', 100000.0), ('heading_deg__gte', -360.0), ('heading_deg__lte', 360.0), ('height_m__gte', 0.0), ('height_m__lte', 100000.0), ('reach_m__gte', 0.0), ('reach_m__lte', 20.0), ('speed_m_s__gte', 0.0), ('speed_m_s__lte', 10000.0), ('width_m__gte', 0.001), ('width_m__lte', 100000.0), ('x_m__gte', -100000.0), ('x_m__lte', 100000.0), ('y_m__gte', -100000.0), ('y_m__lte', 1000000.0), ('z_m__gte', -10000.0), ('z_m__lte', 100000.0)), name='standin_within_bounds'),
+            model_name="standin",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    ("course_deg__gte", -360.0),
+                    ("course_deg__lte", 360.0),
+                    ("depth_m__gte", 0.0),
+                    ("depth_m__lte", 100000.0),
+                    ("heading_deg__gte", -360.0),
+                    ("heading_deg__lte", 360.0),
+                    ("height_m__gte", 0.0),
+                    ("height_m__lte", 100000.0),
+                    ("reach_m__gte", 0.0),
+                    ("reach_m__lte", 20.0),
+                    ("speed_m_s__gte", 0.0),
+                    ("speed_m_s__lte", 10000.0),
+                    ("width_m__gte", 0.001),
+                    ("width_m__lte", 100000.0),
+                    ("x_m__gte", -100000.0),
+                    ("x_m__lte", 100000.0),
+                    ("y_m__gte", -100000.0),
+                    ("y_m__lte", 1000000.0),
+                    ("z_m__gte", -10000.0),
+                    ("z_m__lte", 100000.0),
+                ),
+                name="standin_within_bounds",
+            ),
         ),
     ]
