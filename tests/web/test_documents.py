@@ -111,3 +111,13 @@ class TestLifting:
         modes = [{"codec": "8-bit long-GOP"}, {"codec": "intra"}, {"codec": "x", "long_gop": True}]
         (body,) = CARD_PLAN.read({"bodies": [{"modes": modes}]})["bodies"]
         assert [m["long_gop"] for m in body["modes"]] == [True, False, True]
+
+    def test_passes_that_focused_for_themselves_still_do(self):
+        """Plates of one lock-off focus together since; a card of before is judged as then."""
+        plates = [
+            {"lock_group": "A", "focus_world_m": None},
+            {"lock_group": "A", "focus_world_m": 3.0},
+            {"lock_group": "", "focus_world_m": None},
+        ]
+        found = CARD_PLAN.read({"version": 3, "plates": plates})["plates"]
+        assert [p["pass_for"] for p in found] == ["focus", "", ""]

@@ -182,14 +182,32 @@ class TestSeveralAtOnce:
         cut.api.post(f"{cut.path}/board/duplicate", {"ids": [str(cut.shot.pk)]})
         twin = Shot.objects.exclude(pk=cut.shot.pk).get()
         face = twin.plates.get(name="Face")
-        assert str(face.view_id) == CLOSE
+        assert str(face.view_id) == twin.views[0]["id"]
+        assert twin.views[0]["id"] != CLOSE
         assert twin.views[0]["splits"][0]["first_id"] == str(face.pk)
 
+    def test_a_shot_and_its_variant_are_merged_with_the_views_of_both(self, cut):
+        cut.api.post(f"{cut.path}/board/duplicate", {"ids": [str(cut.shot.pk)]})
+        twin = Shot.objects.exclude(pk=cut.shot.pk).get()
+        ids = [str(cut.shot.pk), str(twin.pk)]
+        assert cut.api.post(f"{cut.path}/board/merge", {"ids": ids}).status_code == 200
+        merged = fresh(cut)
+        # One camera all through, and two close-ups.
+        assert merged.screen_time_s == 8.0
+        assert len({v["id"] for v in merged.views}) == 2
+        assert [len(in_view(load(plan_json(merged)), v["id"]).plates) for v in merged.views] == [
+            1,
+            1,
+        ]
+
     def test_the_first_half_keeps_the_other_cameras(self, cut):
+        body = {"recipe": "twin-split", "view_id": CLOSE}
+        assert cut.api.post(f"{shot_path(cut)}/recipes/apply", body).status_code == 200
         at = {"id": str(cut.shot.pk), "at_s": 1.0}
         assert cut.api.post(f"{cut.path}/board/split", at).status_code == 200
         second = Shot.objects.exclude(pk=cut.shot.pk).get()
         assert second.views == []
+        assert second.recipe_uses.count() == 0
         assert [p.name for p in second.plates.all()] == ["Miniature"]
         assert not second.stand_ins.filter(name="Ansa").exists()
         assert fresh(cut).plates.filter(name="Face").exists()

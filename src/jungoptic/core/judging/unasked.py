@@ -17,11 +17,13 @@ class Unasked:
 
 
 def unasked(case: Case) -> tuple[Unasked, ...]:
-    """What was not asked of a plate. A still is found, not filmed: it needs no room; a plate that
-    films nothing of its own is asked with its lock-off."""
-    found = []
+    """What was not asked of a plate; nothing of a still, which is found or drawn. One that films
+    nothing of its own is asked with its lock-off."""
+    found: list[Unasked] = []
     kit, plate = case.shot.kit, case.plate
-    if plate.kind != "still" and kit.room(plate.room_id) is None:
+    if plate.kind == "still":
+        return ()
+    if kit.room(plate.room_id) is None:
         where = "Choose its room" if kit.rooms else "Add its room to the kit"
         also = " and cloth" if plate.kind == "screen" else ""
         found.append(

@@ -30,20 +30,24 @@ def _copied(record: Record) -> dict[str, Any]:
 
 def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
     """A shot with copies of its recipes, plates and stand-ins; cards and takes stay behind, and all
-    of those views that `changes` leave out."""
-    views = {None, *(uuid.UUID(v["id"]) for v in changes.get("views", shot.views))}
-    copied = [p for p in shot.plates.all() if p.view_id in views]
+    of those views that `changes` leave out. Views of the copy are others than those of the shot, so
+    that the two can be merged again."""
+    kept = {v["id"] for v in changes.get("views", shot.views)}
+    left = {uuid.UUID(v["id"]) for v in shot.views if v["id"] not in kept}
+    views: dict[uuid.UUID | None, uuid.UUID] = {uuid.UUID(pk): uuid.uuid4() for pk in kept}
+    copied = [p for p in shot.plates.all() if p.view_id not in left]
     gone = {p.pk for p in shot.plates.all()} - {p.pk for p in copied}
     twin = step.make(Shot, **{**_copied(shot), **changes})
     uses: dict[Any, RecipeUse] = {}
     plates: dict[Any, Plate] = {}
     for use in shot.recipe_uses.all():
-        uses[use.pk] = step.make(RecipeUse, **{**_copied(use), "shot_id": twin.pk})
+        if use.view_id not in left:
+            own = {"shot_id": twin.pk, "view_id": views.get(use.view_id)}
+            uses[use.pk] = step.make(RecipeUse, **{**_copied(use), **own})
     for plate in copied:
         use_id = uses[plate.use_id].pk if plate.use_id in uses else None
-        plates[plate.pk] = step.make(
-            Plate, **{**_copied(plate), "shot_id": twin.pk, "use_id": use_id}
-        )
+        own = {"shot_id": twin.pk, "use_id": use_id, "view_id": views.get(plate.view_id)}
+        plates[plate.pk] = step.make(Plate, **{**_copied(plate), **own})
     twins: dict[Any, StandIn] = {}
     things = [s for s in shot.stand_ins.all() if s.plate_id not in gone]
     looks = [(s.pk, s.looks_at_id) for s in things if s.looks_at_id]
@@ -56,6 +60,7 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
         if seen in twins:
             step.change(twins[pk], looks_at_id=twins[seen].pk)
     renamed = {str(pk): str(copy.pk) for pk, copy in (*plates.items(), *twins.items())}
+    renamed |= {str(pk): str(copy) for pk, copy in views.items()}
     pointing = ("splits", "beats", "views")
     step.change(twin, **{name: _renamed(getattr(twin, name), renamed) for name in pointing})
     for plate in plates.values():
