@@ -122,6 +122,7 @@ class TestAsked:
         answer = cut.api.post(f"{cut.path}/plates/{cut.face.pk}/cards", {})
         assert answer.status_code == 200, answer.content
         card = SetCard.objects.get(pk=answer.json()["id"])
+        assert card.content["shot"] == "1 Mill, Close-up"
         # The view is changed afterwards; the card goes on as it was issued.
         body = {"revision": fresh(cut).revision, "views": [view(focal_mm=25.0)]}
         assert cut.api.patch(shot_path(cut), body).status_code == 200

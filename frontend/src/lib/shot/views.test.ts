@@ -18,6 +18,10 @@ describe('a further camera', () => {
     const seen = overlaid(wide, close);
     expect([seen.focal_mm, seen.title, seen.id]).toEqual([80, 'Kitchen', 'shot']);
     expect(overlaid(wide, null)).toBe(wide);
+    const lit = overlaid({ ...wide, key_from_deg: -120, camera_bearing_deg: 60 } as Shot, close);
+    // Turned by a right angle to the right.
+    expect([lit.key_from_deg, lit.camera_bearing_deg]).toEqual([150, 150]);
+    expect([seen.key_from_deg, seen.camera_bearing_deg]).toEqual([null, null]);
   });
 
   it('begins as the one in hand, standing still, under a name that is free', () => {

@@ -8,13 +8,23 @@ export type View = Schemas['ViewFields'];
 /** What the first camera is called. */
 export const FIRST_VIEW = 'First camera';
 
-/** The shot as one of its further cameras has it. */
+/** An angle between -180 and 180 degrees. */
+const wrapped = (degrees: number) => ((((degrees + 180) % 360) + 360) % 360) - 180;
+
+/** The shot as one of its further cameras has it: the key comes from where it sees it come from. */
 export function overlaid(shot: Shot, view: View | null): Shot {
   if (!view) return shot;
   const own: Partial<View> = { ...view };
   delete own.id;
   delete own.name;
-  return { ...shot, ...own };
+  const key = shot.key_from_deg ?? null;
+  const bearing = shot.camera_bearing_deg ?? null;
+  return {
+    ...shot,
+    ...own,
+    key_from_deg: key === null ? null : wrapped(key - view.turned_deg),
+    camera_bearing_deg: bearing === null ? null : wrapped(bearing + view.turned_deg),
+  };
 }
 
 /** A new view: the camera in hand, standing still, to be changed. */

@@ -150,9 +150,10 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
     with recording(user, production, "Split") as step:
         (shot,) = chosen(production, [pk])
         if not 0.04 <= at_s <= shot.screen_time_s - 0.04:
+            whose = "this shot's first camera's" if shot.views else "this shot's"
             raise Refused(
                 "at_s",
-                f"Split between 0.04 s and {shot.screen_time_s - 0.04:g} s of this shot's "
+                f"Split between 0.04 s and {shot.screen_time_s - 0.04:g} s of {whose} "
                 f"{shot.screen_time_s:g} s.",
             )
         frames = round(at_s * shot.playback_fps)

@@ -14,6 +14,7 @@ from jungoptic.core.words import quantities as say
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
+from ..plans.views import called
 from ..records import Refused
 from ..schemas import Within
 from .api import NotationFields
@@ -40,7 +41,8 @@ def print_bench(
     if chosen is None:
         raise Refused("plate", "There is no such plate in this shot.")
     with say.written_in(notation.core()):
-        pages = bench_document(seen_from_own(plan, chosen), chosen, str(shot), at)
+        title = called(shot, chosen.view_id)
+        pages = bench_document(seen_from_own(plan, chosen), chosen, title, at)
     response = HttpResponse(pages.write_pdf(), content_type="application/pdf")
     response["Content-Disposition"] = 'inline; filename="bench.pdf"'
     return response

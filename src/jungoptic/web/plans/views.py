@@ -18,6 +18,12 @@ def view_of(shot: Shot, view_id: uuid.UUID | str | None) -> dict[str, Any] | Non
     return next((v for v in shot.views if v["id"] == str(view_id)), None)
 
 
+def called(shot: Shot, view_id: uuid.UUID | str | None) -> str:
+    """What is written over a page about one of its plates: the shot, and a further view's name."""
+    view = view_of(shot, view_id)
+    return f"{shot}" if view is None else f"{shot}, {view['name']}"
+
+
 def decided(shot: Shot, view_id: uuid.UUID | str | None, name: str) -> Any:
     """What a view decides, by the name of the field: what it does not decide is the shot's."""
     view = view_of(shot, view_id)

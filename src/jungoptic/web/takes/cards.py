@@ -18,6 +18,7 @@ from .. import documents, saving
 from ..breakdown.continuity import threads_for
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate
+from ..plans.views import called
 from ..records import Refused
 from .models import SetCard
 
@@ -60,7 +61,7 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
     for one in shot.read_cautions.all():
         read.setdefault(one.hazard, []).append({"name": one.name, "at": one.at.isoformat()})
     content = {
-        "shot": str(shot),
+        "shot": called(shot, plate.view_id),
         "action": shot.action,
         "plate": plate.name,
         "kind": plate.kind,
