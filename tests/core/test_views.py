@@ -126,6 +126,14 @@ class TestWhereItStands:
         seen = complex(gone.x_m - right, gone.y_m - ahead) * cmath.exp(1j * math.radians(turned))
         assert complex(went.x_m, went.y_m) == pytest.approx(seen, abs=1e-9)
 
+    @given(st.floats(-9, 9), st.floats(-9, 9), st.floats(-180, 180))
+    def test_what_is_told_from_it_comes_back_from_the_world(self, right, ahead, turned):
+        box = StandIn("b", "Box", "box", 1.5, 4.0, 0.2, heading_deg=20.0, course_deg=70.0)
+        view = View("v", "V", CLOSE.world, right_m=right, ahead_m=ahead, turned_deg=turned)
+        back = view.from_here(view.in_world(box))
+        assert (back.x_m, back.y_m) == pytest.approx((box.x_m, box.y_m), abs=1e-9)
+        assert (back.heading_deg, back.course_deg) == pytest.approx((20.0, 70.0))
+
     def test_the_key_comes_from_the_same_side_of_the_world(self):
         """Common practice: turn the camera by a right angle, and a key from the right is ahead."""
         whole = replace(cut(turned_deg=90.0), key_from_deg=90.0)

@@ -57,16 +57,20 @@ export class OpenShot {
   get editable() {
     return this.production.role !== 'viewer';
   }
+  /** The further cameras of the shot. */
+  get views() {
+    return this.whole.draft.views ?? [];
+  }
   /** The further view in hand; null for the first camera, and when it is gone. */
   get view() {
-    return this.whole.draft.views?.find((view) => view.id === this.viewId) ?? null;
+    return this.views.find((view) => view.id === this.viewId) ?? null;
   }
   /** The shot as the view in hand has it: its camera, its time, its picture. */
   get shot(): Editing<Shot> {
     return this.view ? new ViewRecord(this.whole, this.view.id) : this.whole;
   }
   readonly plates = $derived.by(() => {
-    const known = (this.whole.draft.views ?? []).map((view) => view.id);
+    const known = this.views.map((view) => view.id);
     const own = this.view?.id ?? null;
     return this.allPlates.filter(({ draft }) => {
       const id = draft.view_id ?? null;
@@ -252,7 +256,7 @@ export class OpenShot {
   }
 
   #find(id: string) {
-    const view = this.whole.draft.views?.find((one) => one.id === id);
+    const view = this.views.find((one) => one.id === id);
     if (view) return new ViewRecord(this.whole, id);
     return [this.whole, ...this.allPlates, ...this.allStandIns].find((record) => record.id === id);
   }

@@ -52,7 +52,7 @@
   aria-label="World and plates"
   class="border-line bg-card flex flex-col border-r xl:min-h-0 relative xl:overflow-y-auto"
 >
-  {#if (bench.whole.draft.views ?? []).length > 0}<ViewList {bench} />{/if}
+  {#if bench.views.length > 0}<ViewList {bench} />{/if}
   <button
     class={['border-line border-b p-2 text-left', bench.selected === WORLD ? 'bg-well' : '']}
     aria-pressed={bench.selected === WORLD}
@@ -153,7 +153,7 @@
           {#each shapes as { kind, name } (kind)}<option value={kind}>{name}</option>{/each}
         </select>
       </label>
-      {#if (bench.whole.draft.views ?? []).length === 0}
+      {#if bench.views.length === 0}
         <button
           class="btn text-sm"
           title="A close-up, an insert or a reverse angle, cut into this shot"

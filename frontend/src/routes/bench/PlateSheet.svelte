@@ -448,10 +448,10 @@
 {/if}
 
 <WorkSheet {bench} {record} />
-{#if (bench.whole.draft.views ?? []).length > 0}
+{#if bench.views.length > 0}
   <Section title="A piece of">
     <ViewChoice
-      views={bench.whole.draft.views ?? []}
+      views={bench.views}
       value={bench.view?.id ?? null}
       problem={record.problems.view_id}
       disabled={!bench.editable}

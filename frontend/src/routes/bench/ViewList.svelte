@@ -9,7 +9,7 @@
   const whole = $derived(bench.whole.draft);
   const rows = $derived([
     { id: null, name: FIRST_VIEW, camera: whole },
-    ...(whole.views ?? []).map((view) => ({ id: view.id, name: view.name, camera: view })),
+    ...bench.views.map((view) => ({ id: view.id, name: view.name, camera: view })),
   ]);
 </script>
 

@@ -179,7 +179,7 @@
         </ul>
         <div class="px-2 pt-2">
           <ViewChoice
-            views={b.whole.draft.views ?? []}
+            views={b.views}
             value={b.view?.id ?? null}
             onchange={(id) => {
               b.look(id);

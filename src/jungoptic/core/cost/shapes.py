@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
-from ..plan.standins import StandIn, StandInKind
 from ..plan.tricks import Edge
 
 
@@ -34,7 +34,7 @@ BY_KEY = {subject.key: subject for subject in SUBJECTS}
 EDGES: Mapping[Edge, float] = {"hard": 1.0, "soft": 1.4, "hair": 2.5}
 
 
-def subject_of(kind: StandInKind, moves: bool) -> Subject | None:
+def subject_of(kind: str, moves: bool) -> Subject | None:
     """What a stand-in is to who cuts it out; None for ground, which nobody cuts out."""
     if kind == "ground":
         return None
@@ -43,13 +43,33 @@ def subject_of(kind: StandInKind, moves: bool) -> Subject | None:
     return BY_KEY["thing" if kind == "box" else "flat"]
 
 
-def shapes_for(things: Iterable[tuple[StandInKind, bool]]) -> int:
+class Seen(Protocol):
+    """What of a stand-in tells how it is cut out: the core's own, a stored or a sent one."""
+
+    @property
+    def kind(self) -> str:
+        """Its form."""
+
+    @property
+    def matters(self) -> str:
+        """What is asked of it."""
+
+    @property
+    def speed_m_s(self) -> float:
+        """How fast it goes."""
+
+    @property
+    def reach_m(self) -> float:
+        """How far its arms go."""
+
+
+def shapes_for(things: Iterable[tuple[str, bool]]) -> int:
     """Shapes for things, each with its kind and whether it walks or waves; at least one."""
     found = (subject_of(kind, moves) for kind, moves in things)
     return max(sum(s.shapes for s in found if s is not None), 1)
 
 
-def shapes_of(things: Iterable[StandIn]) -> int:
+def shapes_of(things: Iterable[Seen]) -> int:
     """The same for the stand-ins of a plate; what is there only to be looked at is not cut out."""
     return shapes_for(
         (s.kind, bool(s.speed_m_s or s.reach_m)) for s in things if s.matters != "none"

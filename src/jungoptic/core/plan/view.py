@@ -41,3 +41,15 @@ class View:
             heading_deg=thing.heading_deg - self.turned_deg,
             course_deg=thing.course_deg - self.turned_deg,
         )
+
+    def in_world(self, thing: StandIn) -> StandIn:
+        """The inverse of `from_here`: a thing told from this view's camera, as the shot has it."""
+        turn = math.radians(self.turned_deg)
+        c, s = math.cos(turn), math.sin(turn)
+        return replace(
+            thing,
+            x_m=self.right_m + thing.x_m * c + thing.y_m * s,
+            y_m=self.ahead_m - thing.x_m * s + thing.y_m * c,
+            heading_deg=thing.heading_deg + self.turned_deg,
+            course_deg=thing.course_deg + self.turned_deg,
+        )

@@ -14,12 +14,11 @@ from jungoptic.core.breakdown import continuity
 from jungoptic.core.breakdown.progress import PlateState
 from jungoptic.core.cards.hazards import cautions_for
 from jungoptic.core.cost import effort, pace
-from jungoptic.core.cost.shapes import shapes_for
+from jungoptic.core.cost.shapes import shapes_of
 from jungoptic.core.cost.work import Cut, Work
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan import PlateKind
 from jungoptic.core.plan.findings import Finding
-from jungoptic.core.plan.standins import StandInKind
 from jungoptic.core.plan.tricks import Edge
 
 from ..plans.bridge import recipe_hazards, to_cue
@@ -70,7 +69,7 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
         kind=cast(PlateKind, plate.kind),
         work=Work(
             cast(Cut, plate.cut),
-            plate.shapes or _shapes(plate, shot),
+            plate.shapes or shapes_of(s for s in shot.stand_ins.all() if s.plate_id == plate.pk),
             plate.paint_share,
             plate.tracked,
             plate.takes_planned,
@@ -84,11 +83,6 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
         again=plate.pass_for != "",
         edge=cast(Edge, plate.edge),
     )
-
-
-def _shapes(plate: Plate, shot: Shot) -> int:
-    things = (s for s in shot.stand_ins.all() if s.plate_id == plate.pk and s.matters != "none")
-    return shapes_for((cast(StandInKind, s.kind), bool(s.speed_m_s or s.reach_m)) for s in things)
 
 
 def state_of(plate: Any) -> PlateState:

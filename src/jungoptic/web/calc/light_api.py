@@ -15,11 +15,10 @@ from PIL import Image
 from pydantic import BaseModel
 
 from jungoptic.core.cost.effort import Job
-from jungoptic.core.cost.shapes import shapes_for
+from jungoptic.core.cost.shapes import shapes_of
 from jungoptic.core.cost.work import Work
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan import Room, ScreenColour, Shot
-from jungoptic.core.plan.standins import StandInKind
 from jungoptic.core.planner.place_lamps import Proposal, light_plate
 from jungoptic.core.screens.backdrops import Backdrop, backdrops
 from jungoptic.core.screens.codecs import CHROMA_STEP
@@ -258,12 +257,6 @@ def recording_errors(
     return answers
 
 
-def _filmed(plan: PlateQuestion, plate_id: uuid.UUID) -> list[tuple[StandInKind, bool]]:
-    """What a plate films, as who cuts it out sees it."""
-    own = (s for s in plan.stand_ins if s.plate_id == plate_id and s.matters != "none")
-    return [(s.kind, bool(s.speed_m_s or s.reach_m)) for s in own]
-
-
 @router.post("/backdrops", response=list[Backdrop])
 def cost_of_backdrops(request: HttpRequest, payload: PlateQuestion) -> Any:
     """Hours of a key, of cutting out by hand and of backdrops that are found, for one plate."""
@@ -276,7 +269,7 @@ def cost_of_backdrops(request: HttpRequest, payload: PlateQuestion) -> Any:
         kind=plate.kind,
         work=Work(
             plate.cut,
-            plate.shapes or shapes_for(_filmed(payload, plate.id)),
+            plate.shapes or shapes_of(s for s in payload.stand_ins if s.plate_id == plate.id),
             plate.paint_share,
             plate.tracked,
             plate.takes_planned,

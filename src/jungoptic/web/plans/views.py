@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import math
 import uuid
-from dataclasses import replace
 from typing import Any
-
-from jungoptic.core.plan.standins import StandIn
 
 from ..records import Refused
 from .models import Plate, Shot
@@ -28,23 +24,6 @@ def decided(shot: Shot, view_id: uuid.UUID | str | None, name: str) -> Any:
     """What a view decides, by the name of the field: what it does not decide is the shot's."""
     view = view_of(shot, view_id)
     return view[name] if view is not None and name in view else getattr(shot, name)
-
-
-def in_shot(shot: Shot, view_id: uuid.UUID | str | None, thing: StandIn) -> StandIn:
-    """A thing that is told from a view's camera, as the shot's own world has it."""
-    view = view_of(shot, view_id)
-    if view is None:
-        return thing
-    turned = view["turned_deg"]
-    turn = math.radians(turned)
-    c, s = math.cos(turn), math.sin(turn)
-    return replace(
-        thing,
-        x_m=round(view["stands_right_m"] + thing.x_m * c + thing.y_m * s, 3),
-        y_m=round(view["stands_ahead_m"] - thing.x_m * s + thing.y_m * c, 3),
-        heading_deg=thing.heading_deg + turned,
-        course_deg=thing.course_deg + turned,
-    )
 
 
 def seconds_of(shot: Shot, plate: Plate) -> float:

@@ -22,7 +22,8 @@ from jungoptic.core.breakdown.recipes.model import Recipe
 from jungoptic.core.breakdown.recipes.tricks import Placed, Tricks, tricks_for
 from jungoptic.core.lockoff.group import LOCKED
 from jungoptic.core.plan import Shot as CoreShot
-from jungoptic.core.plan import in_view
+from jungoptic.core.plan import View, in_view
+from jungoptic.core.plan.standins import StandIn as CoreStandIn
 
 from .. import documents
 from ..breakdown.models import OwnRecipe
@@ -30,7 +31,7 @@ from ..plans.bridge import load, plan_json
 from ..plans.fields import MOST_BEATS, MOST_SPLITS
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..plans.trick_fields import BeatFields, CrowdFields, MarkerFields, RigFields, SplitFields
-from ..plans.views import in_shot, view_of
+from ..plans.views import view_of
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import MOST_POSITION, after
@@ -146,8 +147,9 @@ class _Worked:
     present: dict[str, Plate]
     new: tuple[NewPlate, ...]
     outcome: Outcome
-    #: The view that it builds, as the core sees it.
+    #: The view that it builds, as a shot of its own; and as one of the shot, None for the first.
     seen: CoreShot
+    view: View | None
 
 
 def _work_out(
@@ -163,7 +165,9 @@ def _work_out(
     present = _present(use)
     letters = _letters(shot, use)
     wanted = _wanted(recipe, passes, present)
-    seen = in_view(load(plan_json(shot)), None if view_id is None else str(view_id))
+    whole = load(plan_json(shot))
+    view = next((v for v in whole.views if v.id == str(view_id)), None)
+    seen = in_view(whole, None if view is None else view.id)
     locked = _locked(shot, view_id)
     new = fill(seen, recipe, wanted - set(present), letters, things, locked)
     changes = again(
@@ -180,7 +184,15 @@ def _work_out(
         changes,
         tricks_for(seen, recipe, there, [n.recipe_pass.key for n in new], _new_id).words,
     )
-    return _Worked(use, present, new, told, seen)
+    return _Worked(use, present, new, told, seen, view)
+
+
+def _in_world(view: View | None, thing: CoreStandIn) -> CoreStandIn:
+    """A thing that was placed before a view's camera, in the shot's world, to the millimetre."""
+    if view is None:
+        return thing
+    there = view.in_world(thing)
+    return replace(there, x_m=round(there.x_m, 3), y_m=round(there.y_m, 3))
 
 
 def _new_id() -> str:
@@ -258,8 +270,7 @@ def apply(
             written[one.recipe_pass.key] = {k: v for k, v in fields.items() if k not in KIT_FIELDS}
             things_made = []
             for s in one.stand_ins:
-                own = in_shot(shot, view_id, s)
-                placed = {k: getattr(own, k) for k in STAND_IN_FIELDS}
+                placed = {k: getattr(_in_world(worked.view, s), k) for k in STAND_IN_FIELDS}
                 made = step.make(StandIn, shot=shot, plate=plate, **placed)
                 things_made.append(replace(s, id=str(made.pk), plate_id=str(plate.pk)))
             plates[one.recipe_pass.key] = plate
