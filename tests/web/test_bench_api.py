@@ -173,7 +173,7 @@ class TestCalculator:
         want = report(load(plan), at=1.0, selected=str(lit.plate.pk))
         assert got["frame"] == want.frame == 96
         assert got["plates"][0]["rail"]["scale"] == 12
-        assert got["plates"][0]["study"]["workings"]["axis_m"]["result"]["unit"] == "mm"
+        assert got["plates"][0]["workings"]["axis_m"]["result"]["unit"] == "mm"
         assert got["grips"][0]["x_px"] == pytest.approx(want.grips[0].x_px)
 
     def test_sentences_follow_the_notation(self, lit):

@@ -22,6 +22,7 @@ from .calc.api import router as calc
 from .calc.bench_api import router as bench
 from .calc.cue_api import files as cue_files
 from .calc.cue_api import router as cue
+from .calc.kept_api import router as kept
 from .calc.light_api import files as light_files
 from .calc.light_api import router as light
 from .calc.replan_api import router as replan
@@ -99,6 +100,7 @@ errors.install(api)
 api.add_router("/health", health)
 api.add_router("/", accounts)
 api.add_router("/calc", calc)
+api.add_router("/calc", kept)
 api.add_router("/calc", light)
 api.add_router("/calc", cue)
 api.add_router("/recipes", book_router)

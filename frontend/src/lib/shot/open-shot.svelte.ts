@@ -3,12 +3,13 @@
  * which follows every change of a draft.
  */
 
-import { api, ask, Failure, type Schemas } from '../api/client';
+import { Failure, type Schemas } from '../api/client';
 import { History } from '../edit/history.svelte';
 import { same } from '../edit/merge';
 import { LATER, newest } from '../edit/newest';
 import { SavedRecord, type Editing, type Revisioned } from '../edit/record.svelte';
 import { units } from '../units.svelte';
+import { Asking, joined } from './asking';
 import { Drags } from './drags.svelte';
 import { Making } from './making.svelte';
 import { planOf, question, WORLD, type Kit, type Plate, type Shot, type StandIn } from './plan';
@@ -35,8 +36,11 @@ export class OpenShot {
   notice = $state('');
   selected = $state<string>(WORLD);
   standIn = $state<string | null>(null);
-  /** Whether the report is asked for a map of the light. */
+  /** Whether the report is asked for a map of the light, for drawings of the stage, and for the
+   * tables beside them: for what is on the screen. */
   mapped = $state(false);
+  drawn = $state(true);
+  studied = $state(false);
   dragging = $state(false);
   /** The part (0..1) of the screen time that the pictures show. */
   at = $state(0);
@@ -156,7 +160,11 @@ export class OpenShot {
       this.kit,
       {
         remedies: false,
-        study: !this.dragging,
+        study: this.studied && !this.dragging,
+        drawings: this.drawn,
+        // While something is dragged only the plate in hand follows; the others when it rests.
+        others: !this.dragging || this.plate === null,
+        workings: this.dragging ? 'none' : 'selected',
         at: this.moving ? this.at : 0,
         selected: this.plate?.id ?? null,
         view_id: this.view?.id ?? null,
@@ -171,13 +179,13 @@ export class OpenShot {
     return planOf(this.question());
   }
 
+  readonly #asking = new Asking();
   /** Ask for the report. */
   readonly compute = newest(async () => {
-    const body = this.question();
     try {
-      const found = await ask(() => api.POST('/api/calc/shot', { body }));
-      // The client's types widen pairs of numbers to lists; they are pairs.
-      this.report = found as Schemas['ShotAnswer'];
+      const asked = this.question();
+      const found = await this.#asking.ask(asked);
+      this.report = joined(this.report, found, asked.others);
       this.trouble = '';
     } catch (error) {
       if (!(error instanceof Failure)) throw error;

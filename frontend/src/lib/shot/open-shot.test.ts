@@ -39,7 +39,7 @@ class SmallServer {
     const path = new URL(request.url).pathname;
     const body = request.method === 'GET' ? null : await request.clone().text();
     const sent = body ? (JSON.parse(body) as Record<string, unknown>) : {};
-    if (path === '/api/calc/shot') {
+    if (path === '/api/calc/kept') {
       this.calculations += 1;
       if (this.slow) await new Promise<void>((resolve) => (this.release = resolve));
       return json({ world: { outlines: [], horizon: null }, grips: [], plates: [] });
@@ -287,7 +287,7 @@ describe('what moves together', () => {
   it('asks for the moment that is shown, but only where something moves', () => {
     bench.at = 0.5;
     expect(bench.moving).toBeFalsy();
-    expect(bench.question()).toMatchObject({ at: 0, selected: 'mill', study: true });
+    expect(bench.question()).toMatchObject({ at: 0, selected: 'mill', study: false });
     bench.live(bench.shot, 'move_right_m', 2);
     expect(bench.moving).toBe(true);
     expect(bench.question().at).toBe(0.5);

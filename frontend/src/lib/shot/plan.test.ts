@@ -16,6 +16,9 @@ it('asks with decisions and ids only: a revision is no decision', () => {
     at: 0.5,
     selected: 'p',
     light_map: false,
+    drawings: true,
+    others: true,
+    workings: 'all',
     notation: { length: 'feet', light: 'lux', stop: 'thirds' },
   });
   expect(asked.shot).toEqual({ number: '2', title: 'Mill', focal_mm: 32 });

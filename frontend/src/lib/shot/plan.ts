@@ -7,6 +7,8 @@ export type Plate = Schemas['PlateOut'];
 export type StandIn = Schemas['StandInOut'];
 export type Kit = Schemas['KitOut'];
 export type Question = Schemas['Question'];
+/** What is to be told of a plan. */
+export type Look = Omit<Schemas['KeptQuestion'], 'plan' | 'kept' | 'changes'>;
 
 /** What is selected when no plate is. */
 export const WORLD = 'world';
@@ -23,10 +25,7 @@ export function question(
   plates: Plate[],
   standIns: StandIn[],
   kit: Kit,
-  how: Pick<
-    Question,
-    'remedies' | 'study' | 'at' | 'selected' | 'view_id' | 'notation' | 'light_map'
-  >,
+  how: Look,
 ): Question {
   const fields: Partial<Shot> = { ...shot };
   delete fields.id;
@@ -47,6 +46,12 @@ export function question(
 export function planOf(asked: Question) {
   const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation } = asked;
   return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation };
+}
+
+/** A question in its two parts: the plan, and what is to be told of it. */
+export function parted(asked: Question): { plan: Schemas['Plan']; look: Look } {
+  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, ...look } = asked;
+  return { plan: { shot, plates, stand_ins, bodies, lenses, lamps, rooms }, look };
 }
 
 /** What a new stand-in of a kind begins as; sizes of ordinary things. */

@@ -61,10 +61,10 @@ describe('on the Bench', () => {
       const path = new URL(request.url).pathname;
       const sent = request.method === 'GET' ? null : await request.clone().json();
       if (path.endsWith('/kit')) return answer({ bodies: [], lenses: [], lamps: [], rooms: [] });
-      if (path === '/api/calc/shot') {
+      if (path === '/api/calc/kept') {
         asked.push({
-          views: sent.shot.views,
-          plates: sent.plates.map((p: Plate) => p.id),
+          views: sent.plan.shot.views,
+          plates: sent.plan.plates.map((p: Plate) => p.id),
           view: sent.view_id,
         });
         return answer({ plates: [], locks: [], locked: [], unshared: {} });

@@ -28,7 +28,7 @@
   import PlateSheet from './PlateSheet.svelte';
   import Scrubber from '../../lib/shot/Scrubber.svelte';
   import StandInSheet from './StandInSheet.svelte';
-  import { BenchView, TABS } from './view.svelte';
+  import { BenchView, STUDIED, TABS } from './view.svelte';
   import WorldSheet from './WorldSheet.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -61,7 +61,10 @@
 
   $effect(() => view?.keep());
   $effect(() => {
-    if (bench && view) bench.mapped = view.tab === 'stage' && view.map;
+    if (!bench || !view) return;
+    bench.mapped = view.tab === 'stage' && view.map;
+    bench.drawn = view.tab === 'stage';
+    bench.studied = STUDIED.includes(view.tab);
   });
   $effect(() => {
     // Another plate: nothing that was found for the last one stays.

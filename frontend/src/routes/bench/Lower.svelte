@@ -36,6 +36,14 @@
 </script>
 
 {#snippet unbuilt()}
+  {#if answer?.stage}
+    <p class="text-soft p-4" aria-busy="true">Working it out.</p>
+  {:else}
+    {@render noKit()}
+  {/if}
+{/snippet}
+
+{#snippet noKit()}
   <p class="text-soft max-w-prose p-4">
     The stage appears once this plate has a body, a mode and a lens: choose them on the right, or
     let the <button class="underline" onclick={() => (view.tab = 'planner')}>planner</button> search the
@@ -125,7 +133,7 @@
       {:else if answer?.stage}
         <p class="text-soft p-4" aria-busy="true">Drawing the stage.</p>
       {:else}
-        {@render unbuilt()}
+        {@render noKit()}
       {/if}
     {/if}
   </Tabs.Content>
@@ -150,12 +158,19 @@
   </Tabs.Content>
   <Tabs.Content value="tape" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'tape'}
-      {#if study && answer?.stage}<TapePanel {study} />{:else}{@render unbuilt()}{/if}
+      {#if study && answer?.stage}<TapePanel
+          {study}
+          workings={answer.workings}
+        />{:else}{@render unbuilt()}{/if}
     {/if}
   </Tabs.Content>
   <Tabs.Content value="set" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'set'}
-      {#if study && answer?.stage}<SetPanel {study} {aspect} />{:else}{@render unbuilt()}{/if}
+      {#if study && answer?.stage}<SetPanel
+          {study}
+          workings={answer.workings}
+          {aspect}
+        />{:else}{@render unbuilt()}{/if}
     {/if}
   </Tabs.Content>
   <Tabs.Content value="planner" class="min-h-0 grow relative xl:overflow-y-auto">

@@ -34,11 +34,13 @@
       </p>
     {:else}
       <MarkTable marks={answer.marks} fixed={ends.map((p) => p.name)} />
-      {#if study}<p class="mt-1"><WorkingCard workings={[study.workings['tapes']!]} /></p>{/if}
+      {#if answer.workings['tapes']}<p class="mt-1">
+          <WorkingCard workings={[answer.workings['tapes']]} />
+        </p>{/if}
     {/if}
     {#if study?.eyelines.length}
       <h3 class="mt-3">
-        Eyelines <WorkingCard workings={[study.workings['eyelines']!]} of="the eyelines" />
+        Eyelines <WorkingCard workings={[answer.workings['eyelines']!]} of="the eyelines" />
       </h3>
       <ul>
         {#each study.eyelines as line (line.stand_in_id)}

@@ -32,11 +32,8 @@
   const stage = $derived(answer?.stage ?? null);
   const draft = $derived(record.draft);
   const pan = $derived(bench.shot.draft.pan_deg ?? 0);
-  /** Behind each number; while something is dragged the last ones stay. */
-  let workings = $state.raw<Record<string, Schemas['Working']>>({});
-  $effect(() => {
-    if (answer?.study) workings = answer.study.workings;
-  });
+  /** Behind each number. */
+  const workings = $derived(answer?.workings ?? {});
   const body = $derived(bench.kit.bodies.find((b) => b.id === draft.body_id));
   const lens = $derived(bench.kit.lenses.find((x) => x.id === draft.lens_id));
   const zoom = $derived(lens !== undefined && lens.focal_max_mm > lens.focal_min_mm);

@@ -3,8 +3,12 @@
   import { length } from '../../lib/quantities';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 
-  type Props = { study: Schemas['Study']; aspect: number };
-  let { study, aspect }: Props = $props();
+  type Props = {
+    study: Schemas['Study'];
+    workings: Record<string, Schemas['Working']>;
+    aspect: number;
+  };
+  let { study, workings, aspect }: Props = $props();
   const cover = $derived(study.cover);
   const part = (value: number) => `${(value * 100).toFixed(value < 0.1 ? 1 : 0)} %`;
   /** Bold where something that is there to fill the frame does not. */
@@ -22,7 +26,7 @@
 
 <div class="grid gap-4 p-3 lg:grid-cols-2">
   <section aria-label="Set coverage" class="min-w-0">
-    <h3>How large the set must be <WorkingCard workings={[study.workings['cover']!]} /></h3>
+    <h3>How large the set must be <WorkingCard workings={[workings['cover']!]} /></h3>
     {#if cover.surfaces.length === 0}
       <p class="text-soft">No upright part of a set stands here yet: add a box or a card.</p>
     {:else}
@@ -94,7 +98,7 @@
     </div>
   </section>
   <section aria-label="Detail budget" class="min-w-0">
-    <h3>How finely to build <WorkingCard workings={[study.workings['details']!]} /></h3>
+    <h3>How finely to build <WorkingCard workings={[workings['details']!]} /></h3>
     {#if study.details.length === 0}
       <p class="text-soft">Nothing stands here yet.</p>
     {:else}

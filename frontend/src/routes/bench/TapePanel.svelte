@@ -3,8 +3,8 @@
   import { length } from '../../lib/quantities';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 
-  type Props = { study: Schemas['Study'] };
-  let { study }: Props = $props();
+  type Props = { study: Schemas['Study']; workings: Record<string, Schemas['Working']> };
+  let { study, workings }: Props = $props();
   type Row = Schemas['Sensitivity'];
   const groups: { advice: Row['advice']; title: string; why: string }[] = [
     {
@@ -30,7 +30,7 @@
 <div class="p-3">
   <p class="text-soft text-sm">
     What each number does to the picture at this framing, after the best reframe in post.
-    <WorkingCard workings={[study.workings['sensitivities']!]} />
+    <WorkingCard workings={[workings['sensitivities']!]} />
   </p>
   <table class="mt-1 w-full text-sm">
     <thead class="text-soft text-xs">

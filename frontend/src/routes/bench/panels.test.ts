@@ -31,6 +31,7 @@ const surface = (name: string, backs: boolean): Schemas['Surface'] => ({
   height_m: 1.5,
   share: 0.4,
 });
+const workings = { sensitivities: working, cover: working, details: working };
 const study = {
   sensitivities: [
     {
@@ -87,12 +88,11 @@ const study = {
   ],
   eyelines: [],
   fixed: [],
-  workings: { sensitivities: working, cover: working, details: working },
 } as unknown as Schemas['Study'];
 
 describe('what is worth a tape', () => {
   it('groups the numbers, says what each costs, and what no slip can spoil', () => {
-    const { container } = render(TapePanel, { study });
+    const { container } = render(TapePanel, { study, workings });
     const tape = container.querySelector('[data-advice="tape"]') as HTMLElement;
     expect(within(tape).getByText('1.1 mm')).toBeInTheDocument();
     expect(within(tape).getByText('34 px/cm')).toBeInTheDocument();
@@ -103,7 +103,7 @@ describe('what is worth a tape', () => {
 
 describe('set and detail', () => {
   it('marks a backing that is too small, but not a house', () => {
-    render(SetPanel, { study, aspect: 2.39 });
+    render(SetPanel, { study, workings, aspect: 2.39 });
     const rows = within(screen.getByRole('region', { name: 'Set coverage' })).getAllByRole('row');
     expect(rows[1]!.querySelector('.font-bold')?.textContent).toBe('3.100 m');
     expect(rows[2]!.querySelector('.font-bold')).toBeNull();

@@ -15,6 +15,9 @@ export const TABS: { key: Tab; name: string }[] = [
   { key: 'planner', name: 'Planner' },
 ];
 
+/** Tabs whose tables are worked out only while they are open. */
+export const STUDIED: readonly Tab[] = ['light', 'screen', 'marks', 'tape', 'set'];
+
 export type Layers = {
   world: boolean;
   thirds: boolean;

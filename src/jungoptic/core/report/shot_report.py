@@ -57,8 +57,6 @@ class Study:
     details: tuple[Detail, ...]
     eyelines: tuple[Eyeline, ...]
     fixed: tuple[FixedPoint, FixedPoint]
-    #: The working behind each number of the sheet and each table, by its name.
-    workings: Mapping[str, Working]
     mains: MainsLoad | None = None
     cut_outs: tuple[CutOut, ...] = ()
     smoke: Smoke | None = None
@@ -88,6 +86,8 @@ class PlateReport:
     fit: Similarity | None = None
     rail: Rail | None = None
     study: Study | None = None
+    #: The working behind each number of the sheet and each table, by its name.
+    workings: Mapping[str, Working] = field(default_factory=dict)
     #: Light from the lamps placed, its map over the plan, and the key's shadows in the Frame.
     light: StageLight | None = None
     light_map: LightMap | None = None
@@ -140,14 +140,18 @@ def report(
     view: str | None = None,
     light_map: bool = False,
     with_study: bool | None = None,
+    drawings: bool = True,
+    others: bool = True,
+    worked: bool = True,
 ) -> ShotReport:
     """Compute one view of the shot with all its plates: that of the plate `selected`, or else
     `view`, the first by default. Raises Impossible, with a sentence, when its numbers are nonsense.
 
     Without `remedies` the findings carry none: they are tried when a finding is opened. `at` (0..1)
     is the part of the screen time that the pictures show. The plate `selected` also gets its
-    drawings, its rail, its light (with `light_map` as a map) and its study (with remedies, unless
-    `with_study` says otherwise).
+    rail, its light (with `light_map` as a map), its `drawings` of the stage, its numbers `worked`
+    out, and its study (with remedies, unless `with_study` says otherwise). Without `others` it is
+    the only one to be told.
     """
     check_shot(shot)
     chosen = next((p for p in shot.plates if p.id == selected), None)
@@ -164,8 +168,11 @@ def report(
             selected=plate.id == selected,
             light_map=light_map,
             with_study=remedies if with_study is None else with_study,
+            drawings=drawings,
+            worked=worked,
         )
         for plate in shot.plates
+        if others or plate.id == selected
     )
     return ShotReport(
         world=draw(world, things, 1.0, delivery.width_px, delivery.height_px),
@@ -205,7 +212,6 @@ def study(case: Case) -> Study:
         details(case),
         eyelines(case),
         fixed_points(case),
-        {**stage_workings(case), **study_workings()},
         mains_load(case.shot, case.plate),
         cut_outs(case.shot, case.plate, lighting(case)),
         smoke_for(case),
@@ -222,6 +228,8 @@ def plate_report(
     selected: bool = False,
     light_map: bool = False,
     with_study: bool | None = None,
+    drawings: bool = True,
+    worked: bool = True,
 ) -> PlateReport:
     """Compute one plate; impossible optics become a finding, so the other plates still answer."""
     told = judged(shot, plate, remedies)
@@ -230,7 +238,8 @@ def plate_report(
     if case is None:
         return PlateReport(plate.id, told.verdict, told.findings)
     shot = case.shot
-    side, above = share_distances(elevation(case), plan(case)) if selected else (None, None)
+    drawn = selected and drawings
+    side, above = share_distances(elevation(case), plan(case)) if drawn else (None, None)
     delivery = shot.delivery
     mark = mark_of(case)
     found = PlateReport(
@@ -257,6 +266,7 @@ def plate_report(
         fit=case.reframe,
         rail=rail(case) if selected else None,
         study=study(case) if selected and studied else None,
+        workings={**stage_workings(case), **study_workings()} if selected and worked else {},
         light=lighting(case) if selected else None,
         light_map=stage_map(case, above) if above is not None and light_map else None,
         shadows=shadows_in_frame(case, at) if selected else (),

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
 
 from django.http import HttpResponse
 from pydantic import TypeAdapter
@@ -18,7 +18,7 @@ from jungoptic.core.lighting.story_key import Key
 from jungoptic.core.lockoff.group import LockGroup
 from jungoptic.core.matching import Similarity
 from jungoptic.core.optics import FocusPass
-from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.plan.findings import Finding, Verdict, Working
 from jungoptic.core.report.shot_report import Depth, PlateReport, ShotReport, Study
 from jungoptic.core.stage.derive import Stage
 from jungoptic.core.stage.marks import Mark
@@ -92,6 +92,7 @@ class PlateAnswer:
     fit: Similarity | None
     rail: Rail | None
     study: Study | None
+    workings: Mapping[str, Working]
     light: StageLight | None
     light_map: LightMap | None
     shadows: tuple[Outline, ...]
@@ -99,7 +100,8 @@ class PlateAnswer:
 
 @dataclass(frozen=True)
 class ShotAnswer:
-    """The whole shot, computed, as its pictures are at `frame` (from 1)."""
+    """The whole shot, computed, as its pictures are at `frame` (from 1). `kept`: under what name
+    its plan is kept for the next question; "" where it is not."""
 
     world: Picture
     grips: tuple[Grip, ...]
@@ -113,14 +115,18 @@ class ShotAnswer:
     locked: tuple[str, ...]
     unshared: Mapping[str, tuple[str, ...]]
     story_s: float
+    kept: str = ""
 
 
-def plate_answer(report: PlateReport) -> PlateAnswer:
-    """One plate's report in the shape of the API."""
+def plate_answer(report: PlateReport, workings: bool = True) -> PlateAnswer:
+    """One plate's report in the shape of the API; without `workings`, its findings say none."""
+    findings = report.findings
+    if not workings:
+        findings = tuple(replace(finding, workings=()) for finding in findings)
     return PlateAnswer(
         plate_id=report.plate_id,
         verdict=report.verdict,
-        findings=report.findings,
+        findings=findings,
         unasked=report.unasked,
         stage=None if report.stage is None else StageNumbers.of(report.stage, report),
         picture=report.picture,
@@ -132,6 +138,7 @@ def plate_answer(report: PlateReport) -> PlateAnswer:
         fit=report.fit,
         rail=report.rail,
         study=report.study,
+        workings=report.workings,
         light=report.light,
         light_map=report.light_map,
         shadows=report.shadows,
@@ -141,12 +148,15 @@ def plate_answer(report: PlateReport) -> PlateAnswer:
 _ADAPTER = TypeAdapter(ShotAnswer)
 
 
-def shot_answer(report: ShotReport) -> HttpResponse:
-    """The report as a JSON response: infinities become null, since JSON has none."""
+def shot_answer(
+    report: ShotReport, kept: str = "", workings: Callable[[str], bool] = lambda _: True
+) -> HttpResponse:
+    """The report as a JSON response: infinities become null, since JSON has none. `workings` says
+    of which plates the findings show theirs."""
     answer = ShotAnswer(
         report.world,
         report.grips,
-        tuple(plate_answer(p) for p in report.plates),
+        tuple(plate_answer(p, workings(p.plate_id)) for p in report.plates),
         report.depths,
         report.key,
         report.frame,
@@ -156,5 +166,6 @@ def shot_answer(report: ShotReport) -> HttpResponse:
         report.locked,
         report.unshared,
         report.story_s,
+        kept,
     )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

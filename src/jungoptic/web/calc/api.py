@@ -53,11 +53,12 @@ class NotationFields(Fields):
         return say.Notation(self.length, self.light, self.stop)
 
 
-class Question(Plan):
-    """A plan. `remedies` of all findings may be left out (see `/ways-out` for those of one), and
-    with them the study, unless `study` is asked for; `at` is the part of the screen time that the
-    pictures show; the plate `selected` also gets its rail, study and light, with `light_map` as a
-    map."""
+class Look(BaseModel):
+    """What is to be told of a plan. `remedies` of all findings may be left out (see `/ways-out` for
+    those of one), and with them the study, unless `study` is asked for; `at` is the part of the
+    screen time that the pictures show; the plate `selected` also gets its rail, study and light,
+    with `light_map` as a map, and the `drawings` of its stage. `others`: of which plates beside it.
+    `workings`: whose are shown."""
 
     remedies: bool = True
     study: bool | None = None
@@ -65,25 +66,43 @@ class Question(Plan):
     selected: uuid.UUID | None = None
     view_id: uuid.UUID | None = None
     light_map: bool = False
+    drawings: bool = True
+    others: bool = True
+    workings: Literal["all", "selected", "none"] = "all"
     notation: NotationFields = NotationFields()
+
+    def answer(self, shot: Shot, kept: str = "") -> HttpResponse:
+        """The shot as it is asked about."""
+        selected = None if self.selected is None else str(self.selected)
+        with say.written_in(self.notation.core()):
+            found = report(
+                shot,
+                self.remedies,
+                at=self.at,
+                selected=selected,
+                view=None if self.view_id is None else str(self.view_id),
+                light_map=self.light_map,
+                with_study=self.study,
+                drawings=self.drawings,
+                others=self.others,
+                worked=self.workings != "none",
+            )
+            whose = self.workings
+            return shot_answer(
+                found,
+                kept,
+                lambda plate: whose == "all" or (whose == "selected" and plate == selected),
+            )
+
+
+class Question(Plan, Look):
+    """A plan, and what is to be told of it."""
 
 
 @router.post("/shot", response=ShotAnswer)
 def calculate_shot(request: HttpRequest, payload: Question) -> Any:
     """Derive and judge every plate of a shot. Nothing is stored."""
-    selected = None if payload.selected is None else str(payload.selected)
-    with say.written_in(payload.notation.core()):
-        return shot_answer(
-            report(
-                to_core(payload),
-                payload.remedies,
-                at=payload.at,
-                selected=selected,
-                view=None if payload.view_id is None else str(payload.view_id),
-                light_map=payload.light_map,
-                with_study=payload.study,
-            )
-        )
+    return payload.answer(to_core(payload))
 
 
 # --- the planner -------------------------------------------------------------------------------

@@ -5,6 +5,8 @@ from __future__ import annotations
 import copy
 import json
 import uuid
+from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any
 
 from django.db.models import Count, Prefetch, prefetch_related_objects
@@ -116,32 +118,9 @@ def _id(value: uuid.UUID | None) -> str | None:
 
 def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
     """The core's shot for a plan, judged by the rules of today or by those before."""
-    shot = plan.shot
     return core.Shot(
-        delivery=core.Delivery(shot.delivery_width_px, shot.delivery_height_px, shot.playback_fps),
-        **_camera(shot),
-        tolerance_px=shot.tolerance_px,
-        stand_ins=tuple(
-            StandIn(
-                id=str(s.id),
-                name=s.name,
-                kind=s.kind,
-                x_m=s.x_m,
-                y_m=s.y_m,
-                z_m=s.z_m,
-                width_m=s.width_m,
-                height_m=s.height_m,
-                depth_m=s.depth_m,
-                heading_deg=s.heading_deg,
-                plate_id=_id(s.plate_id),
-                speed_m_s=s.speed_m_s,
-                course_deg=s.course_deg,
-                looks_at_id=_id(s.looks_at_id),
-                reach_m=s.reach_m,
-                matters=s.matters,
-            )
-            for s in plan.stand_ins
-        ),
+        **_story(plan.shot),
+        stand_ins=tuple(_stand_in(s) for s in plan.stand_ins),
         plates=tuple(core_plate(p) for p in plan.plates),
         kit=core.Kit(
             bodies=tuple(_body(b) for b in plan.bodies),
@@ -149,17 +128,72 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
             rooms=tuple(_room(r) for r in plan.rooms),
         ),
-        padding=shot.padding,
-        realism=3 if shot.facts is None else shot.facts.realism,
-        visibility_m=shot.visibility_m,
-        key_from_deg=shot.key_from_deg,
-        key_elevation_deg=shot.key_elevation_deg,
-        key_kind=shot.key_kind,
-        key_ratio_stops=shot.key_ratio_stops,
-        key_size_deg=shot.key_size_deg,
-        key_temperature_k=shot.key_temperature_k,
-        key_level_stops=shot.key_level_stops,
-        views=tuple(
+        old_rules=old_rules,
+    )
+
+
+def with_changes(
+    shot: core.Shot,
+    story: ShotFields | None,
+    plates: Iterable[PlanPlate],
+    stand_ins: Iterable[PlanStandIn],
+) -> core.Shot | None:
+    """A shot of the core with some records of its plan changed: the same that `to_core` makes of
+    the whole plan; None where one of them is not in it."""
+    own = {p.id: p for p in map(core_plate, plates)}
+    things = {s.id: s for s in map(_stand_in, stand_ins)}
+    if not own.keys() <= {p.id for p in shot.plates}:
+        return None
+    if not things.keys() <= {s.id for s in shot.stand_ins}:
+        return None
+    return replace(
+        shot,
+        plates=tuple(own.get(p.id, p) for p in shot.plates),
+        stand_ins=tuple(things.get(s.id, s) for s in shot.stand_ins),
+        **({} if story is None else _story(story)),
+    )
+
+
+def _stand_in(fields: PlanStandIn) -> StandIn:
+    return StandIn(
+        id=str(fields.id),
+        name=fields.name,
+        kind=fields.kind,
+        x_m=fields.x_m,
+        y_m=fields.y_m,
+        z_m=fields.z_m,
+        width_m=fields.width_m,
+        height_m=fields.height_m,
+        depth_m=fields.depth_m,
+        heading_deg=fields.heading_deg,
+        plate_id=_id(fields.plate_id),
+        speed_m_s=fields.speed_m_s,
+        course_deg=fields.course_deg,
+        looks_at_id=_id(fields.looks_at_id),
+        reach_m=fields.reach_m,
+        matters=fields.matters,
+    )
+
+
+def _story(shot: ShotFields) -> dict[str, Any]:
+    """What a shot itself decides."""
+    return {
+        "delivery": core.Delivery(
+            shot.delivery_width_px, shot.delivery_height_px, shot.playback_fps
+        ),
+        **_camera(shot),
+        "tolerance_px": shot.tolerance_px,
+        "padding": shot.padding,
+        "realism": 3 if shot.facts is None else shot.facts.realism,
+        "visibility_m": shot.visibility_m,
+        "key_from_deg": shot.key_from_deg,
+        "key_elevation_deg": shot.key_elevation_deg,
+        "key_kind": shot.key_kind,
+        "key_ratio_stops": shot.key_ratio_stops,
+        "key_size_deg": shot.key_size_deg,
+        "key_temperature_k": shot.key_temperature_k,
+        "key_level_stops": shot.key_level_stops,
+        "views": tuple(
             core.View(
                 id=view.id,
                 name=view.name,
@@ -170,8 +204,7 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             )
             for view in shot.views
         ),
-        old_rules=old_rules,
-    )
+    }
 
 
 def _camera(fields: CameraFields) -> dict[str, Any]:
