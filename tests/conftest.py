@@ -60,6 +60,15 @@ class Api:
     def delete(self, path: str) -> Any:
         return self.call("delete", path)
 
+    def work(self, production: str, kind: str, **params: Any) -> Any:
+        """Ask for long work and have it done here and now; the job as it then stands."""
+        from jungoptic.web.jobs.carry import carry_out
+
+        asked = self.post(f"{production}/jobs", {"kind": kind, "params": params})
+        assert asked.status_code == 200, asked.content
+        carry_out(asked.json()["id"])
+        return self.get(f"{production}/jobs/{asked.json()['id']}").json()
+
 
 @dataclass
 class Stage:

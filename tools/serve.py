@@ -174,6 +174,18 @@ def web_server(door: int) -> tuple[str, ...]:
     )
 
 
+#: Each with a process of its own: what somebody waits for never stands behind what takes long.
+WORKERS = ("short,housekeeping", "long")
+
+
+def worker(queues: str) -> tuple[str, ...]:
+    """The command that does the work of some queues."""
+    return (
+        *(PYTHON, "-W", "ignore", "-m", "django", "procrastinate", "worker"),
+        *("--queues", queues, "--name", queues, "--delete-jobs", "successful"),
+    )
+
+
 class Watch:
     """Keeps the database alive, on the port that everybody knows."""
 
@@ -243,7 +255,8 @@ def run(kind: str, port: int) -> int:
             wait_until_answering(f"http://127.0.0.1:{vite_port}/static/src/main.ts", family)
             door.close()
             family.start("web server", PYTHON, "-m", "django", "runserver", f"127.0.0.1:{port}")
-        family.start("worker", PYTHON, "-W", "ignore", "-m", "django", "procrastinate", "worker")
+        for queues in WORKERS:
+            family.start(f"worker for {queues} work", *worker(queues))
         wait_until_answering(f"http://127.0.0.1:{port}/api/health", family)
         say("")
         say(f"  Jungoptic is at  http://127.0.0.1:{port}/")

@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
+import os
 import re
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
 from django.core.cache import caches
+from django.db import connection
 from playwright.sync_api import Locator, Page, TimeoutError, expect
 
 from .kept_demo import lay_demo
 
 expect.set_options(timeout=15_000)
+ROOT = Path(__file__).resolve().parents[2]
+#: Long work has a process of its own, which takes a while to begin on a busy machine.
+LONG_MS = 60_000
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -65,6 +74,27 @@ def desk(page: Page, live_server: Any) -> Page:
     page.get_by_role("heading", name="Productions").wait_for()
     yield page
     assert wrong == []
+
+
+@pytest.fixture
+def worker(live_server: Any, settings: Any) -> Iterator[None]:
+    """Whoever does long work, in a process of its own as it is in earnest."""
+    env = {
+        **os.environ,
+        "DJANGO_SETTINGS_MODULE": "jungoptic.web.settings",
+        "PYTHONPATH": str(ROOT / "src"),
+        "JUNGOPTIC_DB_NAME": connection.settings_dict["NAME"],
+        "JUNGOPTIC_DATA_DIR": str(Path(settings.MEDIA_ROOT).parent),
+    }
+    command = (sys.executable, "-W", "ignore", "-m", "django", "procrastinate", "worker")
+    child = subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL)
+    yield
+    child.terminate()
+    try:
+        child.wait(timeout=30)
+    except subprocess.TimeoutExpired:
+        child.kill()
+        child.wait()
 
 
 @pytest.fixture

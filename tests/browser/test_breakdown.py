@@ -10,11 +10,12 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from jungoptic.web.breakdown.models import LoggedHours, ReadCaution, Thread
+from jungoptic.web.jobs.models import Job
 from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.productions.models import Production
 from jungoptic.web.sketches.models import Annotation, Sketch
 
-from .conftest import follow, saved
+from .conftest import LONG_MS, follow, saved
 
 
 @pytest.fixture
@@ -401,6 +402,33 @@ def test_days_carry_hours_and_cautions(board: Page):
         "Mend a shape half-way between two keys"
     )
     expect(board.get_by_test_id("subjects")).to_contain_text("A person who walks or waves")
+
+
+def test_the_breakdown_is_printed_behind_the_scenes(board: Page, worker: None):
+    board.get_by_role("button", name="In and out").click()
+    board.get_by_role("menuitem", name="Breakdown on paper").click()
+    line = board.get_by_test_id("job-breakdown-pdf")
+    expect(line).to_contain_text("Breakdown on paper")
+    link = line.get_by_role("link", name="Open the breakdown")
+    expect(link).to_be_visible(timeout=LONG_MS)
+    address = link.get_attribute("href")
+    answer = board.request.get(board.url.split("/productions")[0] + f"{address}")
+    assert answer.body().startswith(b"%PDF")
+    line.get_by_role("button", name="Put away").click()
+    expect(line).to_be_hidden()
+
+
+def test_what_nobody_waits_for_is_stopped(board: Page):
+    """Nobody does long work here, so it waits until it is stopped; and it is found again."""
+    board.get_by_role("button", name="In and out").click()
+    board.get_by_role("menuitem", name="Breakdown on paper").click()
+    line = board.get_by_test_id("job-breakdown-pdf")
+    expect(line).to_contain_text("waiting for its turn")
+    board.reload()
+    expect(line).to_contain_text("waiting for its turn")
+    line.get_by_role("button", name="Stop").click()
+    expect(line).to_be_hidden()
+    assert Job.objects.get().state == "cancelled"
 
 
 TABLE = "No;Picture;Where;Len\n1;Dawn over the flooded town;Pier;7\n30;A new shot;;x\n"

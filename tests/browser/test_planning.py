@@ -12,7 +12,7 @@ from jungoptic.core.report.shot_report import report
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 
-from .conftest import open_shot, saved
+from .conftest import LONG_MS, open_shot, saved
 from .test_bench import drag, finding, ways_out
 
 
@@ -397,14 +397,14 @@ class TestNumbers:
         )
 
 
-def test_what_if_a_lens_were_lent_out(desk: Page):
+def test_what_if_a_lens_were_lent_out(desk: Page, worker: None):
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
     desk.get_by_role("link", name="Kit", exact=True).click()
     desk.get_by_text("What if something were lent out?").click()
     desk.get_by_role("group", name="Lenses").get_by_label("20 mm prime").check()
     desk.get_by_role("button", name="Look at every shot").click()
     table = desk.get_by_test_id("what-if")
-    expect(table).to_contain_text("13 The heron flies")
+    expect(table).to_contain_text("13 The heron flies", timeout=LONG_MS)
     expect(desk.get_by_role("status").filter(has_text="verdict")).to_be_visible()
     assert not Plate.objects.filter(shot__number="13").exclude(lens__name="20 mm prime").exists()
     table.get_by_role("link", name=re.compile("^13 The heron")).first.click()

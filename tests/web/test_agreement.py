@@ -15,8 +15,9 @@ from jungoptic.web.board import board
 from jungoptic.web.demo import load
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.cards import issue
-from jungoptic.web.takes.pdf import card_document
+from jungoptic.web.takes.pdf import card_html
 
 RANKS = ("holds", "strains", "breaks")
 #: How far a number of the CSV, written with six digits, may lie from the same number elsewhere.
@@ -32,7 +33,7 @@ def asked(client: Client, path: str, body: dict) -> dict:
 def on_paper(card) -> str:
     """All text of the printed card, blanks and soft breaks aside."""
     words = []
-    for page in card_document(card).pages:
+    for page in document(card_html(card)).pages:
         words += [box.text for box in page._page_box.descendants() if hasattr(box, "text")]
     return "".join("".join(words).split()).replace("\u00ad", "")
 

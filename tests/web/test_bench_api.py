@@ -14,11 +14,12 @@ from hypothesis import strategies as st
 from jungoptic.core import planner
 from jungoptic.core.report.shot_report import plate_report, report
 from jungoptic.web.board import cutting
-from jungoptic.web.calc.bench_pdf import bench_document
+from jungoptic.web.calc.bench_pdf import bench_html
 from jungoptic.web.demo import load as load_demo
 from jungoptic.web.kit.models import Lamp, Lens, Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.models import SetCard
 from tests.conftest import Api, new_id
 
@@ -384,7 +385,7 @@ class TestPaper:
         answer = lit.api.get(self.path(lit, at=0.5, length="feet"))
         assert answer.content.startswith(b"%PDF")
         core = load(plan_of(lit))
-        (page,) = bench_document(core, core.plates[0], "1 Mill").pages
+        (page,) = document(bench_html(core, core.plates[0], "1 Mill")).pages
         # A4 is 210 x 297 mm (ISO 216); CSS counts 96 px to the inch.
         assert page.width * 25.4 / 96 == pytest.approx(297, abs=0.1)
         assert page.height * 25.4 / 96 == pytest.approx(210, abs=0.1)
@@ -395,7 +396,10 @@ class TestPaper:
             shot = Shot.objects.select_related("production").get(number=number)
             core = load(plan_json(shot))
             for plate in core.plates:
-                assert len(bench_document(core, plate, str(shot)).pages) == 1, (number, plate.name)
+                assert len(document(bench_html(core, plate, str(shot))).pages) == 1, (
+                    number,
+                    plate.name,
+                )
 
     def test_a_plate_without_kit_or_of_another_shot(self, lit):
         Plate.objects.filter(pk=lit.plate.pk).update(lens=None)

@@ -188,14 +188,16 @@ class TestDescription:
         schema = stage.api.get("/openapi.json").json()
         for path, kind in (
             ("/export/board.csv", "text/csv"),
-            ("/export/breakdown.pdf", "application/pdf"),
+            ("/shots/{shot_id}/sketches.pdf", "application/pdf"),
             ("/shots/{pk}/plates.csv", "text/csv"),
         ):
             (found,) = [
                 o["get"] for p, o in schema["paths"].items() if p.endswith(path) and "get" in o
             ]
             assert list(found["responses"]["200"]["content"]) == [kind]
-            answer = stage.api.get(f"{stage.path}{path.format(pk=stage.shot.pk)}")
+            answer = stage.api.get(
+                f"{stage.path}{path.format(pk=stage.shot.pk, shot_id=stage.shot.pk)}"
+            )
             assert answer["Content-Type"].partition(";")[0] == kind
 
     @pytest.mark.parametrize("path", ["/api/none", "/api/%0A", "/api/a%0Ab/%9B", "/api//"])

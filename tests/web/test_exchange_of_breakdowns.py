@@ -384,6 +384,8 @@ def test_rates_with_a_fraction_stay_exact(stage: Stage):
 
 def test_the_breakdown_on_paper(stage: Stage):
     Shot.objects.filter(pk=stage.shot.pk).update(title="<script>x</script>")
-    answer = stage.api.client.get(f"/api{stage.path}/export/breakdown.pdf")
+    job = stage.api.work(stage.path, "breakdown-pdf")
+    assert (job["state"], job["file_name"]) == ("done", "breakdown.pdf"), job["problem"]
+    answer = stage.api.get(f"{stage.path}/jobs/{job['id']}/file")
     assert answer["Content-Type"] == "application/pdf"
-    assert answer.content.startswith(b"%PDF")
+    assert answer.getvalue().startswith(b"%PDF")

@@ -150,7 +150,13 @@ TABLE = [
     ("post", "/import/edit/apply", FILE, Verb.PLAN),
     ("get", "/export/board.csv", None, Verb.VIEW),
     ("get", "/export/board.otio", None, Verb.VIEW),
-    ("get", "/export/breakdown.pdf", None, Verb.VIEW),
+    ("get", "/jobs", None, Verb.VIEW),
+    ("post", "/jobs", {"kind": "breakdown-pdf"}, Verb.VIEW),
+    ("post", "/jobs", {"kind": "duplicate", "params": {"ids": ["{shot}"]}}, Verb.PLAN),
+    ("get", "/jobs/{job}", None, Verb.VIEW),
+    ("get", "/jobs/{job}/file", None, Verb.VIEW),
+    # Whoever asked may stop it too; here that is an owner.
+    ("post", "/jobs/{job}/cancel", None, Verb.OWN),
 ]
 #: Undo and redo belong to whoever made the step; see test_breakdown.
 OWN_STEPS = [("post", "/steps/{step}/undo"), ("post", "/steps/{step}/redo")]
@@ -216,6 +222,7 @@ def paths(stage) -> dict[str, str]:
         "stand_in": stage.stand_in.pk,
         "card": card.pk,
         "take": take.pk,
+        "job": stage.api.work(stage.path, "breakdown-pdf")["id"],
     }
 
 

@@ -16,9 +16,10 @@ from jungoptic.web.plans.bridge import load as to_core
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.print_drawing import scale_bar_m
+from jungoptic.web.printing.pages import document
 from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.models import SetCard, Take
-from jungoptic.web.takes.pdf import card_document
+from jungoptic.web.takes.pdf import card_html
 from tests.conftest import Api
 
 
@@ -114,7 +115,7 @@ class TestCards:
         answer = stage.api.get(f"{stage.path}/cards/{card['id']}/pdf")
         assert answer["Content-Type"] == "application/pdf"
         assert answer.content.startswith(b"%PDF")
-        for page in card_document(SetCard.objects.get(pk=card["id"])).pages:
+        for page in document(card_html(SetCard.objects.get(pk=card["id"]))).pages:
             # A5 is 148 x 210 mm (ISO 216); CSS counts 96 px to the inch.
             assert page.width * 25.4 / 96 == pytest.approx(148, abs=0.1)
             assert page.height * 25.4 / 96 == pytest.approx(210, abs=0.1)

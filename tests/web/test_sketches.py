@@ -298,7 +298,7 @@ def test_pictures_on_paper(stage: Stage, marks):
 def test_paper_fetches_nothing_from_elsewhere():
     from weasyprint.urls import FatalURLFetchingError
 
-    from jungoptic.web.paper import document
+    from jungoptic.web.printing.pages import document
 
     for address in ("http://127.0.0.1:9/x.png", "file:///etc/passwd"):
         with pytest.raises(FatalURLFetchingError, match="Error fetching"):

@@ -107,10 +107,10 @@ class TestMissing:
         sketch = Sketch.objects.get(pk=send(stage).json()["id"])
         default_storage.delete(sketch.picture.name)
         default_storage.delete(sketch.thumb.name)
-        for path in (f"shots/{stage.shot.pk}/sketches.pdf", "export/breakdown.pdf"):
-            answer = stage.api.get(f"{stage.path}/{path}")
-            assert answer.status_code == 200, path
-            assert answer["Content-Type"] == "application/pdf"
+        answer = stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/sketches.pdf")
+        assert answer.status_code == 200
+        assert answer["Content-Type"] == "application/pdf"
+        assert stage.api.work(stage.path, "breakdown-pdf")["state"] == "done"
 
 
 class TestSweeping:

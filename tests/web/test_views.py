@@ -138,7 +138,8 @@ class TestAsked:
     def test_hours_paper_and_tables_know_how_long_it_is(self, cut):
         (row,) = cut.api.get(f"{cut.path}/board").json()["rows"]
         assert (row["screen_time_s"], row["views"]) == (5.5, 2)
-        for what in ("board.csv", "board.otio", "breakdown.pdf"):
+        assert cut.api.work(cut.path, "breakdown-pdf")["state"] == "done"
+        for what in ("board.csv", "board.otio"):
             out = cut.api.client.get(f"/api{cut.path}/export/{what}")
             assert out.status_code == 200
         table = cut.api.client.get(f"/api{cut.path}/export/board.csv").content.decode()

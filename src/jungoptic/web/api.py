@@ -29,6 +29,7 @@ from .calc.replan_api import router as replan
 from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
 from .health import router as health
+from .jobs.api import router as jobs
 from .kit.api import router as kit
 from .plans.api import router as plans
 from .productions.api import router as productions
@@ -122,5 +123,6 @@ for router in (
     hours,
     cautions,
     continuity,
+    jobs,
 ):
     api.add_router("/productions", router)

@@ -18,6 +18,7 @@ from psycopg.errors import DiskFull
 from jungoptic.core.impossible import Impossible
 
 from .logs import request_id
+from .printing.child import TooLarge
 from .reading.child import Busy
 from .reading.refusal import Refusal
 from .records import Refused
@@ -114,6 +115,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Refusal)
     def no_such_file(request: HttpRequest, error: Refusal) -> HttpResponse:
         return answer(request, 422, error.sentence, {"file": error.sentence})
+
+    @api.exception_handler(TooLarge)
+    def too_large(request: HttpRequest, error: TooLarge) -> HttpResponse:
+        return answer(request, 422, str(error))
 
     @api.exception_handler(Busy)
     def busy(request: HttpRequest, error: Busy) -> HttpResponse:

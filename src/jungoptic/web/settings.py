@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "jungoptic.web.takes",
     "jungoptic.web.breakdown",
     "jungoptic.web.sketches",
+    "jungoptic.web.jobs",
 ]
 
 MIDDLEWARE = [

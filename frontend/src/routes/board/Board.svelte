@@ -3,6 +3,7 @@
   import { Failure } from '../../lib/api/client';
   import { isTyping, turnOf } from '../../lib/edit/history.svelte';
   import { hours, KINDS } from '../../lib/kinds';
+  import JobLine from '../../lib/jobs/JobLine.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
@@ -252,8 +253,10 @@
           ? ` of ${b.rows.length}`
           : ''} · {sums.time.toFixed(0)} s · set {hours(sums.set)} · post {hours(sums.post)}
       </span>
-      <InAndOut {production} editable={b.editable} />
+      <InAndOut {production} editable={b.editable} onprint={() => void b.paper.ask()} />
     </div>
+    <JobLine work={b.paper} fileSays="Open the breakdown" />
+    <JobLine work={b.copies} />
     {#if b.notice}
       <p role="alert" class="bg-well mt-2 flex justify-between p-2 font-semibold">
         {b.notice}

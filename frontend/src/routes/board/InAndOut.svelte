@@ -2,10 +2,14 @@
   import { DropdownMenu } from 'bits-ui';
   import { navigate } from '../../router';
 
-  type Props = { production: string; editable: boolean };
-  let { production, editable }: Props = $props();
+  type Props = {
+    production: string;
+    editable: boolean;
+    /** Has the breakdown printed, which takes a while. */
+    onprint: () => void;
+  };
+  let { production, editable, onprint }: Props = $props();
   const out = [
-    { name: 'Breakdown on paper (PDF)', file: 'breakdown.pdf' },
     { name: 'Table (CSV)', file: 'board.csv' },
     { name: 'Timeline (OTIO)', file: 'board.otio' },
   ];
@@ -26,6 +30,10 @@
           >Bring in a table or an edit list</DropdownMenu.Item
         >
       {/if}
+      <DropdownMenu.Item
+        class="data-highlighted:bg-well cursor-pointer px-3 py-2"
+        onSelect={onprint}>Breakdown on paper (PDF)</DropdownMenu.Item
+      >
       {#each out as { name, file } (file)}
         <DropdownMenu.Item
           class="data-highlighted:bg-well cursor-pointer px-3 py-2"

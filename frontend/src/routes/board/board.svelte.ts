@@ -3,10 +3,13 @@
 import { SvelteMap, SvelteSet } from 'svelte/reactivity';
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { Turns } from '../../lib/edit/turns';
+import { LongWork } from '../../lib/jobs/long-work.svelte';
 import { matches, NO_FILTER, type Filter, type Row, type RowVerdict } from './filter';
 
 /** How many shots are judged in one request. */
 const BATCH = 20;
+/** From so many shots on copies are made behind the scenes. */
+const MANY = 20;
 /** From this step on a plate has set cards; takes come after it. */
 const CARD_ISSUED = 2;
 
@@ -24,7 +27,17 @@ export class Board {
   #round = 0;
   readonly #turns = new Turns();
 
-  constructor(readonly production: string) {}
+  /** The breakdown on paper, and copies of many shots: made behind the scenes. */
+  readonly paper: LongWork;
+  readonly copies: LongWork;
+
+  constructor(readonly production: string) {
+    this.paper = new LongWork(production, 'breakdown-pdf');
+    this.copies = new LongWork(production, 'duplicate', () => {
+      this.copies.clear();
+      void this.#reload();
+    });
+  }
 
   get editable() {
     return this.about !== null && this.about.role !== 'viewer';
@@ -44,6 +57,8 @@ export class Board {
     ]);
     this.about = about;
     this.#take(board);
+    void this.paper.resume();
+    if (this.editable) void this.copies.resume();
   }
 
   #take(board: Schemas['BoardOut']) {
@@ -191,7 +206,8 @@ export class Board {
     return this.#post('remove', { ids: this.targets });
   }
   duplicate() {
-    return this.#post('duplicate', { ids: this.targets });
+    const ids = this.targets;
+    return ids.length < MANY ? this.#post('duplicate', { ids }) : this.copies.ask({ ids });
   }
   merge() {
     return this.#post('merge', { ids: this.targets });
@@ -247,5 +263,7 @@ export class Board {
 
   dispose() {
     this.#round += 1;
+    this.paper.dispose();
+    this.copies.dispose();
   }
 }

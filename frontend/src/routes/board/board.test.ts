@@ -48,7 +48,12 @@ class SmallServer {
         ids.map((id) => ({ id, next: '', verdict: 'holds', title: '', sentence: '', plates: {} })),
       );
     }
+    if (path === '/jobs' && request.method === 'GET') return json([]);
     const body = JSON.parse(await request.clone().text()) as Record<string, unknown>;
+    if (path === '/jobs') {
+      this.asked.push({ path, body });
+      return json({ id: 'j', kind: body['kind'], state: 'waiting', mine: true });
+    }
     this.asked.push({ path, body });
     if (this.refuse) return json({ message: this.refuse, fields: {} }, 422);
     if (path === '/board/order') {
@@ -142,6 +147,17 @@ describe('the Board', () => {
     await board.nudge(true);
     expect(board.notice).toBe('Somebody else was quicker.');
     expect(board.rows.map((r) => r.id).join('')).toBe('bacd');
+  });
+
+  it('has many copies made behind the scenes', async () => {
+    server.order = Array.from({ length: 25 }, (_, i) => `s${i}`);
+    await board.load();
+    board.chooseAll();
+    await board.duplicate();
+    expect(server.asked.map((one) => one.path)).toEqual(['/jobs']);
+    expect(server.asked[0]?.body).toMatchObject({ kind: 'duplicate', params: { ids: server.order } });
+    expect(board.copies.open).toBe(true);
+    board.dispose();
   });
 
   it('does not move a shot before itself', async () => {

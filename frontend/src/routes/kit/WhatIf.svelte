@@ -1,4 +1,5 @@
 <script lang="ts">
+  import JobLine from '../../lib/jobs/JobLine.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { KitBook } from './kit.svelte';
   import { WhatIf, type Change } from './whatif.svelte';
@@ -6,16 +7,21 @@
   type Props = { kit: KitBook };
   let { kit }: Props = $props();
   const what = $derived(new WhatIf(kit.productionId));
+  $effect(() => {
+    const { work } = what;
+    void work.resume();
+    return () => work.dispose();
+  });
   const shelves = $derived([
     { name: 'Lenses', things: kit.lenses.map((x) => x.draft) },
     { name: 'Bodies', things: kit.bodies.map((b) => b.record.draft) },
     { name: 'Lamps', things: kit.lamps.map((x) => x.draft) },
     { name: 'Rooms', things: kit.rooms.map((r) => r.draft) },
   ]);
-  const touched = $derived(what.changes.filter((c) => c.changed || c.uses || what.whole));
-  const ended = $derived(!what.running && what.all > 0 && what.done === what.all);
+  const changes = $derived(what.found?.changes ?? []);
+  const touched = $derived(changes.filter((c) => c.changed || c.uses || what.whole));
   const worse = (c: Change) => c.after === 'breaks' && c.before !== 'breaks';
-  const count = $derived(what.changes.filter((c) => c.changed).length);
+  const count = $derived(changes.filter((c) => c.changed).length);
 </script>
 
 <details class="border-line bg-card mt-4 border p-3">
@@ -44,25 +50,18 @@
     {/each}
   </div>
   <div class="mt-2 flex flex-wrap items-center gap-3">
-    {#if what.running}
-      <progress value={what.done} max={Math.max(what.all, 1)} aria-label="Shots looked at"
-      ></progress>
-      <span class="text-sm">{what.done} of {what.all} shots</span>
-      <button class="btn" onclick={() => what.stop()}>Stop</button>
-    {:else}
-      <button
-        class="btn btn-main"
-        disabled={what.taken.length === 0 && !what.whole}
-        onclick={() => void what.run()}>Look at every shot</button
-      >
-    {/if}
+    <button
+      class="btn btn-main"
+      disabled={what.work.open || (what.taken.length === 0 && !what.whole)}
+      onclick={() => void what.run()}>Look at every shot</button
+    >
     <label class="flex items-center gap-1.5 text-sm">
       <input type="checkbox" bind:checked={what.whole} />
       plan every plate anew, not only those that used it
     </label>
   </div>
-  {#if what.problem}<p role="alert" class="mt-2 font-semibold">{what.problem}</p>{/if}
-  {#if ended}
+  {#if !what.found}<div class="mt-2"><JobLine work={what.work} /></div>{/if}
+  {#if what.found}
     <p class="mt-2" role="status">
       {count === 0
         ? 'No verdict changes.'

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import Any
 
 from ..plans.fields import MOST_BEATS, MOST_SPLITS, MOST_VIEWS, CameraFields, ViewFields
@@ -129,10 +130,17 @@ def _between(production: Production, shot: Shot) -> float:
     return shot.position if found is None else found[0]
 
 
-def duplicate(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
-    """Copy shots as variants: to try another way without touching the first."""
+def duplicate(
+    user: Any,
+    production: Production,
+    ids: list[uuid.UUID],
+    told: Callable[[int], None] = lambda _: None,
+) -> Recorder:
+    """Copy shots as variants: to try another way without touching the first. `told` hears how many
+    have been copied."""
     with recording(user, production, "Duplicate as variant") as step:
-        for shot in chosen(production, ids):
+        for number, shot in enumerate(chosen(production, ids)):
+            told(number)
             _copy(
                 step,
                 shot,

@@ -15,10 +15,11 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.views import called
+from ..printing.child import pdf
 from ..records import Refused
 from ..schemas import Within
 from .api import NotationFields
-from .bench_pdf import bench_document
+from .bench_pdf import bench_html
 
 router = Router(tags=["plans"])
 
@@ -42,7 +43,7 @@ def print_bench(
         raise Refused("plate", "There is no such plate in this shot.")
     with say.written_in(notation.core()):
         title = called(shot, chosen.view_id)
-        pages = bench_document(seen_from_own(plan, chosen), chosen, title, at)
-    response = HttpResponse(pages.write_pdf(), content_type="application/pdf")
+        page = bench_html(seen_from_own(plan, chosen), chosen, title, at)
+    response = HttpResponse(pdf(page), content_type="application/pdf")
     response["Content-Disposition"] = 'inline; filename="bench.pdf"'
     return response

@@ -19,7 +19,6 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.words import quantities as say
 from jungoptic.core.words.outlines import Outline
 
-from ..paper import document
 from ..print_drawing import drawing_svg
 from ..records import Refused
 
@@ -125,8 +124,8 @@ def rail_svg(shot: Shot, found: ShotReport, plate: PlateReport) -> SafeString | 
     return _svg(RAIL_MM, f"0 0 {width} {height}", inside)
 
 
-def bench_document(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> Any:
-    """The laid-out page of one plate of a shot. Raises ValueError while it has no stage."""
+def bench_html(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> str:
+    """The page of one plate of a shot. Raises Refused while it has no stage."""
     found = report(shot, at=at, selected=plate.id)
     one = next(p for p in found.plates if p.plate_id == plate.id)
     case = Case.of(shot, plate)
@@ -137,7 +136,7 @@ def bench_document(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> Any
     groups: dict[str, list[Any]] = {}
     for line in card_lines(case, one):
         groups.setdefault(line.group, []).append(line)
-    html = render_to_string(
+    return render_to_string(
         "calc/bench.html",
         {
             "title": title,
@@ -157,4 +156,3 @@ def bench_document(shot: Shot, plate: Plate, title: str, at: float = 0.0) -> Any
             "tape": [s for s in one.study.sensitivities if s.advice == "tape"],
         },
     )
-    return document(html)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
 from typing import Annotated, Any
 
 from django.http import HttpRequest
@@ -12,10 +13,12 @@ from pydantic import BaseModel, Field
 from jungoptic.core import planner
 from jungoptic.core.words import quantities as say
 
+from ..jobs.work import Kind, Work
 from ..kit.api import kit_out
 from ..permissions import Verb, enter
 from ..plans.bridge import load, plan_json, with_takes
 from ..plans.models import Shot
+from ..productions.models import Production
 from .api import ChangeOut, NotationFields, Without, changes_out
 
 router = Router(tags=["plans"])
@@ -26,6 +29,12 @@ class WithoutKit(Without):
     can ask in parts and show how far it is."""
 
     shots: Annotated[list[uuid.UUID], Field(max_length=500)] | None = None
+    notation: NotationFields = NotationFields()
+
+
+class WithoutWhole(Without):
+    """The same of all shots, told by a piece of long work."""
+
     notation: NotationFields = NotationFields()
 
 
@@ -53,18 +62,33 @@ def replan_production(
     if payload.shots is not None:
         rows = rows.filter(pk__in=payload.shots)
     shots = list(rows.prefetch_related("plates__use", "stand_ins", with_takes()))
-    named = {str(s.pk): s for s in shots}
-    kit = kit_out(production)
     with say.written_in(payload.notation.core()):
-        found = changes_out(
-            planner.replan(
-                ((pk, load(plan_json(shot, kit=kit))) for pk, shot in named.items()),
-                payload.ids,
-                payload.whole,
-            )
-        )
-    changes = [
-        {**one, "number": named[one["shot_id"]].number, "title": named[one["shot_id"]].title}
-        for one in found
-    ]
+        changes = [c for part in _followed(production, shots, payload) for c in part]
     return {"shots": len(shots), "changes": changes}
+
+
+def _followed(
+    production: Production, shots: list[Shot], taken: Without
+) -> Iterator[list[dict[str, Any]]]:
+    """What becomes of the plates of each shot, in order."""
+    kit = kit_out(production)
+    for shot in shots:
+        plan = [(str(shot.pk), load(plan_json(shot, kit=kit)))]
+        found = changes_out(planner.replan(plan, taken.ids, taken.whole))
+        yield [{**one, "number": shot.number, "title": shot.title} for one in found]
+
+
+def _replan(work: Work[WithoutWhole]) -> None:
+    rows = Shot.objects.filter(production=work.production)
+    shots = list(rows.prefetch_related("plates__use", "stand_ins", with_takes()))
+    changes: list[dict[str, Any]] = []
+    work.tell(0, len(shots), "shots")
+    with say.written_in(work.params.notation.core()):
+        followed = _followed(work.production, shots, work.params)
+        for number, part in enumerate(followed, start=1):
+            changes += part
+            work.tell(number, len(shots), "shots")
+    work.keep({"shots": len(shots), "changes": changes})
+
+
+REPLAN = Kind("replan", "Every shot without some of the kit", Verb.VIEW, WithoutWhole, _replan)

@@ -1,4 +1,4 @@
-"""The whole breakdown in and out: tables, edit lists, paper."""
+"""The whole breakdown in and out: tables and edit lists; on paper it is long work."""
 
 from __future__ import annotations
 
@@ -7,24 +7,18 @@ import uuid
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from django.template.loader import render_to_string
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
-from jungoptic.core.cards.hazards import BY_KEY as HAZARDS
-
 from .. import saving
-from ..breakdown.hours_api import totals
-from ..breakdown.loading import Loaded, hazards_of, load_breakdown
+from ..breakdown.loading import load_breakdown
 from ..breakdown.steps_api import StepOut, step_out
-from ..paper import pdf
 from ..permissions import Verb, enter
 from ..plans.models import Shot
 from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Out
-from ..sketches.pdf import picture_address
 from ..tables import csv_response
 from . import edits, tables
 from .arriving import TAKEN, Plan, Row, carry_out, settle
@@ -280,40 +274,3 @@ def board_otio(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
     response = HttpResponse(edits.timeline_of(production, shots), content_type="application/json")
     response["Content-Disposition"] = 'attachment; filename="breakdown.otio"'
     return response
-
-
-@router.get("/{uuid:production_id}/export/breakdown.pdf", response=bytes)
-def breakdown_pdf(request: HttpRequest, production_id: uuid.UUID) -> HttpResponse:
-    """The breakdown on paper: every shot with its sketch, plates and why, hours, cautions."""
-    production = enter(request, production_id, Verb.VIEW)
-    loaded = load_breakdown(production)
-    html = render_to_string(
-        "exchange/breakdown.html",
-        {
-            "production": production,
-            "shots": [_on_paper(loaded, shot) for shot in loaded.shots],
-            "whole": totals(loaded)["whole"],
-        },
-    )
-    response = HttpResponse(pdf(html), content_type="application/pdf")
-    response["Content-Disposition"] = 'inline; filename="breakdown.pdf"'
-    return response
-
-
-def _on_paper(loaded: Loaded, shot: Shot) -> dict[str, Any]:
-    on_set, in_post = loaded.hours_of(shot)
-    sketch = next(iter(shot.sketches.all()), None)
-    return {
-        "shot": shot,
-        "seconds": whole_seconds(shot),
-        "sketch": "" if sketch is None else picture_address(sketch, thumb=True),
-        "recipes": ", ".join(u.name for u in shot.recipe_uses.all()),
-        "plates": list(shot.plates.all()),
-        "set": on_set,
-        "post": in_post,
-        "cautions": [
-            f"{HAZARDS[key].name}: {' '.join(HAZARDS[key].cautions)}"
-            for key in hazards_of(shot.plates.all())
-        ],
-        "remarks": [f.sentence for f in loaded.continuity_of(shot) if f.verdict != "holds"],
-    }

@@ -13,8 +13,8 @@ from django.utils.safestring import mark_safe
 
 from jungoptic.core.breakdown.sketch_marks import LAYERS
 
-from ..paper import pdf
 from ..plans.models import Shot
+from ..printing.child import pdf
 from .models import Annotation, Sketch
 from .reports import report_of
 

@@ -9,14 +9,14 @@ from django.utils.safestring import mark_safe
 
 from jungoptic.core.words import quantities as say
 
-from ..paper import document
 from ..print_drawing import drawing_svg
+from ..printing.child import pdf
 from .models import SetCard
 
 
 def card_pdf(card: SetCard) -> bytes:
     """The PDF bytes of an issued card."""
-    return bytes(card_document(card).write_pdf())
+    return pdf(card_html(card))
 
 
 def _tapes(mark: dict[str, Any]) -> list[str]:
@@ -32,14 +32,14 @@ def _turned(degrees: float) -> str:
     return f"{say.degrees(abs(degrees))} to the {'right' if degrees > 0 else 'left'}"
 
 
-def card_document(card: SetCard) -> Any:
-    """The laid-out pages of an issued card, in the notation it was issued in."""
+def card_html(card: SetCard) -> str:
+    """The document of an issued card, in the notation it was issued in."""
     content = card.shown
     with say.written_in(say.Notation(**content["notation"])):
-        return _laid_out(card, content)
+        return _filled(card, content)
 
 
-def _laid_out(card: SetCard, content: dict[str, Any]) -> Any:
+def _filled(card: SetCard, content: dict[str, Any]) -> str:
     groups: dict[str, list[dict[str, Any]]] = {}
     for line in content["lines"]:
         groups.setdefault(line["group"], []).append(line)
@@ -68,7 +68,7 @@ def _laid_out(card: SetCard, content: dict[str, Any]) -> Any:
         }
         for line in content["eyelines"]
     ]
-    html = render_to_string(
+    return render_to_string(
         "takes/card.html",
         {
             "card": card,
@@ -81,4 +81,3 @@ def _laid_out(card: SetCard, content: dict[str, Any]) -> Any:
             "drawings": [(d["view"], mark_safe(drawing_svg(d))) for d in drawings],
         },
     )
-    return document(html)

@@ -1,0 +1,12 @@
+"""Every kind of long work there is."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..board.long_work import DUPLICATE
+from ..calc.replan_api import REPLAN
+from ..exchange.breakdown_pdf import BREAKDOWN
+from .work import Kind
+
+KINDS: dict[str, Kind[Any]] = {kind.key: kind for kind in (BREAKDOWN, REPLAN, DUPLICATE)}

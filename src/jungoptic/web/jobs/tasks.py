@@ -1,0 +1,95 @@
+"""What the background workers do with jobs: each in a process of its own, that can be stopped."""
+
+from __future__ import annotations
+
+import logging
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from django.core.files.storage import default_storage
+from django.db import connection
+from django.utils import timezone
+from procrastinate.contrib.django import app
+
+from .models import FOLDER, KEPT_FOR, OPEN, Job, State
+
+log = logging.getLogger(__name__)
+SOURCE = Path(__file__).resolve().parents[3]
+#: Bytes of memory that a job may take, and seconds until it counts as lost.
+MEMORY, LONGEST_S = 4 << 30, 3600.0
+#: How often the process is looked at, and how long it may take to end when it is asked to.
+LOOK_S, PATIENCE_S = 0.2, 5.0
+
+
+@app.task(queue="long", name="jungoptic.jobs.carry")
+def carry(job_id: str) -> None:
+    """Do a job in a process of its own; end that when nobody wants the job any more."""
+    child = subprocess.Popen(
+        [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", job_id, str(MEMORY)],
+        env={
+            **os.environ,
+            "PYTHONPATH": str(SOURCE),
+            # The database at hand, which a test's is not by its settings.
+            "JUNGOPTIC_DB_NAME": connection.settings_dict["NAME"],
+        },
+        stdin=subprocess.DEVNULL,
+    )
+    until = time.monotonic() + LONGEST_S
+    try:
+        while child.poll() is None:
+            wanted = Job.objects.filter(pk=job_id, cancel=False).exists()
+            if not wanted or time.monotonic() > until:
+                break
+            Job.objects.filter(pk=job_id, state=State.RUNNING).update(seen_at=timezone.now())
+            time.sleep(LOOK_S)
+    finally:
+        _ended(child)
+    job = Job.objects.filter(pk=job_id).first()
+    if job is None:
+        return
+    if job.cancel:
+        job.end(State.CANCELLED)
+    else:
+        # Ended without a word: killed, or out of memory before it could say so.
+        job.end(State.FAILED, problem="The work was cut off: it took too much memory or too long.")
+
+
+def _ended(child: subprocess.Popen[bytes]) -> None:
+    """The process, ended: asked first, then told."""
+    if child.poll() is None:
+        child.terminate()
+        try:
+            child.wait(timeout=PATIENCE_S)
+        except subprocess.TimeoutExpired:
+            child.kill()
+            child.wait()
+
+
+def forget() -> int:
+    """Delete jobs whose day is over, with their files, and files whose job is gone; how many."""
+    before = timezone.now() - KEPT_FOR
+    old = Job.objects.filter(asked_at__lt=before)
+    # What is still going on has its day from when it ends.
+    gone = old.exclude(state__in=OPEN, seen_at__gte=before)
+    count = gone.count()
+    gone.delete()
+    used = set(Job.objects.exclude(file="").values_list("file", flat=True))
+    try:
+        there = default_storage.listdir(FOLDER)[1]
+    except FileNotFoundError:
+        return count
+    for name in (f"{FOLDER}/{file}" for file in there):
+        # One that is just being kept has no job that names it yet.
+        if name not in used and default_storage.get_modified_time(name) < before:
+            default_storage.delete(name)
+    return count
+
+
+@app.periodic(cron="7 * * * *")
+@app.task(queue="housekeeping")
+def forget_old(timestamp: int) -> None:
+    """Every hour: results whose day is over are deleted."""
+    log.info("jobs forgotten: %d", forget())
