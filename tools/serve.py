@@ -70,6 +70,7 @@ class Member:
     command: tuple[str, ...]
     cwd: Path
     keep: tuple[int, ...]
+    more: dict[str, str]
     child: subprocess.Popen[bytes]
     since: float
     falls: int = 0
@@ -84,18 +85,31 @@ class Family:
         self.env = env
         self.members: list[Member] = []
 
-    def start(self, name: str, *command: str, cwd: Path = ROOT, keep: tuple[int, ...] = ()) -> None:
-        """Start a child in a session of its own, so that Ctrl-C reaches only the launcher."""
-        child = self._spawn(command, cwd, keep)
-        self.members.append(Member(name, command, cwd, keep, child, time.monotonic()))
+    def start(
+        self,
+        name: str,
+        *command: str,
+        cwd: Path = ROOT,
+        keep: tuple[int, ...] = (),
+        more: dict[str, str] | None = None,
+    ) -> None:
+        """Start a child in a session of its own, so that Ctrl-C reaches only the launcher. `more`
+        is its environment beside that of all."""
+        more = more or {}
+        child = self._spawn(command, cwd, keep, more)
+        self.members.append(Member(name, command, cwd, keep, more, child, time.monotonic()))
 
     def _spawn(
-        self, command: tuple[str, ...], cwd: Path, keep: tuple[int, ...]
+        self,
+        command: tuple[str, ...],
+        cwd: Path,
+        keep: tuple[int, ...],
+        more: dict[str, str],
     ) -> subprocess.Popen[bytes]:
         return subprocess.Popen(
             command,
             cwd=cwd,
-            env=self.env,
+            env={**self.env, **more},
             stdin=subprocess.DEVNULL,
             start_new_session=True,
             pass_fds=keep,
@@ -118,7 +132,7 @@ class Family:
             if member.due is not None and now >= member.due:
                 # What it had started itself still holds its port, or its work.
                 _end(member.child.pid, signal.SIGKILL)
-                member.child = self._spawn(member.command, member.cwd, member.keep)
+                member.child = self._spawn(member.command, member.cwd, member.keep, member.more)
                 member.since, member.due = now, None
 
     def stop(self) -> None:
@@ -226,7 +240,10 @@ def run(kind: str, port: int) -> int:
         "DJANGO_SETTINGS_MODULE": SETTINGS,
         "JUNGOPTIC_DEMO": "1",
         "PYTHONPATH": str(ROOT / "src"),
+        # What is compiled once is kept: half of every later start.
+        "PYTHONPYCACHEPREFIX": str(LOCAL / "pyc"),
     }
+    env.pop("PYTHONDONTWRITEBYTECODE", None)
     family = Family(env)
     try:
         vite_port = port + 1
@@ -243,7 +260,12 @@ def run(kind: str, port: int) -> int:
         django(env, "prepare", "--demo", *(["--static"] if kind == "demo" else []))
         if kind == "demo":
             # The port stays ours: whoever calls while the server is started again, waits.
-            family.start("web server", *web_server(door.fileno()), keep=(door.fileno(),))
+            family.start(
+                "web server",
+                *web_server(door.fileno()),
+                keep=(door.fileno(),),
+                more={"JUNGOPTIC_DB_POOL": "4"},
+            )
         else:
             own_node = LOCAL / "node" / "bin"
             npx = shutil.which("npx", path=f"{own_node}:{os.environ['PATH']}") or "npx"

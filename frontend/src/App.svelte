@@ -21,6 +21,17 @@
   }
   void start();
 
+  /** A screen could not be fetched: the server was renewed, or cannot be reached. */
+  let stale = $state(false);
+  $effect(() => {
+    const missed = (event: Event) => {
+      event.preventDefault();
+      stale = true;
+    };
+    window.addEventListener('vite:preloadError', missed);
+    return () => window.removeEventListener('vite:preloadError', missed);
+  });
+
   function warn(event: BeforeUnloadEvent) {
     if (status.unsaved) event.preventDefault();
   }
@@ -28,6 +39,12 @@
 
 <svelte:window onbeforeunload={warn} />
 
+{#if stale}
+  <p role="alert" class="bg-well flex justify-between p-2 font-semibold">
+    This screen could not be fetched: Jungoptic was renewed in the meantime, or cannot be reached.
+    <button class="underline" onclick={() => location.reload()}>Load the page again</button>
+  </p>
+{/if}
 {#if trouble}
   <main class="p-8">
     <p role="alert">{trouble}</p>

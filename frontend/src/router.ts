@@ -1,34 +1,23 @@
 import { createRouter } from 'sv-router';
-import Arriving from './routes/arriving/Arriving.svelte';
-import Bench from './routes/bench/Bench.svelte';
-import Board from './routes/board/Board.svelte';
-import Card from './routes/card/Card.svelte';
-import Continuity from './routes/continuity/Continuity.svelte';
-import Hours from './routes/hours/Hours.svelte';
-import ShotHours from './routes/hours/ShotHours.svelte';
-import Kit from './routes/kit/Kit.svelte';
-import LockOff from './routes/lockoff/LockOff.svelte';
-import Method from './routes/method/Method.svelte';
 import NotFound from './routes/NotFound.svelte';
 import Productions from './routes/productions/Productions.svelte';
-import Recipes from './routes/recipes/Recipes.svelte';
-import SketchRoom from './routes/sketches/SketchRoom.svelte';
-import Take from './routes/take/Take.svelte';
 
+// Each screen is fetched when it is first visited.
 export const { p, navigate, route } = createRouter({
   '/': Productions,
-  '/productions/:production': Board,
-  '/productions/:production/import': Arriving,
-  '/productions/:production/recipes': Recipes,
-  '/productions/:production/continuity': Continuity,
-  '/productions/:production/hours': Hours,
-  '/productions/:production/kit': Kit,
-  '/productions/:production/shots/:shot': Bench,
-  '/productions/:production/shots/:shot/method': Method,
-  '/productions/:production/shots/:shot/lockoff': LockOff,
-  '/productions/:production/shots/:shot/sketches': SketchRoom,
-  '/productions/:production/shots/:shot/hours': ShotHours,
-  '/productions/:production/cards/:card': Card,
-  '/productions/:production/takes/:take': Take,
+  '/productions/:production': () => import('./routes/board/Board.svelte'),
+  '/productions/:production/import': () => import('./routes/arriving/Arriving.svelte'),
+  '/productions/:production/recipes': () => import('./routes/recipes/Recipes.svelte'),
+  '/productions/:production/continuity': () => import('./routes/continuity/Continuity.svelte'),
+  '/productions/:production/hours': () => import('./routes/hours/Hours.svelte'),
+  '/productions/:production/kit': () => import('./routes/kit/Kit.svelte'),
+  '/productions/:production/shots/:shot': () => import('./routes/bench/Bench.svelte'),
+  '/productions/:production/shots/:shot/method': () => import('./routes/method/Method.svelte'),
+  '/productions/:production/shots/:shot/lockoff': () => import('./routes/lockoff/LockOff.svelte'),
+  '/productions/:production/shots/:shot/sketches': () =>
+    import('./routes/sketches/SketchRoom.svelte'),
+  '/productions/:production/shots/:shot/hours': () => import('./routes/hours/ShotHours.svelte'),
+  '/productions/:production/cards/:card': () => import('./routes/card/Card.svelte'),
+  '/productions/:production/takes/:take': () => import('./routes/take/Take.svelte'),
   '*': NotFound,
 });

@@ -258,7 +258,8 @@ class TestInAProcessOfItsOwn:
         tasks.carry(pk)
         job = Job.objects.get(pk=pk)
         assert (job.state, job.part) == ("done", 1.0), job.problem
-        assert default_storage.open(job.file).read(4) == b"%PDF"
+        with default_storage.open(job.file) as file:
+            assert file.read(4) == b"%PDF"
 
     def test_a_job_nobody_wants_ends_its_process(self):
         stage = make_stage(make_person("owner"))

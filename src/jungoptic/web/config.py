@@ -27,6 +27,7 @@ class Config:
     database_name: str
     database_user: str
     database_password: str
+    database_pool: int
     data_dir: Path
     frontend_dist: Path
     collected_static: bool
@@ -86,6 +87,7 @@ class Config:
             database_name=text("DB_NAME", "jungoptic"),
             database_user=text("DB_USER", "jungoptic"),
             database_password=text("DB_PASSWORD"),
+            database_pool=number("DB_POOL", 0),
             data_dir=Path(text("DATA_DIR", str(ROOT / ".local" / "data"))),
             frontend_dist=Path(text("FRONTEND_DIST", str(ROOT / "frontend" / "dist"))),
             collected_static=flag("COLLECTED_STATIC"),

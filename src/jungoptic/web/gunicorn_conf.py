@@ -9,6 +9,8 @@ from typing import Any
 
 workers = int(os.environ.get("JUNGOPTIC_WEB_WORKERS", "2"))
 worker_class = "gthread"
+# Loaded once, and shared by all workers.
+preload_app = True
 threads = 4
 loglevel = "warning"
 worker_tmp_dir = "/dev/shm"

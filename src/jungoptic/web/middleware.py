@@ -1,4 +1,4 @@
-"""Two small gates: no oversize bodies, no scripts from elsewhere."""
+"""Small gates: no oversize bodies, no scripts from elsewhere; long answers are compressed."""
 
 from __future__ import annotations
 
@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 
 Handler = Callable[[HttpRequest], HttpResponse]
 
@@ -40,6 +42,24 @@ def json_only(get_response: Handler) -> Handler:
         return get_response(request)
 
     return handle
+
+
+class Compressed(GZipMiddleware):
+    """Answers of the API that are worth it go compressed; pictures and papers are already."""
+
+    #: Bytes below which the wire is quicker than compressing.
+    SHORTEST = 10_000
+
+    def process_response(
+        self, request: HttpRequest, response: HttpResponseBase
+    ) -> HttpResponseBase:
+        """The answer, compressed where that pays."""
+        kind = response.get("Content-Type", "").partition(";")[0]
+        if response.streaming or kind not in ("application/json", "text/csv"):
+            return response
+        if len(getattr(response, "content", b"")) < self.SHORTEST:
+            return response
+        return super().process_response(request, response)
 
 
 def content_security(get_response: Handler) -> Handler:

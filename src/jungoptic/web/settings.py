@@ -41,6 +41,7 @@ MIDDLEWARE = [
     "jungoptic.web.middleware.refuse_oversize",
     "jungoptic.web.middleware.json_only",
     "jungoptic.web.middleware.content_security",
+    "jungoptic.web.middleware.Compressed",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -66,8 +67,12 @@ DATABASES = {
         "NAME": CONFIG.database_name,
         "USER": CONFIG.database_user,
         "PASSWORD": CONFIG.database_password,
-        "CONN_MAX_AGE": 60,
-        "CONN_HEALTH_CHECKS": True,
+        # A server with many threads shares some connections; anything else keeps its own.
+        **(
+            {"OPTIONS": {"pool": {"min_size": 1, "max_size": CONFIG.database_pool}}}
+            if CONFIG.database_pool
+            else {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True}
+        ),
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

@@ -155,7 +155,10 @@ describe('the Board', () => {
     board.chooseAll();
     await board.duplicate();
     expect(server.asked.map((one) => one.path)).toEqual(['/jobs']);
-    expect(server.asked[0]?.body).toMatchObject({ kind: 'duplicate', params: { ids: server.order } });
+    expect(server.asked[0]?.body).toMatchObject({
+      kind: 'duplicate',
+      params: { ids: server.order },
+    });
     expect(board.copies.open).toBe(true);
     board.dispose();
   });
