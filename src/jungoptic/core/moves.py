@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
-from math import floor
+from itertools import pairwise
+from math import floor, fsum
 from typing import Any, Literal
 
 from .checks_on_input import finite, positive
+from .impossible import Impossible
 
 Ease = Literal["even", "in", "out", "both"]
 
@@ -48,3 +50,73 @@ def quantise(increments: Iterable[float], step: float) -> list[int]:
         steps.append(reached - taken)
         taken = reached
     return steps
+
+
+def eased_increments(distance: float, frames: int, ease: Ease, ramp_frames: int = 0) -> list[float]:
+    """How far a move goes from each frame to the next: `frames` parts that sum to `distance`, in
+    its unit.
+
+    Without a ramp it eases as `eased` does. With one it speeds up, slows down or both evenly over
+    so many frames (1, 2, 3 ... parts of its full speed) and is steady between: how a crank is
+    turned by count (common practice). An even move has no ramp.
+
+    Raises Impossible unless the distance is finite, frames and ramp are whole, there is a frame at
+    least, and the ramp is 0 or more.
+    """
+    finite("distance", distance)
+    if int(frames) != frames or frames < 1:
+        raise Impossible(f"frames must be a whole number, 1 or more, not {frames!r}.", "frames")
+    if int(ramp_frames) != ramp_frames or ramp_frames < 0:
+        raise Impossible(
+            f"ramp frames must be a whole number, 0 or more, not {ramp_frames!r}.", "ramp_frames"
+        )
+    count, ramp = int(frames), int(ramp_frames)
+    if ramp and ease != "even":
+        speeds = [
+            min(
+                ramp,
+                frame + 1 if ease in ("in", "both") else ramp,
+                count - frame if ease in ("out", "both") else ramp,
+            )
+            for frame in range(count)
+        ]
+        whole = sum(speeds)
+        parts = [distance * speed / whole for speed in speeds]
+    else:
+        gone = [distance * eased(frame / count, ease) for frame in range(count + 1)]
+        parts = [after - before for before, after in pairwise(gone)]
+    # What rounding leaves over goes where it is least seen: into the longest part.
+    longest = max(range(count), key=lambda frame: abs(parts[frame]))
+    parts[longest] += distance - fsum(parts)
+    return parts
+
+
+def take_up(steps: Sequence[int], backlash: int) -> list[int]:
+    """Steps with the play of the gears taken up: `backlash` steps more, in the new direction, in
+    the first step after each reversal. The move before is taken to have ended against its gears.
+
+    Raises Impossible for a backlash that is no whole number, 0 or more.
+    """
+    if int(backlash) != backlash or backlash < 0:
+        raise Impossible(
+            f"backlash must be a whole number of steps, 0 or more, not {backlash!r}.", "backlash"
+        )
+    way, taken = 0, []
+    for step in steps:
+        sign = (step > 0) - (step < 0)
+        turned = sign != 0 and way not in (0, sign)
+        taken.append(step + sign * int(backlash) if turned else step)
+        way = sign or way
+    return taken
+
+
+def layer_px_per_frame(focal_px: float, speed_m_s: float, distance_m: float, fps: float) -> float:
+    """How far the picture of a layer moves in a frame as the camera passes it, or it the camera,
+    at right angles to the lens axis: f_px v / (d fps). Layers that keep together go at speeds in
+    the ratio of their distances.
+
+    Raises Impossible unless focal length, distance and rate are above zero and the speed finite.
+    Source: pinhole projection (any text on photogrammetry).
+    """
+    away = positive("distance", distance_m) * positive("fps", fps)
+    return positive("focal length", focal_px) * finite("speed", speed_m_s) / away

@@ -1,7 +1,8 @@
-"""Stop-motion: how many pictures to take."""
+"""Stop-motion: how many pictures to take, and how long that takes."""
 
 from __future__ import annotations
 
+from .checks_on_input import not_negative, positive
 from .counting import frames_to_fill
 from .impossible import Impossible
 
@@ -14,3 +15,12 @@ def exposure_count(seconds: float, fps: float, hold: int = 1) -> int:
     if hold < 1 or int(hold) != hold:
         raise Impossible(f"hold must be a whole number of frames, 1 or more, not {hold!r}.", "hold")
     return -(-frames_to_fill(seconds, fps) // int(hold))
+
+
+def hours(seconds: float, pace_s_per_h: float = 2.5) -> float:
+    """Working hours that `seconds` of animation take at a pace in seconds of film an hour.
+
+    Two to three seconds an hour at 24 a second is a usual amateur pace, so that two minutes take 40
+    to 60 hours (common practice). Raises Impossible for a negative time or no pace.
+    """
+    return not_negative("seconds", seconds) / positive("pace", pace_s_per_h)

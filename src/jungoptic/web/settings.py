@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "axes",
     "jungoptic.web",
     "jungoptic.web.journal",
+    "jungoptic.web.kept",
     "jungoptic.web.accounts",
     "jungoptic.web.productions",
     "jungoptic.web.kit",

@@ -15,3 +15,6 @@ import_module(settings.ROOT_URLCONF)
 # What is loaded now stays until the end: the collector need not look at it again at every turn.
 gc.collect()
 gc.freeze()
+# Reading a thousand rows makes some hundred thousand objects, none of them in a circle: looked at
+# seldom, the collector takes a tenth of the time that it would.
+gc.set_threshold(50_000, 20, 20)

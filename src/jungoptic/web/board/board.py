@@ -3,13 +3,9 @@
 from __future__ import annotations
 
 import datetime
-import hashlib
-import json
 import uuid
 from dataclasses import dataclass
 from typing import Any
-
-from django.core.cache import cache
 
 from jungoptic.core.breakdown.progress import PlateState, next_thing, readiness
 from jungoptic.core.impossible import Impossible
@@ -18,8 +14,8 @@ from jungoptic.core.plan.findings import Finding, Verdict, worst_first
 from jungoptic.core.report.judged import judged
 
 from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
-from ..kit.api import kit_out
-from ..plans.bridge import load, plan_json, with_takes
+from ..kept import answers as kept
+from ..plans.bridge import bare_kit, load, plan_json, with_takes
 from ..plans.models import Plate, RecipeUse, Shot
 from ..plans.views import whole_seconds
 from ..productions.models import Production
@@ -28,8 +24,6 @@ from ..records import Refused
 from ..schemas import MOST_POSITION
 from ..steps import Recorder, recording
 
-#: A finding of the Board lives this long between two looks at it, in seconds.
-KEEP_S = 24 * 3600
 #: Counts up with the form of what is kept, so that nothing of an older form is read.
 FORM = 2
 #: Positions closer than this are numbered anew.
@@ -108,19 +102,22 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
 
 def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
     """The worst finding of each shot, computed, or kept from when nothing had changed."""
-    kit = kit_out(production)
-    found = []
+    kit = bare_kit(production)
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
-    for shot in full_shots(rows, "stand_ins", with_takes()):
-        plan = plan_json(shot, kit=kit)
-        text = json.dumps(plan, sort_keys=True, default=str)
-        key = f"board:{FORM}:" + hashlib.sha256(text.encode()).hexdigest()
-        answer = cache.get(key)
+    shots = full_shots(rows, with_takes(), whole=True)
+    plans = {shot.pk: plan_json(shot, kit=kit) for shot in shots}
+    keys = dict(zip(plans, kept.keys(list(plans.values()), f"board {FORM}"), strict=True))
+    answers = kept.get(keys.values())
+    new = {}
+    found = []
+    for shot in shots:
+        key = keys[shot.pk]
+        answer = answers.get(key)
         if answer is None:
-            answer = _judged(plan)
-            cache.set(key, answer, KEEP_S)
+            answer = answers[key] = new[key] = _judged(plans[shot.pk])
         worst = None if answer["verdict"] is None else Verdict(answer["verdict"])
         found.append({"id": shot.pk, "next": Standing.of(shot).next(worst), **answer})
+    kept.put(new)
     return found
 
 

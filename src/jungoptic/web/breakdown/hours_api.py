@@ -184,7 +184,7 @@ class ShotHours(Out):
 @router.get("/{uuid:production_id}/shots/{uuid:shot_id}/effort", response=ShotHours)
 def read_shot_hours(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID) -> Any:
     """What a shot costs in hours, and what it would cost cut another way."""
-    loaded = load_breakdown(enter(request, production_id, Verb.VIEW))
+    loaded = load_breakdown(enter(request, production_id, Verb.VIEW), only=shot_id)
     shot = next((s for s in loaded.shots if s.pk == shot_id), None)
     if shot is None:
         raise Shot.DoesNotExist

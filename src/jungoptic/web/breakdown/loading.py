@@ -22,7 +22,7 @@ from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.tricks import Edge
 
 from ..plans.bridge import recipe_hazards, to_cue
-from ..plans.models import Plate, RecipeUse, Shot
+from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..plans.views import seconds_of
 from ..productions.models import Production
 from .models import KeptThread, LoggedHours, Thread
@@ -31,10 +31,26 @@ from .models import KeptThread, LoggedHours, Thread
 USUAL = {"lamps", "stands"}
 
 
-def full_shots(shots: Any, *more: Any) -> list[Shot]:
+#: What of a shot, its plates and its things is shown of many shots at once. Most of the time that
+#: it takes to read them goes into what is read and never looked at.
+OF_A_SHOT = (
+    *("production_id", "revision", "number", "title", "action", "place", "position", "created_at"),
+    *("screen_time_s", "playback_fps", "time_of_day", "camera_bearing_deg", "light_note"),
+    *("key_from_deg", "key_elevation_deg", "edit_name", "variant_of_id", "views"),
+)
+OF_A_PLATE = (
+    *("shot_id", "name", "kind", "position", "created_at", "body_id", "mode_id", "lens_id"),
+    *("room_id", "hazards", "cue", "more_cues", "use_id", "pass_key", "why", "required"),
+    *("lock_group", "film_on", "cut", "shapes", "key_every", "keying", "paint_share", "tracked"),
+    *("takes_planned", "hold", "edge", "view_id", "pass_for"),
+)
+OF_A_THING = ("shot_id", "plate_id", "kind", "matters", "speed_m_s", "reach_m", "created_at")
+
+
+def full_shots(shots: Any, *more: Any, whole: bool = False) -> list[Shot]:
     """The shots of a queryset with everything that the Board shows of them, in a fixed number of
     queries: recipes, plates in order with the counts of their cards and takes, the rest, and what
-    `more` prefetches."""
+    `more` prefetches. `whole`: with all that their plans hold."""
     circled = Q(cards__takes__circled=True)
     plates = Plate.objects.annotate(
         card_count=Count("cards", distinct=True),
@@ -42,12 +58,16 @@ def full_shots(shots: Any, *more: Any) -> list[Shot]:
         circled_count=Count("cards__takes", filter=circled, distinct=True),
         # Counting drops the order that the model has by itself.
     ).order_by("position", "created_at", "id")
+    things = StandIn.objects.all()
+    if not whole:
+        shots, plates = shots.only(*OF_A_SHOT), plates.only(*OF_A_PLATE)
+        things = things.only(*OF_A_THING)
     found = list(
         shots.prefetch_related(
             Prefetch("plates", plates),
             Prefetch("recipe_uses", RecipeUse.objects.defer("written")),
             "sketches",
-            "stand_ins",
+            Prefetch("stand_ins", things),
             "logged_hours",
             "read_cautions",
             *more,
@@ -206,9 +226,14 @@ def core_thread(thread: Thread) -> continuity.Thread:
     )
 
 
-def load_breakdown(production: Production) -> Loaded:
-    """Everything, in a number of queries that does not grow with the shots."""
-    shots = full_shots(Shot.objects.filter(production=production))
+def load_breakdown(production: Production, only: uuid.UUID | None = None) -> Loaded:
+    """Everything, in a number of queries that does not grow with the shots. `only` one shot, where
+    that is asked about: then also those that have hours logged, which the pace comes from."""
+    rows = Shot.objects.filter(production=production)
+    if only is not None:
+        logged = LoggedHours.objects.filter(shot__production=production).values("shot_id")
+        rows = rows.filter(Q(pk=only) | Q(pk__in=logged))
+    shots = full_shots(rows)
     raw = {s.pk: effort.shot_effort([job_of(p, s) for p in s.plates.all()]) for s in shots}
     pairs: dict[str, list[tuple[float, float]]] = {"set": [], "post": []}
     for shot in shots:

@@ -14,9 +14,8 @@ from jungoptic.core import planner
 from jungoptic.core.words import quantities as say
 
 from ..jobs.work import Kind, Work
-from ..kit.api import kit_out
 from ..permissions import Verb, enter
-from ..plans.bridge import load, plan_json, with_takes
+from ..plans.bridge import bare_kit, load, plan_json, with_takes
 from ..plans.models import Shot
 from ..productions.models import Production
 from .api import ChangeOut, NotationFields, Without, changes_out
@@ -71,7 +70,7 @@ def _followed(
     production: Production, shots: list[Shot], taken: Without
 ) -> Iterator[list[dict[str, Any]]]:
     """What becomes of the plates of each shot, in order."""
-    kit = kit_out(production)
+    kit = bare_kit(production)
     for shot in shots:
         plan = [(str(shot.pk), load(plan_json(shot, kit=kit)))]
         found = changes_out(planner.replan(plan, taken.ids, taken.whole))

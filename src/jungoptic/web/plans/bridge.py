@@ -30,6 +30,7 @@ from ..kit.fields import (
     ModeFields,
     RoomFields,
 )
+from ..productions.models import Production
 from .fields import CameraFields, Hazard, PlateFields, ShotFields, StandInFields
 from .models import Plate, Shot
 from .trick_fields import to_markers, to_reframe, to_split
@@ -386,9 +387,11 @@ def plan_json(
     shot: Shot, plate_id: uuid.UUID | None = None, kit: dict[str, Any] | None = None
 ) -> dict[str, Any]:
     """The stored shot as a plan in plain JSON values; with `plate_id` only that plate and the
-    kit it uses, which is what a set card freezes. `kit` spares reading it for every shot."""
-    prefetch_related_objects([shot], "plates__use", "stand_ins", with_takes())
-    kit = kit_out(shot.production) if kit is None else copy.copy(kit)
+    kit it uses, which is what a set card freezes. `kit` (from `bare_kit`) spares reading it for
+    every shot."""
+    if not _read_before(shot):
+        prefetch_related_objects([shot], "plates__use", "stand_ins", with_takes())
+    kit = bare_kit(shot.production) if kit is None else copy.copy(kit)
     plates = [plate_json(p) for p in shot.plates.all()]
     if plate_id is not None:
         used = next((p for p in plates if p["id"] == str(plate_id)), {})
@@ -417,18 +420,35 @@ def plan_json(
         kit["lamps"] = [x for x in kit["lamps"] if x["id"] in placed]
         kit["rooms"] = [r for r in kit["rooms"] if r["id"] == used.get("room_id")]
 
-    def bare(row: dict[str, Any]) -> dict[str, Any]:
-        return {k: v for k, v in row.items() if k != "revision"}
-
     return {
         "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
-        "plates": [bare(p) for p in plates],
-        "stand_ins": [bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
-        "bodies": [{**bare(b), "modes": [bare(m) for m in b["modes"]]} for b in kit["bodies"]],
-        "lenses": [bare(x) for x in kit["lenses"]],
-        "lamps": [bare(x) for x in kit["lamps"]],
-        "rooms": [bare(r) for r in kit["rooms"]],
+        "plates": [_bare(p) for p in plates],
+        "stand_ins": [_bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
+        **kit,
     }
+
+
+def _read_before(shot: Shot) -> bool:
+    """Whether a shot has come with all of this, as one of many has."""
+    read = getattr(shot, "_prefetched_objects_cache", {})
+    if not {"plates", "stand_ins"} <= read.keys():
+        return False
+    return all(hasattr(plate, FILMED) for plate in read["plates"])
+
+
+def bare_kit(production: Production) -> dict[str, Any]:
+    """The kit of a production as plans hold it: without revisions."""
+    kit = kit_out(production)
+    return {
+        "bodies": [{**_bare(b), "modes": [_bare(m) for m in b["modes"]]} for b in kit["bodies"]],
+        "lenses": [_bare(x) for x in kit["lenses"]],
+        "lamps": [_bare(x) for x in kit["lamps"]],
+        "rooms": [_bare(r) for r in kit["rooms"]],
+    }
+
+
+def _bare(row: dict[str, Any]) -> dict[str, Any]:
+    return {k: v for k, v in row.items() if k != "revision"}
 
 
 def load(plan: dict[str, Any]) -> core.Shot:

@@ -350,7 +350,7 @@ def advise(
     """Rank the recipes for this shot at the production's own pace. Nothing is stored."""
     production = enter(request, production_id, Verb.VIEW)
     shot = _shot(production, shot_id)
-    loaded = load_breakdown(production)
+    loaded = load_breakdown(production, only=shot_id)
     facts = facts_of(shot, payload)
     own = tuple(r for r in map(book.own_recipe, own_of(production)) if r.shows)
     options = advisor.rank(facts, (*BOOK, *own), loaded.set_pace.factor, loaded.post_pace.factor)

@@ -1,0 +1,1 @@
+"""Answers worth keeping for every process, until what they came from is another."""
