@@ -188,7 +188,7 @@ class TestWorkings:
         found = report(one(MILL), selected="mill")
         assert found.plates[0].study is not None
         assert found.plates[0].rail is not None
-        assert {"tapes", "cover", "details", "axis_m"} <= set(found.plates[0].study.workings)
+        assert {"tapes", "cover", "details", "axis_m"} <= set(found.plates[0].workings)
         assert report(one(MILL)).plates[0].study is None
         dragging = report(one(MILL), remedies=False, selected="mill").plates[0]
         assert dragging.rail is not None

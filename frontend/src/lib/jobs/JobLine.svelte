@@ -15,7 +15,7 @@
 {/if}
 {#if job && job.state !== 'cancelled'}
   <div
-    class="bg-well flex flex-wrap items-center gap-3 px-2 py-1.5"
+    class="bg-well mt-2 flex flex-wrap items-center gap-3 px-2 py-1.5"
     role="status"
     data-testid={`job-${job.kind}`}
     data-state={job.state}
@@ -23,7 +23,6 @@
     <b>{job.name}</b>
     {#if work.open}
       {#if job.state === 'waiting'}
-        <progress aria-label={job.name}></progress>
         <span class="text-sm">waiting for its turn</span>
       {:else}
         <progress value={job.part} max="1" aria-label={job.name}></progress>

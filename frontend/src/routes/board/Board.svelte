@@ -15,6 +15,7 @@
   import ChosenBar from './ChosenBar.svelte';
   import { distinct, filtered, landing, NO_FILTER, TROUBLES } from './filter';
   import InAndOut from './InAndOut.svelte';
+  import { SeenRows } from './seen.svelte';
 
   const production = $derived(route.params.production ?? '');
   let board = $state.raw<Board | null>(null);
@@ -25,6 +26,8 @@
   let help = $state(false);
   let search = $state<HTMLInputElement | null>(null);
   let list = $state<HTMLOListElement | null>(null);
+  const near = new SeenRows();
+  $effect(() => () => near.dispose());
   /** While rows are dragged: what moves, and before which shot it would land. */
   let drag = $state<{ ids: string[]; before: string | null } | null>(null);
 
@@ -78,6 +81,7 @@
   async function focusRow(id: string | null) {
     if (!board || !id) return;
     board.at = id;
+    near.show(id);
     await tick();
     list?.querySelector<HTMLElement>(`[data-row-link="${id}"]`)?.focus();
   }
@@ -299,22 +303,33 @@
       <p class="text-soft mt-4">No shot is like that. Show all, or look for something else.</p>
     {/if}
     <ol class="border-line mt-2 border-x border-t empty:hidden" bind:this={list} aria-label="Shots">
-      {#each shown as row (row.id)}
+      {#each shown as row, place (row.id)}
         {#if drag && drag.before === row.id}
           <li class="bg-ochre h-1" aria-hidden="true"></li>
         {/if}
-        <BoardRow
-          {row}
-          {production}
-          {full}
-          verdict={b.verdicts.get(row.id)}
-          chosen={b.chosen.has(row.id)}
-          at={b.at === row.id || (b.at === null && row === shown[0])}
-          editable={b.editable}
-          ontoggle={(range) => b.toggle(row.id, range)}
-          onfocus={() => (b.at = row.id)}
-          onhold={(event) => hold(event, row.id)}
-        />
+        {#if near.has(row.id, place)}
+          <BoardRow
+            {row}
+            {production}
+            {full}
+            verdict={b.verdicts.get(row.id)}
+            chosen={b.chosen.has(row.id)}
+            at={b.at === row.id || (b.at === null && row === shown[0])}
+            editable={b.editable}
+            ontoggle={(range) => b.toggle(row.id, range)}
+            onfocus={() => (b.at = row.id)}
+            onhold={(event) => hold(event, row.id)}
+          />
+        {:else}
+          <li
+            data-shot={row.id}
+            class="border-line bg-card text-soft h-[84px] border-b p-2"
+            {@attach near.watch}
+          >
+            {row.number}
+            {row.title}
+          </li>
+        {/if}
       {/each}
       {#if drag && drag.before === null}<li class="bg-ochre h-1" aria-hidden="true"></li>{/if}
     </ol>

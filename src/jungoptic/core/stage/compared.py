@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -111,15 +111,16 @@ def compared(shot: Shot, plate: Plate) -> Compared:
 def _compared(shot: Shot, plate: Plate) -> Compared:
     found = in_story(shot)
     own = tuple(s for s in _set_of(shot, plate) if not (plate.kind == "still" and _flat(s)))
-    points, speeds, names = [], [], []
-    for thing in (*own, *(s for s in _touching(shot, plate) if s not in own)):
-        measured = measured_points(thing)
-        if thing in own:
-            measured = NamedPoints.joined([measured, body_points(thing)])
-        keep = slice(None) if thing in own else _feet(thing)
+    points: list[Array] = []
+    names: list[str] = []
+    mine = {thing.id for thing in own}
+    things = (*own, *(s for s in _touching(shot, plate) if s.id not in mine))
+    for thing in things:
+        measured = _points_of(thing) if thing.id in mine else measured_points(thing)
+        keep = slice(None) if thing.id in mine else _feet(thing)
         points.append(measured.points[keep])
-        speeds.append(np.repeat(velocities([thing]), len(points[-1]), axis=0))
-        names += list(measured.names[keep])
+        names += measured.names[keep]
+    speeds = [np.repeat(velocities(things), [len(p) for p in points], axis=0)]
     if stands_whole(plate):
         ground, told = _ground(shot, plate, found)
         points.append(ground)
@@ -136,6 +137,12 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
         np.concatenate([named, edge_of + len(names)]),
         looks,
     )
+
+
+@lru_cache(maxsize=2048)
+def _points_of(thing: StandIn) -> NamedPoints:
+    """All points of a thing that two cameras must agree on."""
+    return NamedPoints.joined([measured_points(thing), body_points(thing)])
 
 
 def _all(shot: Shot) -> Compared:

@@ -15,7 +15,8 @@ from ..plan.shot import Shot
 from ..plan.standins import StandIn
 from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move, WorldCamera
-from .seen import Seen, seen, velocities
+from .looking import seen
+from .seen import Seen, velocities
 
 #: Of how many stories what is seen is kept, and how large they may be, frames times things: some
 #: ten megabytes.
@@ -128,6 +129,7 @@ def _seen(
         padding,
         (len(parts) - 1.0) / frames,
         parts,
+        move.still,
     )
 
 

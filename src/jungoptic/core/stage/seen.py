@@ -16,8 +16,8 @@ import numpy as np
 
 from ..camera import Array, CameraPath
 from ..plan.standins import StandIn
-from .clip import NEAREST_M, Cuts, Flags, Tunnel, View, clipped
-from .solids import Mesh, Numbers, mesh_of
+from .clip import NEAREST_M, Cuts, Flags, Tunnel, clipped
+from .solids import Mesh, Numbers
 
 T = TypeVar("T")
 
@@ -76,6 +76,9 @@ class Seen:
     top_px: Array
     right_px: Array
     bottom_px: Array
+    #: Before a camera that stands still: what of them moves, seen apart, and which they are.
+    apart: Seen | None = None
+    moving: Numbers | None = None
     #: What has been worked out of this; see `once`.
     made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
 
@@ -191,6 +194,8 @@ class Seen:
         if f < 2 or self.mesh is None:
             still = np.where(self.shows, 0.0, np.nan)
             return Steps(still, still, np.stack([still, still]))
+        if self.apart is not None:
+            return self._with_rest(self.apart.steps)
         starts = self.mesh.starts
         # From the last frame there is no next: it goes on as it came.
         with np.errstate(invalid="ignore"):
@@ -209,6 +214,14 @@ class Seen:
         fast[none] = slow[none] = np.nan
         with np.errstate(invalid="ignore"):
             return Steps(fast, slow, drift / count)
+
+    def _with_rest(self, moves: Steps) -> Steps:
+        """The same with what is at rest."""
+        rest = np.where(self.shows, 0.0, np.nan)
+        fast, slow, drift = rest.copy(), rest.copy(), np.stack([rest, rest])
+        fast[self.moving], slow[self.moving] = moves.fastest_px, moves.slowest_px
+        drift[:, self.moving] = moves.drift_px
+        return Steps(fast, slow, drift)
 
     def _with_cuts(self, fast: Array, slow: Array, count: Array, drift: Array) -> None:
         """The same of where the picture cuts things: what is there, and where it is a frame on."""
@@ -252,76 +265,3 @@ def to_pixels(path: CameraPath, at: Array, width_px: float, height_px: float) ->
         flat *= slopes[:, None]
     flat += np.array((width_px / 2.0, height_px / 2.0))[:, None]
     return flat
-
-
-def seen(
-    path: CameraPath,
-    seconds: Array,
-    things: tuple[StandIn, ...],
-    width_px: float,
-    height_px: float,
-    padding: float = 0.0,
-    share: float = 1.0,
-    parts: Array | None = None,
-) -> Seen:
-    """What `path` (f camera positions, world metres) shows of `things`, which move on as the
-    story's `seconds` (f,) do.
-
-    `padding`: picture kept around the delivered frame, as a part of it, each side; `share`: see
-    `Seen.share`; `parts` (f,) of the screen time, which go as the seconds do unless told.
-    """
-    t, f = len(things), len(seconds)
-    if parts is None:
-        parts = seconds / max(float(seconds[-1]), 1e-12)
-    if not t:
-        nothing = np.empty((0, f))
-        empty = np.empty((0, 3, f)), np.empty((0, 2, f)), np.empty((0, f), dtype=bool)
-        return Seen(
-            things, path, seconds, parts, share, width_px, height_px, None, *empty,
-            Cuts.joined([]),
-            empty[2], *(nothing,) * 6,
-        )  # fmt: skip
-    mesh = mesh_of(things)
-    at = _in_axes(mesh, path, seconds, things)
-    there, cuts = clipped(mesh, at, _view(path, padding))
-    pixels = to_pixels(path, at, width_px, height_px)
-    ends = []
-    cut_px = to_pixels(path, cuts.at[..., None], width_px, height_px)[..., 0]
-    where = cuts.things * f + cuts.frames
-    for values, cut in (
-        (pixels[:, 0], cut_px[:, 0]),
-        (pixels[:, 1], cut_px[:, 1]),
-        (at[:, 2], cuts.at[:, 2]),
-    ):
-        for of, empty_is in ((np.minimum, np.inf), (np.maximum, -np.inf)):
-            end = of.reduceat(np.where(there, values, empty_is), mesh.starts, axis=0)
-            of.at(end.reshape(-1), where, cut)
-            ends.append(end)
-    left, right, top, bottom, near, far = ends
-    shows = np.isfinite(near)
-    for end in ends:
-        end[~shows] = np.nan
-    return Seen(
-        things, path, seconds, parts, share, width_px, height_px, mesh, at, pixels, there,
-        cuts, shows, near, far, left, top, right, bottom,
-    )  # fmt: skip
-
-
-def _in_axes(mesh: Mesh, path: CameraPath, seconds: Array, things: tuple[StandIn, ...]) -> Array:
-    """The things' points in the camera's axes (n, 3, f)."""
-    f = len(seconds)
-    axes = path.axes.transpose(2, 1, 0).reshape(3, 3 * f)
-    at: Array = (mesh.points @ axes).reshape(-1, 3, f)
-    at -= np.einsum("fjc,fc->jf", path.axes, path.positions_m)
-    speed = velocities(things)
-    if speed.any():
-        at += ((speed @ axes).reshape(-1, 3, f) * seconds)[mesh.points_of]
-    return at
-
-
-def _view(path: CameraPath, padding: float) -> View:
-    camera, kept = path.camera, (1.0 + 2.0 * padding) / 2.0
-    return View(
-        camera.sensor_width_mm / camera.focal_mm * kept,
-        camera.sensor_height_mm / camera.focal_mm * kept,
-    )

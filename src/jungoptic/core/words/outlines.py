@@ -105,11 +105,40 @@ def _one_side(
     return [piece for piece in pieces if len(piece) > 1]
 
 
+#: Of so many things what a camera saw of them is kept: while one thing is dragged, nothing else
+#: changes.
+MOST_KEPT = 2048
+_kept: dict[tuple[Camera, float, float, bytes], tuple[Path, ...]] = {}
+
+
 def drawn(
     camera: Camera, lines: Mapping[str, list[Array]], width_px: float, height_px: float
 ) -> tuple[Outline, ...]:
     """Polylines (n, 3) by the stand-in they belong to as the camera sees them, cut where they pass
     behind it."""
+    # With the length of each line, since two may also be one.
+    keys = {
+        owner: (
+            camera,
+            width_px,
+            height_px,
+            b"".join([line.tobytes() for line in own]) + bytes(str(list(map(len, own))), "ascii"),
+        )
+        for owner, own in lines.items()
+    }
+    known = {owner: _kept.get(key) for owner, key in keys.items()}
+    new = {owner: own for owner, own in lines.items() if known[owner] is None}
+    if new:
+        if len(_kept) > MOST_KEPT:
+            _kept.clear()
+        for owner, paths in _drawn(camera, new, width_px, height_px).items():
+            known[owner] = _kept[keys[owner]] = tuple(paths)
+    return tuple(Outline(owner, paths or ()) for owner, paths in known.items())
+
+
+def _drawn(
+    camera: Camera, lines: Mapping[str, list[Array]], width_px: float, height_px: float
+) -> dict[str, list[Path]]:
     owners = [owner for owner, own in lines.items() for _ in own]
     every = [line for own in lines.values() for line in own]
     paths: dict[str, list[Path]] = {owner: [] for owner in lines}
@@ -137,4 +166,4 @@ def drawn(
                 for piece in cut_behind(camera, line, NEAR_CUT_M):
                     cut = path_of(camera.to_pixels(piece, width_px, height_px))
                     paths[owner] += clipped(cut, width_px, height_px)
-    return tuple(Outline(owner, tuple(found)) for owner, found in paths.items())
+    return paths

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 
@@ -94,7 +95,13 @@ def ray_to_edge(start: Point, angle: float, far: float, top: float) -> tuple[Poi
 
 def convex_hull(points: Array) -> tuple[Point, ...]:
     """Convex outline of points (n, 2), by Andrew's monotone chain."""
-    rows = sorted(set(map(tuple, np.round(points, 5).tolist())))
+    return _hull(np.round(points, 5).tobytes())
+
+
+@lru_cache(maxsize=4096)
+def _hull(points: bytes) -> tuple[Point, ...]:
+    """Kept: while one thing is dragged all others stay where they are."""
+    rows: list[Point] = sorted({(x, y) for x, y in np.frombuffer(points).reshape(-1, 2).tolist()})
     if len(rows) < 3:
         return tuple(rows)
 
