@@ -21,13 +21,18 @@ def main() -> int:
         from . import board, dragging, lighting, planning, recompute
 
         # The Board and the planning come last: they fill the demo with copies.
-        sections = [
-            recompute.measure(),
-            dragging.measure(),
-            lighting.measure(),
-            board.measure(),
-            planning.measure(ROOT / "docs"),
-        ]
+        sections = []
+        for measure in (
+            recompute.measure,
+            recompute.measure_growth,
+            dragging.measure,
+            lighting.measure,
+            board.measure,
+            lambda: planning.measure(ROOT / "docs"),
+        ):
+            sections.append(measure())
+            # At once, so that what was measured is not lost with what fails after it.
+            print(sections[-1], flush=True)
     text = (
         "# Benchmarks\n\n"
         f"Written by `make bench` on {date.today().isoformat()}, "
@@ -37,7 +42,6 @@ def main() -> int:
         + "\n"
     )
     (ROOT / "docs" / "benchmarks.md").write_text(text)
-    print(text)
     return 0
 
 

@@ -121,7 +121,8 @@ def _year() -> str:
     sent = json.loads(json.dumps(plan_json(Shot.objects.get(number="13")), default=str))
     plate = next(p for p in sent["plates"] if p["name"] == "Day plate")
     day = datetime.date(2026, 11, 25)
-    times = np.datetime64("2026-11-25", "s").astype(np.int64) + np.arange(MINUTES) * 60.0
+    begun = float(np.datetime64("2026-11-25", "s").astype(np.int64))
+    times = begun + np.arange(MINUTES, dtype=np.float64) * 60.0
     hour = (times / 240.0) % 360.0
 
     def bare() -> Any:

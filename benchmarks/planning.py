@@ -109,7 +109,7 @@ def _search(shot: Any) -> tuple[str, list[tuple[float, float]]]:
 def _fill(production: Any, shots: int) -> None:
     """Bring the production to so many shots of `PLATES` plates each, from its own."""
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.board import board
+    from jungoptic.web.board import cutting
     from jungoptic.web.plans.models import Plate, Shot
 
     user = User.objects.get(username="supervisor")
@@ -126,7 +126,7 @@ def _fill(production: Any, shots: int) -> None:
             thing.save()
     while (missing := shots - Shot.objects.filter(production=production).count()) > 0:
         ids = list(Shot.objects.filter(production=production).values_list("pk", flat=True))
-        board.duplicate(user, production, ids[:missing])
+        cutting.duplicate(user, production, ids[:missing])
 
 
 def _replan() -> tuple[str, list[tuple[float, float]]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import json
+import uuid
 from collections.abc import Callable
 from itertools import count
 from typing import Any
@@ -66,11 +67,59 @@ def measure() -> str:
     )
 
 
+def measure_growth() -> str:
+    """How a drag grows with the things in the shot: the table as Markdown."""
+    from django.test import Client
+
+    from jungoptic.web.accounts.models import User
+    from jungoptic.web.plans.bridge import plan_json
+    from jungoptic.web.plans.models import Shot
+
+    client = Client()
+    client.force_login(User.objects.get(username="supervisor"))
+    mill = plan_json(Shot.objects.get(number="2"))
+    drag = {
+        "remedies": False,
+        "selected": mill["plates"][0]["id"],
+        "others": False,
+        "workings": "none",
+    }
+    cases: dict[str, Callable[[], object]] = {
+        "empty authenticated request": lambda: client.get("/api/session")
+    }
+    for things in (7, 50, 200):
+        plan = {**mill, "stand_ins": _more(mill["stand_ins"], things)}
+        cases[f"{things} stand-ins"] = _dragger(client, plan, drag)
+    times = medians(cases, 20, warm=5)
+    base = times["empty authenticated request"]
+    rows = "\n".join(
+        f"| {name} | {t * 1000:.1f} | {t / base:.1f} | {cpu_ms(cases[name], 15):.1f} |"
+        for name, t in times.items()
+    )
+    return (
+        "## A drag among many things\n\n"
+        "The same shot with posts added in rows before the mill; one of its things is dragged. "
+        "Aims: time grows at most as the things do; under 40 CPU ms with 200 of them.\n\n"
+        "| case | median ms | ratio to the empty request | CPU ms |\n| --- | ---: | ---: | ---: |\n"
+        + rows
+    )
+
+
+def _more(things: list[dict[str, Any]], count: int) -> list[dict[str, Any]]:
+    post = {**things[0], "width_m": 0.3, "height_m": 0.8, "depth_m": 0.3}
+    added = [
+        {**post, "id": str(uuid.UUID(int=i)), "name": f"Post {i}", "x_m": i % 20 - 10.0}
+        | {"y_m": 12.0 + 0.2 * i}
+        for i in range(count - len(things))
+    ]
+    return [*things, *added]
+
+
 def _kilobytes(answer: Any) -> str:
     return f"{len(answer.content) / 1000:.1f}, {len(gzip.compress(answer.content, 1)) / 1000:.1f}"
 
 
-def _dragger(client: object, plan: dict, look: dict) -> Callable[[], object]:
+def _dragger(client: object, plan: dict[str, Any], look: dict[str, Any]) -> Callable[[], object]:
     """The plan sent once; then a stand-in a little farther along each time, as the browser asks."""
     dragged = plan["stand_ins"][0]
     begun, steps = dragged["x_m"], count()
@@ -87,7 +136,7 @@ def _dragger(client: object, plan: dict, look: dict) -> Callable[[], object]:
 EMPTY = {"number": "1", "title": "Empty"}
 
 
-def _asker(client: object, plan: dict, path: str = "/api/calc/shot") -> Callable[[], object]:
+def _asker(client: object, plan: dict[str, Any], path: str = "/api/calc/shot") -> Callable[[], object]:
     body = json.dumps(plan)
 
     def ask() -> object:

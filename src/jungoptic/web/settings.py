@@ -72,8 +72,9 @@ DATABASES = {
         **(
             {"OPTIONS": {"pool": {"min_size": 1, "max_size": CONFIG.database_pool}}}
             if CONFIG.database_pool
-            else {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True}
+            else {"CONN_MAX_AGE": 60}
         ),
+        "CONN_HEALTH_CHECKS": True,
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

@@ -34,8 +34,9 @@ export class LongWork {
     return { production_id: this.productionId };
   }
 
-  /** Ask for it; what was asked for before is forgotten here. */
+  /** Ask for it, unless it is going on; what was asked for before is forgotten here. */
   async ask(params: Record<string, unknown> = {}) {
+    if (this.open) return;
     this.problem = '';
     this.job = null;
     await this.#attempt(async () => {
@@ -47,14 +48,22 @@ export class LongWork {
     });
   }
 
-  /** Take up one's own newest work of this kind that is still going on. */
+  get #away() {
+    return `jungoptic.put-away.${this.kind}`;
+  }
+
+  /** Take up one's own newest work of this kind: while it goes on, or while what came of it was not
+   * put away. */
   async resume() {
     await this.#attempt(async () => {
       const jobs = await ask(() =>
         api.GET('/api/productions/{production_id}/jobs', { params: { path: this.#path } }),
       );
       const own = jobs.find((job) => job.kind === this.kind && job.mine);
-      if (own && (own.state === 'waiting' || own.state === 'running')) this.#take(own, FIRST_MS);
+      if (!own) return;
+      const kept = own.file_name !== '' && localStorage.getItem(this.#away) !== own.id;
+      if (own.state === 'done' && kept) this.job = own;
+      else if (own.state === 'waiting' || own.state === 'running') this.#take(own, FIRST_MS);
     });
   }
 
@@ -73,6 +82,7 @@ export class LongWork {
   /** Put away what is shown of it. */
   clear() {
     clearTimeout(this.#timer);
+    if (this.job) localStorage.setItem(this.#away, this.job.id);
     this.job = null;
     this.problem = '';
   }

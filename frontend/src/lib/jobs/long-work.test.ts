@@ -80,6 +80,12 @@ describe('long work', () => {
     listed = [{ state: 'done' }];
     await work.resume();
     expect(work.job).toBeNull();
+    listed = [{ state: 'done', file_name: 'x.pdf' }];
+    await work.resume();
+    expect(work.file).not.toBeNull();
+    work.clear();
+    await work.resume();
+    expect(work.job).toBeNull();
     listed = [{ state: 'running', kind: 'other' }, { state: 'running' }];
     await work.resume();
     expect(work.job?.kind).toBe('paper');

@@ -69,7 +69,7 @@ describe('a report laid over the last one', () => {
       workings: workings.length > 0 ? { axis_m: working } : {},
     }) as unknown as Schemas['PlateAnswer'];
   const report = (...plates: Schemas['PlateAnswer'][]) =>
-    ({ plates }) as unknown as Schemas['ShotAnswer'];
+    ({ plates, marks: [] }) as unknown as Schemas['ShotAnswer'];
 
   it('keeps the plates that were not asked for, and the workings', () => {
     const last = report(told('a', 'holds', [working]), told('b', 'strains', [working]));
@@ -80,6 +80,18 @@ describe('a report laid over the last one', () => {
     ]);
     expect(now.plates[0]?.findings[0]).toMatchObject({ verdict: 'breaks', workings: [working] });
     expect(now.plates[0]?.workings).toEqual({ axis_m: working });
+  });
+
+  it('keeps how far arms reach in the plates that were not asked for', () => {
+    const mark = (role: string, of: string) => ({ role, of, path: [] });
+    const last = { ...report(), marks: [mark('reach', 'a'), mark('reach', 'b'), mark('cut', '')] };
+    const found = { ...report(), marks: [mark('reach', 'a'), mark('divider', 's')] };
+    const now = joined(last as never, found as never, false);
+    expect(now.marks.map((m) => [m.role, m.of])).toEqual([
+      ['reach', 'b'],
+      ['reach', 'a'],
+      ['divider', 's'],
+    ]);
   });
 
   it('forgets plates that are gone', () => {

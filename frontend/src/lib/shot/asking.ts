@@ -88,7 +88,11 @@ export function joined(last: Report | null, found: Report, others: boolean): Rep
   const plates = others
     ? [...now.values()]
     : last.plates.map((plate) => now.get(plate.plate_id) ?? plate);
-  return { ...found, plates };
+  if (others) return { ...found, plates };
+  // How far arms reach is drawn for every plate; the lines of the shot come with each report.
+  const told = new Set(found.marks.filter((m) => m.role === 'reach').map((m) => m.of));
+  const reaches = last.marks.filter((m) => m.role === 'reach' && !told.has(m.of));
+  return { ...found, plates, marks: [...reaches, ...found.marks] };
 }
 
 function withWorkings(

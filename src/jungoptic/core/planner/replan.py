@@ -59,7 +59,7 @@ def replan(
             if whole and not without:
                 table = Table(shot, plate, space_for(shot, plate, wishes, known), columns)
                 before = verdict_in(table) or verdict_now(shot, plate)
-                found = search(shot, plate, wishes, most=1, table=table)
+                found = search(shot, plate, wishes, most=1, table=table, misses=False)
                 yield _planned(shot_id, plate, used, before, found)
                 continue
             before = verdict_now(shot, plate)
@@ -69,7 +69,7 @@ def replan(
                 continue
             bare = _bare(plate, without)
             table = Table(left, bare, space_for(left, bare, wishes, known), columns)
-            found = search(left, bare, wishes, most=1, table=table)
+            found = search(left, bare, wishes, most=1, table=table, misses=False)
             yield _planned(shot_id, plate, used, before, found)
 
 

@@ -79,12 +79,13 @@ def search(
     space: Space | None = None,
     most: int = 6,
     table: Table | None = None,
+    misses: bool = True,
 ) -> Search:
     """Search the kit of `shot` for ways to film `plate`.
 
     The best of every setup and scale is kept, fewest rules broken first, then fewest strained, then
     by `wishes`. Without any candidate the lists are empty. A `table` made before spares its rules
-    being asked again.
+    being asked again. Without `misses` none are named.
 
     Raises Impossible for a kit with more candidates than `MOST_CANDIDATES`.
     """
@@ -110,8 +111,13 @@ def search(
         if code[at] >= IMPOSSIBLE:
             continue
         ways.append(_way(table, wishes, tuple(int(i) for i in at), float(key[at] - code[at])))
-    misses = near_misses(table, code, key) if not ways or ways[0].broken else ()
-    return Search(int(np.prod(space.shape)), tuple(r.key for r in table.rules), tuple(ways), misses)
+    missed = misses and (not ways or bool(ways[0].broken))
+    return Search(
+        int(np.prod(space.shape)),
+        tuple(r.key for r in table.rules),
+        tuple(ways),
+        near_misses(table, code, key) if missed else (),
+    )
 
 
 def ranking(rules: list[Ranked], possible: NDArray[np.bool_], shape: tuple[int, ...]) -> Array:

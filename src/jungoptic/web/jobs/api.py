@@ -62,9 +62,14 @@ class JobOut(Out):
 CUT_OFF = "The work was cut off. Ask for it again."
 
 
-def _out(request: HttpRequest, job: Job) -> dict[str, Any]:
+#: What is told as it is stored; a result only where one job is asked for.
+PLAIN = ("id", "kind", "part", "told", "asked_at", "ended_at")
+
+
+def _out(request: HttpRequest, job: Job, result: bool = True) -> dict[str, Any]:
     return {
-        **{name: getattr(job, name) for name in JobOut.model_fields if hasattr(job, name)},
+        **{name: getattr(job, name) for name in PLAIN},
+        "result": job.result if result else None,
         "name": KINDS[job.kind].name if job.kind in KINDS else job.kind,
         "state": State.FAILED if job.cut_off else job.state,
         "problem": CUT_OFF if job.cut_off else job.problem,
@@ -84,7 +89,7 @@ def list_jobs(request: HttpRequest, production_id: uuid.UUID) -> Any:
     """The long work of a production of the last day, newest first; results are asked for one by
     one."""
     jobs = _jobs(enter(request, production_id, Verb.VIEW)).defer("result", "params")[:MOST_LISTED]
-    return [{**_out(request, job), "result": None} for job in jobs]
+    return [_out(request, job, result=False) for job in jobs]
 
 
 @router.post("/{uuid:production_id}/jobs", response=JobOut)

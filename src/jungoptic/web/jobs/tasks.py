@@ -20,8 +20,9 @@ log = logging.getLogger(__name__)
 SOURCE = Path(__file__).resolve().parents[3]
 #: Bytes of memory that a job may take, and seconds until it counts as lost.
 MEMORY, LONGEST_S = 4 << 30, 3600.0
-#: How often the process is looked at, and how long it may take to end when it is asked to.
-LOOK_S, PATIENCE_S = 0.2, 5.0
+#: How often the process is looked at and told to go on, and how long it may take to end when it is
+#: asked to, seconds.
+LOOK_S, TELL_S, PATIENCE_S = 0.2, 5.0, 5.0
 
 
 @app.task(queue="long", name="jungoptic.jobs.carry")
@@ -37,13 +38,16 @@ def carry(job_id: str) -> None:
         },
         stdin=subprocess.DEVNULL,
     )
-    until = time.monotonic() + LONGEST_S
+    until, told = time.monotonic() + LONGEST_S, 0.0
     try:
         while child.poll() is None:
+            now = time.monotonic()
             wanted = Job.objects.filter(pk=job_id, cancel=False).exists()
-            if not wanted or time.monotonic() > until:
+            if not wanted or now > until:
                 break
-            Job.objects.filter(pk=job_id, state=State.RUNNING).update(seen_at=timezone.now())
+            if now - told > TELL_S:
+                told = now
+                Job.objects.filter(pk=job_id, state=State.RUNNING).update(seen_at=timezone.now())
             time.sleep(LOOK_S)
     finally:
         _ended(child)
