@@ -136,7 +136,9 @@ def _dragger(client: object, plan: dict[str, Any], look: dict[str, Any]) -> Call
 EMPTY = {"number": "1", "title": "Empty"}
 
 
-def _asker(client: object, plan: dict[str, Any], path: str = "/api/calc/shot") -> Callable[[], object]:
+def _asker(
+    client: object, plan: dict[str, Any], path: str = "/api/calc/shot"
+) -> Callable[[], object]:
     body = json.dumps(plan)
 
     def ask() -> object:
