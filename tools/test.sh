@@ -32,7 +32,8 @@ if [ "$what" = all ]; then check "migrations" migrations; fi
 check "svelte-check" in_frontend npm run -s check
 check "eslint and prettier" in_frontend npm run -s lint
 check "vitest" in_frontend npm run -s test
-tests=(python -m pytest -n auto --dist worksteal)
+# Native tracebacks: working out the prettier ones can bring a worker down (Python 3.11).
+tests=(python -m pytest -n auto --dist worksteal --tb=native -rf)
 if [ "$what" = check ]; then tests+=(tests/core); fi
 check "pytest" "${tests[@]}"
 if [ "${#failed[@]}" -gt 0 ]; then
