@@ -27,17 +27,17 @@
   /** Every search has its number: one that is no longer the newest gives up. */
   let search = 0;
   let trouble = $state('');
-  /** The report that the ways were tried for; another one makes them old. */
-  let triedFor = $state.raw<unknown>(null);
+  /** The plan that the ways were tried for; another one makes them old. */
+  let triedFor = $state.raw<string | null>(null);
   let left = false;
   /** Whether a person has asked for this finding: pairs are not searched for one that opened by itself. */
   // svelte-ignore state_referenced_locally
   let wanted = !begins;
-  const old = $derived(triedFor !== bench.report || bench.dragging);
+  const old = $derived(triedFor !== bench.told || bench.dragging);
   const id = $props.id();
 
   const find = newest(async () => {
-    const now = bench.report;
+    const now = bench.told;
     stop();
     searched = null;
     const body = { ...bench.plan(), plate_id: plateId, key: finding.key };
@@ -91,7 +91,7 @@
   }
 
   $effect(() => {
-    if (open && bench.report && !bench.dragging && triedFor !== bench.report) void find();
+    if (open && bench.report && !bench.dragging && triedFor !== bench.told) void find();
   });
   $effect(() => () => {
     left = true;

@@ -29,6 +29,7 @@ const apply = vi.fn();
 const bench = () =>
   ({
     report: {},
+    told: 'the plan',
     dragging: false,
     editable: true,
     plan: () => ({ plates: [] }),

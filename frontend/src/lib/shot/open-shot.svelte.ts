@@ -30,6 +30,8 @@ export class OpenShot {
   kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [] });
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
+  /** The plan that the report tells of, as text: another tab asks for more of the same plan. */
+  told = $state.raw('');
   /** Why the present numbers cannot be computed; the last good report stays. */
   trouble = $state('');
   /** Why the last thing tried did not work. */
@@ -186,6 +188,7 @@ export class OpenShot {
       const asked = this.question();
       const found = await this.#asking.ask(asked);
       this.report = joined(this.report, found, asked.others);
+      this.told = JSON.stringify(planOf(asked));
       this.trouble = '';
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
