@@ -1,0 +1,228 @@
+"""Following light through a scene, with Mitsuba 3: the only file that knows of it.
+
+It is imported by the process that renders and by nobody else; where it is missing the rest works.
+"""
+
+from __future__ import annotations
+
+import math
+import os
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from .scene import Eye, Layers, Pose, Scene, Shining, Solid
+from .shapes import normals
+
+#: Debian's libllvm19; 15 fails while it makes code.
+LLVM = Path("/usr/lib/x86_64-linux-gnu/libLLVM.so.19.1")
+MISSING = (
+    "Pictures cannot be developed here: the rendering engine is not installed. Install Debian's"
+    " libllvm19 and the Python package mitsuba, or run the set-up again."
+)
+#: So many moments of an open shutter are laid over each other.
+MOMENTS = 8
+#: Layers beside the light, in the order in which they are asked for.
+ASIDE = "colour:albedo,facing:sh_normal,depth:depth"
+
+
+class NoEngine(RuntimeError):
+    """The engine is not there; the text says what to install."""
+
+
+def available() -> bool:
+    """Whether pictures can be developed on this machine, without loading the engine."""
+    from importlib.util import find_spec
+
+    return (
+        find_spec("mitsuba") is not None
+        and Path(os.environ.get("DRJIT_LIBLLVM_PATH", LLVM)).exists()
+    )
+
+
+def warmed() -> Any:
+    """The engine, ready. Raises NoEngine where it is not installed."""
+    if not available():
+        raise NoEngine(MISSING)
+    os.environ.setdefault("DRJIT_LIBLLVM_PATH", str(LLVM))
+    import mitsuba as mi
+
+    if mi.variant() is None:
+        mi.set_variant("llvm_ad_rgb")
+        from .beam import register
+
+        register(mi)
+    return mi
+
+
+def _axes(pose: Pose) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Right, down and ahead of a camera, unit vectors."""
+    pan, tilt, roll = (math.radians(v) for v in (pose.pan_deg, pose.tilt_deg, pose.roll_deg))
+    level = np.array([math.sin(pan), math.cos(pan), 0.0])
+    right = np.array([math.cos(pan), -math.sin(pan), 0.0])
+    ahead = level * math.cos(tilt) + np.array([0.0, 0.0, math.sin(tilt)])
+    down = np.cross(ahead, right)
+    # Turned clockwise seen from behind, what was right goes down.
+    c, s = math.cos(roll), math.sin(roll)
+    return right * c + down * s, down * c - right * s, ahead
+
+
+def _between(eye: Eye, part: float) -> Pose:
+    a, b = eye.pose, eye.closing
+    x, y, z = (p + (q - p) * part for p, q in zip(a.at_m, b.at_m, strict=True))
+    return Pose(
+        (x, y, z),
+        a.pan_deg + (b.pan_deg - a.pan_deg) * part,
+        a.tilt_deg + (b.tilt_deg - a.tilt_deg) * part,
+        a.roll_deg + (b.roll_deg - a.roll_deg) * part,
+    )
+
+
+def _placed(mi: Any, pose: Pose) -> Any:
+    _, down, ahead = _axes(pose)
+    at = np.asarray(pose.at_m)
+    return mi.ScalarTransform4f().look_at(
+        origin=[float(v) for v in at],
+        target=[float(v) for v in at + ahead],
+        up=[float(v) for v in -down],
+    )
+
+
+def _rgb(colour: Any) -> dict[str, Any]:
+    return {"type": "rgb", "value": [float(v) for v in colour]}
+
+
+def _mesh(mi: Any, solid: Solid | Shining, emitter: dict[str, Any] | None = None) -> Any:
+    reflectance = getattr(solid, "reflectance", (0.0, 0.0, 0.0))
+    matt: dict[str, Any] = {"type": "diffuse", "reflectance": _rgb(reflectance)}
+    properties = mi.Properties()
+    properties["bsdf"] = mi.load_dict(matt if emitter else {"type": "twosided", "matt": matt})
+    if emitter is not None:
+        properties["emitter"] = mi.load_dict(emitter)
+    smooth = bool(getattr(solid, "smooth", False))
+    points = np.ascontiguousarray(solid.vertices, dtype=np.float32)
+    mesh = mi.Mesh(
+        "mesh", len(points), len(solid.faces), has_vertex_normals=smooth, props=properties
+    )
+    values = mi.traverse(mesh)
+    values["vertex_positions"] = points.ravel()
+    values["faces"] = np.ascontiguousarray(solid.faces, dtype=np.uint32).ravel()
+    if smooth:
+        values["vertex_normals"] = normals(solid.vertices, solid.faces).astype(np.float32).ravel()
+    values.update()
+    return mesh
+
+
+def _lamp(mi: Any, lamp: Shining) -> Any:
+    area: dict[str, Any] = {"type": "area", "radiance": _rgb(lamp.radiance)}
+    if lamp.radius_m:
+        return {
+            "type": "sphere",
+            "center": [float(v) for v in lamp.vertices.mean(axis=0)],
+            "radius": lamp.radius_m,
+            "emitter": area,
+            "bsdf": {"type": "diffuse", "reflectance": _rgb((0.0, 0.0, 0.0))},
+        }
+    if abs(lamp.power) > 1e-6:
+        r, g, b = lamp.radiance
+        beam = {"radiance_r": r, "radiance_g": g, "radiance_b": b, "power": lamp.power}
+        area = {"type": "beam", **beam}
+    return _mesh(mi, lamp, area)
+
+
+def _camera(mi: Any, eye: Eye, width: int, height: int) -> dict[str, Any]:
+    across = eye.sensor_mm[0]
+    camera: dict[str, Any] = {
+        "type": "thinlens" if eye.pupil_m > 0.0 else "perspective",
+        "fov_axis": "x",
+        "fov": 2.0 * math.degrees(math.atan(across / 2.0 / eye.picture_mm)),
+        "near_clip": 1e-3,
+        "far_clip": 1e5,
+        "to_world": _placed(mi, eye.pose),
+        "film": {
+            "type": "hdrfilm",
+            "width": width,
+            "height": height,
+            "pixel_format": "rgb",
+            "component_format": "float32",
+            "rfilter": {"type": "box"},
+        },
+        "sampler": {"type": "multijitter", "sample_count": 16},
+    }
+    if eye.pupil_m > 0.0:
+        camera |= {"aperture_radius": eye.pupil_m, "focus_distance": eye.sharp_m}
+    return camera
+
+
+class Stage:
+    """A scene as the engine has it, ready to be looked at."""
+
+    def __init__(self, scene: Scene, width: int, height: int, bounces: int = 4) -> None:
+        self._mi = mi = warmed()
+        self._scene, self._size = scene, (height, width)
+        # Paths that carry little are ended early: half the time, and the same light.
+        path = {"type": "path", "max_depth": bounces + 1, "rr_depth": 2}
+        world: dict[str, Any] = {
+            "type": "scene",
+            "integrator": {"type": "aov", "aovs": ASIDE, "light": path},
+            "eye": _camera(mi, scene.eye, width, height),
+        }
+        for i, solid in enumerate(scene.solids):
+            world[f"solid_{i}"] = _mesh(mi, solid)
+        for i, lamp in enumerate(scene.shining):
+            world[f"lamp_{i}"] = _lamp(mi, lamp)
+        if scene.sky is not None:
+            world["sky"] = {"type": "constant", "radiance": _rgb(scene.sky)}
+        self._loaded = mi.load_dict(world)
+
+    def seen(
+        self,
+        samples: int = 16,
+        seed: int = 0,
+        tell: Callable[[int, int], None] | None = None,
+    ) -> Layers:
+        """Look at it: `samples` rays a pixel. The same seed gives the same picture. `tell` hears
+        how many of how many passes are done, and may raise to stop."""
+        passes = MOMENTS if self._scene.moves else 4
+        each = max(samples // passes, 2)
+        sums: np.ndarray | None = None
+        bright: list[np.ndarray] = []
+        for number in range(passes):
+            if self._scene.moves:
+                self._carry((number + 0.5) / passes)
+            if tell is not None:
+                tell(number, passes)
+            found = self._mi.render(self._loaded, spp=each, seed=seed * 64 + number)
+            picture = np.nan_to_num(np.array(found, dtype=np.float32))
+            bright.append(picture[..., :3] @ np.array([0.2126, 0.7152, 0.0722], np.float32))
+            sums = picture if sums is None else sums + picture
+        assert sums is not None
+        mean = sums / passes
+        noise = np.var(np.stack(bright), axis=0, ddof=1) / passes
+        return Layers(
+            mean[..., :3], noise.astype(np.float32), mean[..., 3:6], mean[..., 6:9], mean[..., 9]
+        )
+
+    def _carry(self, part: float) -> None:
+        """Put the camera and what moves where they are after a part of the open shutter."""
+        values = self._mi.traverse(self._loaded)
+        values["eye.to_world"] = self._mi.Transform4f(
+            _placed(self._mi, _between(self._scene.eye, part))
+        )
+        for i, solid in enumerate(self._scene.solids):
+            if any(solid.carried_m):
+                there = solid.vertices + np.asarray(solid.carried_m) * part
+                values[f"solid_{i}.vertex_positions"] = there.astype(np.float32).ravel()
+        values.update()
+
+
+def matte(scene: Scene, of: frozenset[str], width: int, height: int, samples: int = 16) -> Any:
+    """How much of each pixel (h, w) shows what belongs to `of`, blur included, 0..1."""
+    shown = [s for s in scene.solids if s.of in of]
+    hidden = tuple(s for s in scene.solids if s.of not in of)
+    glowing = tuple(Shining(s.of, s.vertices, s.faces, (1.0, 1.0, 1.0)) for s in shown)
+    backs = tuple(Shining(s.of, s.vertices, s.faces[:, ::-1], (1.0, 1.0, 1.0)) for s in shown)
+    bare = Scene(hidden, glowing + backs, scene.eye)
+    return Stage(bare, width, height, bounces=0).seen(samples).light[..., 0]
