@@ -43,7 +43,7 @@ format: setup
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd frontend && npm run -s format
 
 lock: setup
-	@.local/tools/bin/uv pip compile pyproject.toml --group dev --generate-hashes --python-version 3.11 --universal -q --no-header -o requirements.lock
+	@.local/tools/bin/uv pip compile pyproject.toml --group dev --extra render --generate-hashes --python-version 3.11 --universal -q --no-header -o requirements.lock
 
 stop:
 	@$(PYTHON) tools/cluster.py stop demo; $(PYTHON) tools/cluster.py stop test

@@ -41,6 +41,16 @@ if [ "${#missing[@]}" -gt 0 ]; then
   }
 fi
 
+# --- what develops pictures needs a library that the rest does without
+if ! dpkg-query -W -f='${db:Status-Status}' libllvm19 2>/dev/null | grep -qx installed; then
+  step "Installing Debian's libllvm19, for developing pictures"
+  as_root=()
+  [ "$(id -u)" -eq 0 ] || as_root=(sudo)
+  { "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get -q update &&
+    "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get -q -o Dpkg::Use-Pty=0 install -y --no-install-recommends libllvm19; } >"$local_dir/llvm.log" 2>&1 9>&- ||
+    step "It could not be installed (see .local/llvm.log): pictures cannot be developed; everything else works."
+fi
+
 # --- Python
 python=""
 for candidate in python3.11 /usr/bin/python3 python3; do

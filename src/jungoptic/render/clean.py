@@ -23,14 +23,14 @@ LEAST = np.float32(0.02)
 
 def cleaned(layers: Layers, levels: int = 4) -> Numbers:
     """The light (h, w, 3) of a picture without its grain."""
-    colour = np.maximum(layers.colour, LEAST)
+    colour: Numbers = np.maximum(layers.colour, LEAST)
     luma = LUMA.astype(np.float32)
-    light = layers.light / colour
-    grain = layers.noise / (colour @ luma) ** 2
+    light: Numbers = (layers.light / colour).astype(np.float32)
+    grain: Numbers = (layers.noise / (colour @ luma) ** 2).astype(np.float32)
     tone = layers.colour @ luma
     for level in range(levels):
         light, grain = _once(light, grain, layers, tone, 1 << level)
-    found: Numbers = light * colour
+    found: Numbers = (light * colour).astype(np.float32)
     return found
 
 

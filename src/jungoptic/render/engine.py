@@ -199,7 +199,7 @@ class Stage:
             bright.append(picture[..., :3] @ np.array([0.2126, 0.7152, 0.0722], np.float32))
             sums = picture if sums is None else sums + picture
         assert sums is not None
-        mean = sums / passes
+        mean = (sums / passes).astype(np.float32)
         noise = np.var(np.stack(bright), axis=0, ddof=1) / passes
         return Layers(
             mean[..., :3], noise.astype(np.float32), mean[..., 3:6], mean[..., 6:9], mean[..., 9]

@@ -12,8 +12,8 @@ from .scene import Array
 #: Light on a flat receptor for a normal exposure, lux seconds. Source: ISO 2720:1974.
 CALIBRATION_LUX_S = 250.0
 #: Photons on a square micron of sensor by a lux second of daylight (judgement: 4,100 at 555 nm,
-#: more over the whole band), the part that is turned into charge and that the colour filter lets pass,
-#: and the noise of reading one photosite, electrons.
+#: more over the whole band), the part that is turned into charge, and that the colour filter lets
+#: pass, and the noise of reading one photosite, electrons.
 PHOTONS, TURNED, PASSED, READ_NOISE = 11_000.0, 0.5, 0.5, 3.0
 #: A grey card is this part of full scale, 10 / ISO lux seconds on the sensor (ISO 12232).
 GREY = 0.18
@@ -100,4 +100,5 @@ def coded(picture: Array, film: Film) -> NDArray[np.float32]:
     if across * down > 1:
         colour = np.repeat(np.repeat(colour, down, axis=0), across, axis=1)[:tall, :wide]
     found = np.concatenate([luma, colour], axis=-1) @ FROM_YCC.T
-    return np.clip(found, 0.0, 1.0).astype(np.float32)
+    whole: NDArray[np.float32] = np.clip(found, 0.0, 1.0).astype(np.float32)
+    return whole

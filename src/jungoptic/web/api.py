@@ -26,6 +26,7 @@ from .calc.kept_api import router as kept
 from .calc.light_api import files as light_files
 from .calc.light_api import router as light
 from .calc.replan_api import router as replan
+from .developed.api import router as developed
 from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
 from .health import router as health
@@ -57,7 +58,7 @@ KINDS = {
     ".pdf": ("application/pdf",),
     "/pdf": ("application/pdf",),
     ".ics": ("text/calendar",),
-    "/picture": ("image/png", "image/jpeg"),
+    "/picture": ("image/png", "image/jpeg", "image/webp"),
 }
 
 
@@ -117,6 +118,7 @@ for router in (
     exchange,
     board_exchange,
     sketches,
+    developed,
     board,
     recipes,
     steps,

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "jungoptic.web.breakdown",
     "jungoptic.web.sketches",
     "jungoptic.web.jobs",
+    "jungoptic.web.developed",
 ]
 
 MIDDLEWARE = [

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import contextlib
+import datetime
 import os
 import tempfile
 from pathlib import Path
 from typing import Any
 
-from django.core.files.storage import FileSystemStorage
+from django.core.files.storage import FileSystemStorage, default_storage
+from django.utils import timezone
 
 
 class WholeFiles(FileSystemStorage):
     """Writes under a name of its own first, has it on the disk, and only then gives it its real
     name: a full disk or a crash leaves no half file that something refers to."""
 
-    #: What is not finished is called so; `sketches.tasks` sweeps it away.
+    #: What is not finished is called so; `sweep` takes it away.
     UNFINISHED = ".part-"
 
     def _save(self, name: str, content: Any) -> str:
@@ -40,3 +42,23 @@ class WholeFiles(FileSystemStorage):
         finally:
             os.close(folder)
         return name
+
+
+#: A file that nothing refers to may belong to a save that is still going on.
+YOUNGEST = datetime.timedelta(days=1)
+
+
+def sweep(folder: str, used: set[str]) -> list[str]:
+    """Delete the files of `folder` that are not among `used`; their names. What a crash or a full
+    disk left behind ends here."""
+    try:
+        there = default_storage.listdir(folder)[1]
+    except FileNotFoundError:
+        return []
+    before = timezone.now() - YOUNGEST
+    gone = []
+    for name in (f"{folder}/{file}" for file in there):
+        if name not in used and default_storage.get_modified_time(name) < before:
+            default_storage.delete(name)
+            gone.append(name)
+    return gone

@@ -9,6 +9,7 @@
   import MarksPanel from './MarksPanel.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import type { Planner } from './planner.svelte';
+  import PicturePanel from './PicturePanel.svelte';
   import PlannerPanel from './PlannerPanel.svelte';
   import ScreenPanel from './ScreenPanel.svelte';
   import SetPanel from './SetPanel.svelte';
@@ -136,6 +137,9 @@
         {@render noKit()}
       {/if}
     {/if}
+  </Tabs.Content>
+  <Tabs.Content value="picture" class="min-h-0 grow relative xl:overflow-y-auto">
+    {#if view.tab === 'picture'}<PicturePanel {bench} {record} />{/if}
   </Tabs.Content>
   <Tabs.Content value="light" class="min-h-0 grow relative xl:overflow-y-auto">
     {#if view.tab === 'light'}<LightPanel {bench} {record} {study} />{/if}

@@ -3,9 +3,11 @@
 import { EVERYTHING, type Span } from '../../lib/drawings/rail';
 import { WHOLE, type Look } from '../../lib/drawings/zoom';
 
-export type Tab = 'stage' | 'light' | 'sun' | 'screen' | 'marks' | 'tape' | 'set' | 'planner';
+export type Tab =
+  'stage' | 'picture' | 'light' | 'sun' | 'screen' | 'marks' | 'tape' | 'set' | 'planner';
 export const TABS: { key: Tab; name: string }[] = [
   { key: 'stage', name: 'Stage' },
+  { key: 'picture', name: 'Picture' },
   { key: 'light', name: 'Light' },
   { key: 'sun', name: 'Sun' },
   { key: 'screen', name: 'Screen' },
@@ -91,7 +93,7 @@ export class BenchView {
 
   /** Whether what lies under the Frame needs the room of the rail. */
   get roomy() {
-    return ['planner', 'light', 'sun', 'screen'].includes(this.tab);
+    return ['planner', 'picture', 'light', 'sun', 'screen'].includes(this.tab);
   }
 
   toggle(layer: keyof Layers) {

@@ -1,4 +1,5 @@
-"""The process of one job, with a limit of memory: `python -m jungoptic.web.jobs ID BYTES`."""
+"""The process of one job, with a limit of memory: `python -m jungoptic.web.jobs ID BYTES`; with `-`
+for the id, of those that it reads, one a line, until there are no more."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ import sys
 
 
 def main() -> int:
-    """Do one job and end."""
+    """Do what there is to do and end."""
     memory = int(sys.argv[2])
     resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
@@ -18,7 +19,16 @@ def main() -> int:
     django.setup()
     from .carry import carry_out
 
-    carry_out(sys.argv[1], aside=True)
+    if sys.argv[1] != "-":
+        carry_out(sys.argv[1], aside=True)
+        return 0
+    # Others may wait for this machine meanwhile: the desk comes first.
+    os.nice(10)
+    from django.db import close_old_connections
+
+    for line in sys.stdin:
+        close_old_connections()
+        carry_out(line.strip(), aside=True)
     return 0
 
 

@@ -8,6 +8,7 @@ import uuid
 from django.utils import timezone
 
 from jungoptic.core.impossible import Impossible
+from jungoptic.render.engine import NoEngine
 
 from ..printing.child import TooLarge
 from ..reading.child import Busy
@@ -19,7 +20,7 @@ from .work import Cancelled, Work
 log = logging.getLogger(__name__)
 
 #: What a person can act on; anything else is a mistake of ours.
-TOLD = (Refused, Impossible, TooLarge, Busy)
+TOLD = (Refused, Impossible, NoEngine, TooLarge, Busy)
 
 
 def carry_out(pk: uuid.UUID | str, aside: bool = False) -> None:

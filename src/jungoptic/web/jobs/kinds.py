@@ -6,7 +6,8 @@ from typing import Any
 
 from ..board.long_work import DUPLICATE
 from ..calc.replan_api import REPLAN
+from ..developed.work import DEVELOP
 from ..exchange.breakdown_pdf import BREAKDOWN
 from .work import Kind
 
-KINDS: dict[str, Kind[Any]] = {kind.key: kind for kind in (BREAKDOWN, REPLAN, DUPLICATE)}
+KINDS: dict[str, Kind[Any]] = {kind.key: kind for kind in (BREAKDOWN, REPLAN, DUPLICATE, DEVELOP)}

@@ -3,21 +3,18 @@
 from __future__ import annotations
 
 import logging
-import os
 import subprocess
-import sys
 import time
-from pathlib import Path
 
 from django.core.files.storage import default_storage
-from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from .kinds import KINDS
 from .models import FOLDER, KEPT_FOR, OPEN, Job, State
+from .warm import HAND, command, environment
 
 log = logging.getLogger(__name__)
-SOURCE = Path(__file__).resolve().parents[3]
 #: Bytes of memory that a job may take, and seconds until it counts as lost.
 MEMORY, LONGEST_S = 4 << 30, 3600.0
 #: How often the process is looked at and told to go on, and how long it may take to end when it is
@@ -27,30 +24,32 @@ LOOK_S, TELL_S, PATIENCE_S = 0.2, 5.0, 5.0
 
 @app.task(queue="long", name="jungoptic.jobs.carry")
 def carry(job_id: str) -> None:
-    """Do a job in a process of its own; end that when nobody wants the job any more."""
-    child = subprocess.Popen(
-        [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", job_id, str(MEMORY)],
-        env={
-            **os.environ,
-            "PYTHONPATH": str(SOURCE),
-            # The database at hand, which a test's is not by its settings.
-            "JUNGOPTIC_DB_NAME": connection.settings_dict["NAME"],
-        },
-        stdin=subprocess.DEVNULL,
-    )
+    """Do a job in a process of its own, or in the one that is warm for its kind; end that when
+    nobody wants the job any more."""
+    key = Job.objects.filter(pk=job_id).values_list("kind", flat=True).first()
+    warm = key in KINDS and KINDS[key].warm
+    if warm:
+        child = HAND.give(job_id, MEMORY)
+    else:
+        child = subprocess.Popen(
+            command(job_id, MEMORY), env=environment(), stdin=subprocess.DEVNULL
+        )
     until, told = time.monotonic() + LONGEST_S, 0.0
+    done = False
     try:
         while child.poll() is None:
             now = time.monotonic()
-            wanted = Job.objects.filter(pk=job_id, cancel=False).exists()
-            if not wanted or now > until:
+            job = Job.objects.filter(pk=job_id, cancel=False).first()
+            done = warm and job is not None and job.state not in OPEN
+            if job is None or done or now > until:
                 break
             if now - told > TELL_S:
                 told = now
                 Job.objects.filter(pk=job_id, state=State.RUNNING).update(seen_at=timezone.now())
             time.sleep(LOOK_S)
     finally:
-        _ended(child)
+        if not done:
+            _ended(child)
     job = Job.objects.filter(pk=job_id).first()
     if job is None:
         return

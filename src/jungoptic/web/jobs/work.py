@@ -89,7 +89,8 @@ class Work(Generic[P]):
 @dataclass(frozen=True)
 class Kind(Generic[P]):
     """A kind of long work: what it is called, who may ask for it, what it needs to know, who does
-    it, and whether somebody waits beside it (`short`) or comes back for it (`long`)."""
+    it, and whether somebody waits beside it (`short`) or comes back for it (`long`). `warm`: what
+    does it takes long to load, and is kept for the next one."""
 
     key: str
     name: str
@@ -97,3 +98,4 @@ class Kind(Generic[P]):
     params: type[P]
     do: Callable[[Work[P]], None]
     queue: Literal["short", "long"] = "long"
+    warm: bool = False

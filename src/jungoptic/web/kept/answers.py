@@ -23,7 +23,7 @@ from .models import KeptAnswer
 KEPT_FOR = datetime.timedelta(days=7)
 MOST = 20_000
 #: What an answer is worked out by.
-SOURCES = ("core", "web")
+SOURCES = ("core", "render", "web")
 
 
 @cache

@@ -1,0 +1,107 @@
+"""A developed picture of a plate, or of the story: from decisions to pixels in one call."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.shot import Shot
+from jungoptic.core.plan.views import seen_from_own
+from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.rooms import room_fit
+
+from .air import hazed
+from .clean import cleaned
+from .engine import Stage
+from .film import recorded
+from .staged import film_of, staged
+from .world import FILM, filmed_world
+
+Tell = Callable[[int, int], None]
+
+#: Rays a pixel, by how wide the picture is asked for.
+SAMPLES_SMALL, SAMPLES_LARGE, SMALL_PX = 8, 16, 480
+UNLIT = "No lamp shines on this stage yet: it is shown in even light, at a normal exposure."
+NO_ROOM = "No room is chosen: the floor goes on for ever, and no wall gives light back."
+NO_CAMERA = "choose a body, a mode and a lens first; there is nothing to film it with."
+OUTSIDE = "A lamp stands outside the room: its wall keeps the light away."
+OUTSIDE_SEVERAL = "{} lamps stand outside the room: its walls keep their light away."
+MIRRORED = "Shown mirrored, as post will have it."
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture (h, w, 3), 0..255, and what a person should know when looking at it."""
+
+    pixels: NDArray[np.uint8]
+    remarks: tuple[str, ...]
+
+
+def develop(
+    shot: Shot,
+    plate: Plate | None,
+    part: float = 0.0,
+    width: int = SMALL_PX,
+    seed: int = 0,
+    tell: Tell | None = None,
+) -> Picture:
+    """Film `plate` at a part (0..1) of the shot; without one the story, as if it were real.
+
+    `width` in pixels; the same plan, seed and width give the same picture. `tell` hears how many
+    of how many steps are done and may raise to stop. Raises Impossible where a plan cannot be
+    filmed, NoEngine where the engine is not installed.
+    """
+    height = max(round(width / shot.delivery.aspect), 2)
+    samples = SAMPLES_SMALL if width <= SMALL_PX else SAMPLES_LARGE
+    remarks: list[str] = []
+    case = None if plate is None else filmable(shot, plate)
+    if case is None:
+        scene, film = filmed_world(shot, part), FILM
+    else:
+        scene, film = staged(case, part), film_of(case)
+        remarks = _remarks(case)
+    layers = Stage(scene, width, height).seen(samples, seed, tell)
+    light = cleaned(layers)
+    if case is None and shot.visibility_m is not None and scene.sky is not None:
+        light = hazed(light, layers.depth_m, shot.visibility_m, scene.sky)
+    found = recorded(light, film, seed)
+    if plate is not None and plate.flop:
+        found = found[:, ::-1]
+        remarks.append(MIRRORED)
+    return Picture((found * 255.0 + 0.5).astype(np.uint8), tuple(remarks))
+
+
+def filmable(shot: Shot, plate: Plate) -> Case:
+    """The plate with its camera and all numbers of its sheet. Raises Impossible without one."""
+    case = Case.of(seen_from_own(shot, plate), plate)
+    if case is None:
+        raise Impossible(NO_CAMERA, "lens_id")
+    return case
+
+
+def _remarks(case: Case) -> list[str]:
+    plate, found = case.plate, []
+    lit = [p for p in plate.lamps if p.level > 0.0 and case.shot.kit.lamp(p.lamp_id) is not None]
+    if not lit:
+        return [UNLIT]
+    fit = room_fit(case)
+    if fit is None:
+        found.append(NO_ROOM)
+    elif fit.ceiling_m is not None:
+        outside = [
+            p
+            for p in lit
+            if not (
+                fit.left_m < p.x_m < fit.right_m
+                and fit.rear_m < p.y_m < fit.front_m
+                and fit.floor_m < p.z_m < fit.ceiling_m
+            )
+        ]
+        if outside:
+            found.append(OUTSIDE if len(outside) == 1 else OUTSIDE_SEVERAL.format(len(outside)))
+    return found

@@ -1,0 +1,1 @@
+"""Pictures developed by the simulated camera."""

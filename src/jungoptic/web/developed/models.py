@@ -1,0 +1,39 @@
+"""What the simulated camera has made of a plan, kept until something newer takes its place."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+from django.utils import timezone
+
+from ..plans.models import Plate, Shot
+
+#: Where the files lie.
+FOLDER = "developed"
+#: The newest of a shot that are kept.
+MOST = 40
+
+
+class Developed(models.Model):
+    """A picture of a plate, or without one of the story, at a frame (from 1). `stamp` tells the
+    plan, kit and program that it came of; `remarks`: what to know when looking at it."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="developed")
+    plate = models.ForeignKey(Plate, on_delete=models.CASCADE, null=True, related_name="developed")
+    #: The further view whose story it shows; null: the first camera's, or a plate's own.
+    view_id = models.UUIDField(null=True, default=None)
+    frame = models.PositiveIntegerField(default=1)
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    stamp = models.CharField(max_length=48)
+    remarks = models.JSONField(default=list)
+    picture = models.CharField(max_length=200)
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+    def __str__(self) -> str:
+        return f"{self.width_px} px, frame {self.frame}"

@@ -1,0 +1,52 @@
+"""A process that does one job after another: what takes long to load is loaded once."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+from threading import Lock
+
+from django.db import connection
+
+SOURCE = Path(__file__).resolve().parents[3]
+
+
+def environment() -> dict[str, str]:
+    """What a process of ours is told: the database at hand, which a test's is not by its
+    settings."""
+    return {
+        **os.environ,
+        "PYTHONPATH": str(SOURCE),
+        "JUNGOPTIC_DB_NAME": str(connection.settings_dict["NAME"]),
+    }
+
+
+def command(what: str, memory: int) -> list[str]:
+    """How the process is started that does the job `what`, or with `-` those it reads."""
+    return [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", what, str(memory)]
+
+
+class Hand:
+    """One such process, started when it is first needed and again after it has been ended."""
+
+    def __init__(self) -> None:
+        self._child: subprocess.Popen[bytes] | None = None
+        self._lock = Lock()
+
+    def give(self, job_id: str, memory: int) -> subprocess.Popen[bytes]:
+        """Hand it a job; the process that does it."""
+        with self._lock:
+            child = self._child
+            if child is None or child.poll() is not None:
+                child = self._child = subprocess.Popen(
+                    command("-", memory), env=environment(), stdin=subprocess.PIPE
+                )
+            assert child.stdin is not None
+            child.stdin.write(f"{job_id}\n".encode())
+            child.stdin.flush()
+            return child
+
+
+HAND = Hand()
