@@ -3,13 +3,14 @@ SHELL := /bin/bash
 export PATH := $(CURDIR)/.local/node/bin:$(PATH)
 PYTHON := .venv/bin/python
 
-.PHONY: help setup demo dev test check schema bench screenshots format lock stop
+.PHONY: help setup demo dev test check schema proof bench screenshots format lock stop
 help:
 	@echo "make demo         set everything up and serve the demo on 127.0.0.1 (PORT=8000)"
 	@echo "make test         set everything up and run every check and test"
 	@echo "make check        the checks and tests of a few minutes, for between two edits"
 	@echo "make dev          the same with hot reload, for working on the code"
 	@echo "make schema       the API against its own description, by random requests"
+	@echo "make proof        film 200 random plans in simulation, compare, write docs/proof.md"
 	@echo "make bench        measure, as ratios in one run; writes docs/benchmarks.md"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 	@echo "make format       format all code"
@@ -32,6 +33,9 @@ check: setup
 
 schema: setup
 	@$(PYTHON) -W ignore tools/schema_check.py
+
+proof: setup
+	@$(PYTHON) -m proof
 
 bench: setup
 	@$(PYTHON) -m benchmarks

@@ -51,6 +51,7 @@ def warmed() -> Any:
 
     if mi.variant() is None:
         mi.set_variant("llvm_ad_rgb")
+        mi.set_log_level(mi.LogLevel.Error)
         from .beam import register
 
         register(mi)
@@ -132,7 +133,11 @@ def _lamp(mi: Any, lamp: Shining) -> Any:
     return _mesh(mi, lamp, area)
 
 
-def _camera(mi: Any, eye: Eye, width: int, height: int) -> dict[str, Any]:
+#: A part of a picture: its left and top edge and its size, pixels.
+Part = tuple[int, int, int, int]
+
+
+def _camera(mi: Any, eye: Eye, width: int, height: int, part: Part | None) -> dict[str, Any]:
     across = eye.sensor_mm[0]
     camera: dict[str, Any] = {
         "type": "thinlens" if eye.pupil_m > 0.0 else "perspective",
@@ -151,23 +156,38 @@ def _camera(mi: Any, eye: Eye, width: int, height: int) -> dict[str, Any]:
         },
         "sampler": {"type": "multijitter", "sample_count": 16},
     }
+    if part is not None:
+        left, top, wide, tall = part
+        camera["film"] |= {"crop_offset_x": left, "crop_offset_y": top}
+        camera["film"] |= {"crop_width": wide, "crop_height": tall}
     if eye.pupil_m > 0.0:
         camera |= {"aperture_radius": eye.pupil_m, "focus_distance": eye.sharp_m}
     return camera
 
 
 class Stage:
-    """A scene as the engine has it, ready to be looked at."""
+    """A scene as the engine has it, ready to be looked at: its picture `width` by `height` pixels,
+    or only a `part` of that. `bounces`: how often light is given back on its way; 1 is what lamps
+    throw on things, 0 what is seen of the lamps themselves. `aside`: whether colour, facing and
+    depth are wanted beside the light."""
 
-    def __init__(self, scene: Scene, width: int, height: int, bounces: int = 4) -> None:
+    def __init__(
+        self,
+        scene: Scene,
+        width: int,
+        height: int,
+        bounces: int = 4,
+        part: Part | None = None,
+        aside: bool = True,
+    ) -> None:
         self._mi = mi = warmed()
-        self._scene, self._size = scene, (height, width)
+        self._scene = scene
         # Paths that carry little are ended early: half the time, and the same light.
         path = {"type": "path", "max_depth": bounces + 1, "rr_depth": 2}
         world: dict[str, Any] = {
             "type": "scene",
-            "integrator": {"type": "aov", "aovs": ASIDE, "light": path},
-            "eye": _camera(mi, scene.eye, width, height),
+            "integrator": {"type": "aov", "aovs": ASIDE, "light": path} if aside else path,
+            "eye": _camera(mi, scene.eye, width, height, part),
         }
         for i, solid in enumerate(scene.solids):
             world[f"solid_{i}"] = _mesh(mi, solid)
@@ -182,10 +202,14 @@ class Stage:
         samples: int = 16,
         seed: int = 0,
         tell: Callable[[int, int], None] | None = None,
+        moments: int = MOMENTS,
+        passes: int = 4,
     ) -> Layers:
-        """Look at it: `samples` rays a pixel. The same seed gives the same picture. `tell` hears
-        how many of how many passes are done, and may raise to stop."""
-        passes = MOMENTS if self._scene.moves else 4
+        """Look at it: `samples` rays a pixel, in some passes, each best a square number of them.
+        The same seed gives the same picture. `tell` hears how many of how many passes are done,
+        and may raise to stop. `moments` of an open shutter are laid over each other where anything
+        moves."""
+        passes = moments if self._scene.moves else passes
         each = max(samples // passes, 2)
         sums: np.ndarray | None = None
         bright: list[np.ndarray] = []
@@ -194,13 +218,15 @@ class Stage:
                 self._carry((number + 0.5) / passes)
             if tell is not None:
                 tell(number, passes)
-            found = self._mi.render(self._loaded, spp=each, seed=seed * 64 + number)
+            found = self._mi.render(self._loaded, spp=each, seed=seed * 256 + number)
             picture = np.nan_to_num(np.array(found, dtype=np.float32))
             bright.append(picture[..., :3] @ np.array([0.2126, 0.7152, 0.0722], np.float32))
             sums = picture if sums is None else sums + picture
         assert sums is not None
         mean = (sums / passes).astype(np.float32)
-        noise = np.var(np.stack(bright), axis=0, ddof=1) / passes
+        noise = np.var(np.stack(bright), axis=0, ddof=min(passes - 1, 1)) / passes
+        if mean.shape[-1] < 10:
+            mean = np.concatenate([mean, np.zeros((*mean.shape[:2], 7), np.float32)], axis=-1)
         return Layers(
             mean[..., :3], noise.astype(np.float32), mean[..., 3:6], mean[..., 6:9], mean[..., 9]
         )
@@ -225,4 +251,4 @@ def matte(scene: Scene, of: frozenset[str], width: int, height: int, samples: in
     glowing = tuple(Shining(s.of, s.vertices, s.faces, (1.0, 1.0, 1.0)) for s in shown)
     backs = tuple(Shining(s.of, s.vertices, s.faces[:, ::-1], (1.0, 1.0, 1.0)) for s in shown)
     bare = Scene(hidden, glowing + backs, scene.eye)
-    return Stage(bare, width, height, bounces=0).seen(samples).light[..., 0]
+    return Stage(bare, width, height, bounces=0, aside=False).seen(samples).light[..., 0]

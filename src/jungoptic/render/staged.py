@@ -62,7 +62,9 @@ def _open_part(case: Case) -> float:
     if case.plate.kind in ("puppet", "still"):
         return 0.0
     frames = max(case.shot.screen_time_s * case.shot.delivery.fps, 1.0)
-    return case.plate.shutter_deg / 360.0 / frames
+    # Filmed slower than its motion asks for, more of it goes on while the shutter is open.
+    asked = case.stage.needed_fps / case.stage.capture_fps
+    return case.plate.shutter_deg / 360.0 * asked / frames
 
 
 def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
