@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import os
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -246,9 +247,10 @@ class Stage:
 
 def matte(scene: Scene, of: frozenset[str], width: int, height: int, samples: int = 16) -> Any:
     """How much of each pixel (h, w) shows what belongs to `of`, blur included, 0..1."""
-    shown = [s for s in scene.solids if s.of in of]
-    hidden = tuple(s for s in scene.solids if s.of not in of)
-    glowing = tuple(Shining(s.of, s.vertices, s.faces, (1.0, 1.0, 1.0)) for s in shown)
-    backs = tuple(Shining(s.of, s.vertices, s.faces[:, ::-1], (1.0, 1.0, 1.0)) for s in shown)
-    bare = Scene(hidden, glowing + backs, scene.eye)
-    return Stage(bare, width, height, bounces=0, aside=False).seen(samples).light[..., 0]
+    # What is kept is white and all else black: the colour of what is seen first is the matte.
+    told = tuple(
+        replace(s, reflectance=(1.0, 1.0, 1.0) if s.of in of else (0.0, 0.0, 0.0))
+        for s in scene.solids
+    )
+    bare = replace(scene, solids=told, sky=None)
+    return Stage(bare, width, height, bounces=0).seen(samples, passes=1).colour[..., 0]

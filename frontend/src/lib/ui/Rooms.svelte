@@ -19,6 +19,7 @@
     ['', 'Bench'],
     ['method', 'Method'],
     ['lockoff', 'Lock-off'],
+    ['dry-run', 'Dry run'],
     ['sketches', 'Sketches'],
     ['hours', 'Hours and cautions'],
   ] as const;

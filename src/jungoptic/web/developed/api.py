@@ -4,24 +4,38 @@ from __future__ import annotations
 
 import datetime
 import uuid
-from typing import Any
+from typing import Any, Literal
 
 from django.core.files.storage import default_storage
 from django.http import FileResponse, Http404, HttpRequest
 from ninja import Router
 
+from jungoptic.core.plan import in_view
 from jungoptic.render.engine import MISSING, available
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import plan_json
+from ..plans.bridge import load, plan_json
 from ..schemas import Out
 from .keeping import stamp
-from .models import Developed
+from .models import Developed, DryRun
 
 router = Router(tags=["developed"])
 #: Pictures never change under their id; a browser may keep them.
 KEPT = "private, max-age=31536000, immutable"
+
+
+#: The two pictures of a dry run.
+Which = Literal["composite", "story"]
+SHOWN = ("number", "title", "delivery_width_px", "delivery_height_px")
+
+
+class ViewName(Out):
+    """A camera of a shot (null: the first), and how many frames it shows."""
+
+    id: uuid.UUID | None
+    name: str
+    frames: int
 
 
 class DevelopedOut(Out):
@@ -63,15 +77,87 @@ def list_developed(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid
     }
 
 
+class ThingOut(Out):
+    """A thing in the dry run: how much brighter the composite has it than the story, stops (null
+    where that cannot be told), and where it is: left, top, right, bottom, parts of the picture."""
+
+    thing_id: str
+    name: str
+    stops: float | None
+    box: list[float]
+
+
+class DryRunOut(Out):
+    """A dry run. `hole`: the part of the picture that no plate shows."""
+
+    id: uuid.UUID
+    view_id: uuid.UUID | None
+    frame: int
+    width_px: int
+    height_px: int
+    made_at: datetime.datetime
+    current: bool
+    hole: float
+    things: list[ThingOut]
+    remarks: list[str]
+
+
+class DryRunPage(Out):
+    """The dry runs of a shot, newest first, and its cameras."""
+
+    missing: str
+    number: str
+    title: str
+    delivery_width_px: int
+    delivery_height_px: int
+    views: list[ViewName]
+    runs: list[DryRunOut]
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:shot_id}/dry-runs", response=DryRunPage)
+def list_dry_runs(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID) -> Any:
+    """What the simulated camera has made of all plates of a shot together."""
+    shot = shots_of(enter(request, production_id, Verb.VIEW)).get(pk=shot_id)
+    plan = plan_json(shot)
+    now, whole = stamp(plan), load(plan)
+    cameras = [(None, "The first camera"), *((v.id, v.name) for v in whole.views)]
+    return {
+        "missing": "" if available() else MISSING,
+        **{n: getattr(shot, n) for n in SHOWN},
+        "views": [
+            {"id": one, "name": name, "frames": in_view(whole, one).frames} for one, name in cameras
+        ],
+        "runs": [
+            {
+                **{n: getattr(one, n) for n in DryRunOut.model_fields if n != "current"},
+                "current": one.stamp == now,
+            }
+            for one in shot.dry_runs.all()
+        ],
+    }
+
+
+@router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/{which}/picture", response=bytes)
+def dry_run_picture(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, which: Which
+) -> FileResponse:
+    """One of the two pictures of a dry run."""
+    production = enter(request, production_id, Verb.VIEW)
+    return _file(getattr(DryRun.objects.get(pk=pk, shot__production=production), which))
+
+
 @router.get("/{uuid:production_id}/developed/{uuid:pk}/picture", response=bytes)
 def developed_picture(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID
 ) -> FileResponse:
     """A developed picture."""
     production = enter(request, production_id, Verb.VIEW)
-    one = Developed.objects.get(pk=pk, shot__production=production)
+    return _file(Developed.objects.get(pk=pk, shot__production=production).picture)
+
+
+def _file(name: str) -> FileResponse:
     try:
-        file = default_storage.open(one.picture, "rb")
+        file = default_storage.open(name, "rb")
     except FileNotFoundError:
         raise Http404("This picture is gone; develop it again.") from None
     answer = FileResponse(file, content_type="image/webp")

@@ -5,24 +5,27 @@ from __future__ import annotations
 import io
 import uuid
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import partial
 from typing import Any
 
+import numpy as np
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
+from numpy.typing import NDArray
 from PIL import Image
 
 from jungoptic.core import plan as core
 from jungoptic.core.plan import in_view
+from jungoptic.render import dry_run
 from jungoptic.render.picture import Picture, develop
 
 from ..kept import answers
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..records import Refused
-from .models import FOLDER, MOST, Developed
+from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 
 Tell = Callable[[int, int], None]
 #: How good a kept picture is: a 960 pixel picture takes some 40 kB.
@@ -69,8 +72,6 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
     """Develop a picture of the plan as it is stored, and keep it in the place of an older one."""
     plan = plan_json(shot)
     found = picture_of(load(plan), subject, width, tell)
-    data = io.BytesIO()
-    Image.fromarray(found.pixels).save(data, "WEBP", quality=QUALITY, method=4)
     of = {"plate": subject.plate, "view_id": subject.view_id, "frame": subject.frame}
     made = Developed(
         shot=shot,
@@ -80,17 +81,53 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
         stamp=stamp(plan),
         remarks=list(found.remarks),
     )
-    made.picture = default_storage.save(f"{FOLDER}/{made.pk}.webp", ContentFile(data.getvalue()))
+    made.picture = _stored(f"{made.pk}", found.pixels)
     with transaction.atomic():
         made.save()
         old = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
-        _drop([*old, *Developed.objects.filter(shot=shot)[MOST:]])
+        gone = [*old, *Developed.objects.filter(shot=shot)[MOST:]]
+        Developed.objects.filter(pk__in=[one.pk for one in gone]).delete()
+        _forget([one.picture for one in gone])
     return made
 
 
-def _drop(gone: list[Developed]) -> None:
-    """Forget pictures; their files go once that is certain."""
-    names = [one.picture for one in gone]
-    Developed.objects.filter(pk__in=[one.pk for one in gone]).delete()
+def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tell) -> DryRun:
+    """Film all plates of a view of the plan as it is stored, put them together, and keep that."""
+    plan = plan_json(shot)
+    own = in_view(load(plan), None if view_id is None else str(view_id))
+    part = min((frame - 1) / max(own.frames - 1, 1), 1.0)
+    found = dry_run.run(own, part, width, tell=tell)
+    made = DryRun(
+        shot=shot,
+        view_id=view_id,
+        frame=frame,
+        width_px=found.composite.shape[1],
+        height_px=found.composite.shape[0],
+        stamp=stamp(plan),
+        hole=found.hole,
+        things=[asdict(thing) for thing in found.things],
+        remarks=list(found.remarks),
+    )
+    made.composite = _stored(f"{made.pk}-composite", found.composite)
+    made.story = _stored(f"{made.pk}-story", found.story)
+    with transaction.atomic():
+        made.save()
+        old = DryRun.objects.filter(shot=shot, view_id=view_id, frame=frame).exclude(pk=made.pk)
+        gone = [*old, *DryRun.objects.filter(shot=shot)[MOST_RUNS:]]
+        DryRun.objects.filter(pk__in=[one.pk for one in gone]).delete()
+        _forget([name for one in gone for name in (one.composite, one.story)])
+    return made
+
+
+def _stored(name: str, pixels: NDArray[np.uint8]) -> str:
+    """A picture as a file; where it lies."""
+    data = io.BytesIO()
+    Image.fromarray(pixels).save(data, "WEBP", quality=QUALITY, method=4)
+    stored: str = default_storage.save(f"{FOLDER}/{name}.webp", ContentFile(data.getvalue()))
+    return stored
+
+
+def _forget(names: list[str]) -> None:
+    """Delete files, once it is certain that nothing refers to them any more."""
     for name in names:
         transaction.on_commit(partial(default_storage.delete, name))

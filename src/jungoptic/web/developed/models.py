@@ -11,8 +11,8 @@ from ..plans.models import Plate, Shot
 
 #: Where the files lie.
 FOLDER = "developed"
-#: The newest of a shot that are kept.
-MOST = 40
+#: The newest of a shot that are kept, and of its dry runs.
+MOST, MOST_RUNS = 40, 12
 
 
 class Developed(models.Model):
@@ -30,6 +30,32 @@ class Developed(models.Model):
     stamp = models.CharField(max_length=48)
     remarks = models.JSONField(default=list)
     picture = models.CharField(max_length=200)
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+    def __str__(self) -> str:
+        return f"{self.width_px} px, frame {self.frame}"
+
+
+class DryRun(models.Model):
+    """A view of a shot with all its plates filmed in simulation and put together: the `composite`
+    beside the `story`; `things`: what stands in it, as both pictures have it; `hole`: the part that
+    no plate shows."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="dry_runs")
+    view_id = models.UUIDField(null=True, default=None)
+    frame = models.PositiveIntegerField(default=1)
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    stamp = models.CharField(max_length=48)
+    hole = models.FloatField(default=0.0)
+    things = models.JSONField(default=list)
+    remarks = models.JSONField(default=list)
+    composite = models.CharField(max_length=200)
+    story = models.CharField(max_length=200)
     made_at = models.DateTimeField(default=timezone.now)
 
     class Meta:

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from django.http import Http404
 from pydantic import BaseModel, Field
 
 from ..jobs.work import Kind, Work
 from ..permissions import Verb
 from ..plans.models import Shot
-from .keeping import Subject, keep, plate_of
+from ..records import Refused
+from .keeping import Subject, keep, plate_of, run
 
 #: How wide pictures may be asked for, pixels.
 Width = Literal[480, 960]
+RunWidth = Literal[640, 960]
 
 
 class Wanted(BaseModel, extra="forbid"):
@@ -27,16 +28,43 @@ class Wanted(BaseModel, extra="forbid"):
     width: Width = 480
 
 
+class WantedRun(BaseModel, extra="forbid"):
+    """Which dry run: a view of a shot (null: the first camera's), at a frame from 1."""
+
+    shot_id: uuid.UUID
+    view_id: uuid.UUID | None = None
+    frame: Annotated[int, Field(ge=1, le=1_000_000)] = 1
+    width: RunWidth = 640
+
+
+def _shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
+    shot = Shot.objects.filter(pk=pk, production=work.production).first()
+    if shot is None:
+        raise Refused("shot_id", "This production has no such shot any more.")
+    return shot
+
+
 def _develop(work: Work[Wanted]) -> None:
     wanted = work.params
-    shot = Shot.objects.filter(pk=wanted.shot_id, production=work.production).first()
-    if shot is None:
-        raise Http404
+    shot = _shot_of(work, wanted.shot_id)
     subject = Subject(plate_of(shot, wanted.plate_id), wanted.view_id, wanted.frame)
     made = keep(shot, subject, wanted.width, lambda done, of: work.tell(done, of + 1, "steps"))
     work.keep({"developed": str(made.pk)})
 
 
+def _run(work: Work[WantedRun]) -> None:
+    wanted = work.params
+    made = run(
+        _shot_of(work, wanted.shot_id),
+        wanted.view_id,
+        wanted.frame,
+        wanted.width,
+        lambda done, of: work.tell(done, of, "steps"),
+    )
+    work.keep({"dry_run": str(made.pk)})
+
+
 DEVELOP = Kind(
     "develop", "A developed picture", Verb.VIEW, Wanted, _develop, queue="short", warm=True
 )
+DRY_RUN = Kind("dry-run", "A dry run", Verb.VIEW, WantedRun, _run)

@@ -6,8 +6,10 @@ from typing import Any
 
 from ..board.long_work import DUPLICATE
 from ..calc.replan_api import REPLAN
-from ..developed.work import DEVELOP
+from ..developed.work import DEVELOP, DRY_RUN
 from ..exchange.breakdown_pdf import BREAKDOWN
 from .work import Kind
 
-KINDS: dict[str, Kind[Any]] = {kind.key: kind for kind in (BREAKDOWN, REPLAN, DUPLICATE, DEVELOP)}
+KINDS: dict[str, Kind[Any]] = {
+    kind.key: kind for kind in (BREAKDOWN, REPLAN, DUPLICATE, DEVELOP, DRY_RUN)
+}

@@ -1,0 +1,278 @@
+<script lang="ts">
+  import JobLine from '../../lib/jobs/JobLine.svelte';
+  import Rooms from '../../lib/ui/Rooms.svelte';
+  import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import { route } from '../../router';
+  import { apart, APART_STOPS, DryRuns, missing, WAYS, type Way } from './dry-run.svelte';
+
+  const production = $derived(route.params.production ?? '');
+  const shot = $derived(route.params.shot ?? '');
+  let runs = $state.raw<DryRuns | null>(null);
+  let problem = $state('');
+  let way = $state<Way>('beside');
+  let line = $state(50);
+  /** Whether the story is what a blink shows now. */
+  let other = $state(false);
+  let marked = $state<string | null>(null);
+
+  $effect(() => {
+    if (!production || !shot) return;
+    const opened = new DryRuns(production, shot);
+    runs = null;
+    problem = '';
+    opened
+      .load()
+      .then(() => {
+        runs = opened;
+        opened.frame = opened.run?.frame ?? 1;
+        void opened.work.resume();
+      })
+      .catch((error: Error) => (problem = error.message));
+    return () => opened.dispose();
+  });
+  const still = $derived(
+    typeof matchMedia === 'function' && matchMedia('(prefers-reduced-motion: reduce)').matches,
+  );
+  $effect(() => {
+    if (way !== 'blink' || still) return;
+    const timer = setInterval(() => (other = !other), 700);
+    return () => clearInterval(timer);
+  });
+</script>
+
+<svelte:head
+  ><title>{runs?.page ? `${runs.page.number} dry run` : 'Dry run'} · Jungoptic</title></svelte:head
+>
+<TopStrip
+  crumbs={runs?.page
+    ? [
+        { name: 'The shots', href: `/productions/${production}` },
+        {
+          name: `${runs.page.number} ${runs.page.title}`,
+          href: `/productions/${production}/shots/${shot}`,
+        },
+      ]
+    : []}
+>
+  <Rooms {production} {shot} here="dry-run" />
+</TopStrip>
+
+{#if problem}
+  <main class="p-8"><p role="alert">{problem}</p></main>
+{:else if runs?.page}
+  {@const r = runs}
+  {@const page = runs.page}
+  {@const run = r.run}
+  {@const aspect = `${page.delivery_width_px} / ${page.delivery_height_px}`}
+  <main class="mx-auto flex max-w-[90rem] flex-col gap-3 p-4" data-testid="dry-run">
+    <h1 class="sr-only">Dry run of shot {page.number}: {page.title}</h1>
+    {#if page.missing}<p role="alert" class="font-semibold">{page.missing}</p>{/if}
+    <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
+      <button
+        class="btn btn-main"
+        disabled={r.work.open || page.missing !== ''}
+        onclick={() => void r.film(640)}>Film all plates</button
+      >
+      <button
+        class="btn"
+        disabled={r.work.open || page.missing !== ''}
+        title="960 pixels wide: takes about twice as long"
+        onclick={() => void r.film(960)}>Larger</button
+      >
+      {#if page.views.length > 1}
+        <label class="flex items-center gap-2">
+          Camera
+          <select
+            class="border-line bg-card min-h-9 border px-2"
+            value={r.view ?? ''}
+            onchange={(event) => {
+              r.view = event.currentTarget.value || null;
+              r.frame = 1;
+            }}
+          >
+            {#each page.views as view (view.id)}
+              <option value={view.id ?? ''}>{view.name}</option>
+            {/each}
+          </select>
+        </label>
+      {/if}
+      {#if r.frames > 1}
+        <label class="flex grow items-center gap-2">
+          Frame
+          <input
+            type="range"
+            class="max-w-80 grow"
+            min="1"
+            max={r.frames}
+            bind:value={r.frame}
+            aria-valuetext={`frame ${r.frame} of ${r.frames}`}
+          />
+          <output class="text-sm tabular-nums">{r.frame} of {r.frames}</output>
+        </label>
+      {/if}
+      <div class="ml-auto flex" role="group" aria-label="How the two are compared">
+        {#each WAYS as one (one.key)}
+          <button
+            class={['btn', way === one.key && 'btn-main']}
+            aria-pressed={way === one.key}
+            title={one.hint}
+            disabled={!run}
+            onclick={() => (way = one.key)}>{one.name}</button
+          >
+        {/each}
+      </div>
+    </div>
+    <JobLine work={r.work} />
+
+    {#if run}
+      {#snippet picture(which: 'composite' | 'story', name: string, more = '')}
+        <img
+          src={r.picture(run, which)}
+          alt="{name}, frame {run.frame}"
+          class="block h-full w-full object-fill {more}"
+        />
+      {/snippet}
+      {#snippet marks()}
+        <svg
+          class="pointer-events-none absolute inset-0 h-full w-full"
+          viewBox="0 0 1 1"
+          preserveAspectRatio="none"
+          aria-hidden="true"
+        >
+          {#each run.things as thing (thing.thing_id)}
+            {#if thing.thing_id === marked || (marked === null && Math.abs(thing.stops ?? 9) > APART_STOPS)}
+              {@const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = thing.box}
+              <ellipse
+                cx={(x0 + x1) / 2}
+                cy={(y0 + y1) / 2}
+                rx={Math.max((x1 - x0) / 1.6, 0.02)}
+                ry={Math.max((y1 - y0) / 1.6, 0.03)}
+                fill="none"
+                stroke="var(--ochre-ink)"
+                stroke-width={thing.thing_id === marked ? 3 : 1.5}
+                stroke-dasharray={thing.thing_id === marked ? undefined : '5 4'}
+                vector-effect="non-scaling-stroke"
+              />
+            {/if}
+          {/each}
+        </svg>
+      {/snippet}
+      {#if !run.current || run.frame !== r.frame}
+        <p class="font-semibold">
+          {#if !run.current}The plan has moved on since this was filmed.{/if}
+          {#if run.frame !== r.frame}This is frame {run.frame}.{/if}
+        </p>
+      {/if}
+      <div class={[!run.current && 'opacity-60']}>
+        {#if way === 'beside'}
+          <div class="grid gap-3 lg:grid-cols-2">
+            <figure>
+              <figcaption class="mb-1 font-semibold">All plates, put together</figcaption>
+              <div class="border-line relative border" style:aspect-ratio={aspect}>
+                {@render picture('composite', 'All plates put together')}
+                {@render marks()}
+              </div>
+            </figure>
+            <figure>
+              <figcaption class="mb-1 font-semibold">The story, were it real</figcaption>
+              <div class="border-line relative border" style:aspect-ratio={aspect}>
+                {@render picture('story', 'The story')}
+                {@render marks()}
+              </div>
+            </figure>
+          </div>
+        {:else}
+          <div
+            class="border-line relative mx-auto max-h-[68vh] max-w-full overflow-hidden border"
+            style:aspect-ratio={aspect}
+            data-testid="compared"
+            data-way={way}
+          >
+            {@render picture('composite', 'All plates put together')}
+            <div
+              class={['absolute inset-0', way === 'difference' && 'mix-blend-difference']}
+              style:clip-path={way === 'wipe' ? `inset(0 0 0 ${line}%)` : undefined}
+              style:visibility={way === 'blink' && !other ? 'hidden' : undefined}
+            >
+              {@render picture('story', 'The story')}
+            </div>
+            {#if way === 'wipe'}
+              <div
+                class="bg-ink pointer-events-none absolute inset-y-0 w-px"
+                style:left="{line}%"
+              ></div>
+            {/if}
+            {#if way !== 'difference'}{@render marks()}{/if}
+          </div>
+          {#if way === 'wipe'}
+            <input
+              type="range"
+              class="mx-auto mt-2 block w-full max-w-3xl"
+              min="0"
+              max="100"
+              bind:value={line}
+              aria-label="Where the line of the wipe is"
+            />
+          {:else if way === 'blink'}
+            <p class="mt-2 text-center">
+              <button class="btn" onclick={() => (other = !other)}
+                >{other ? 'The story' : 'All plates, put together'}</button
+              >
+            </p>
+          {/if}
+        {/if}
+      </div>
+      <div class="grid gap-6 md:grid-cols-2">
+        <section aria-label="What stands in both">
+          <h2 class="mb-1 font-semibold">What stands in both</h2>
+          <ul>
+            {#each run.things as thing (thing.thing_id)}
+              <li>
+                <button
+                  class={[
+                    'flex min-h-9 w-full justify-between gap-4 px-2 text-left',
+                    marked === thing.thing_id ? 'bg-well' : 'hover:bg-well',
+                  ]}
+                  aria-pressed={marked === thing.thing_id}
+                  onclick={() => (marked = marked === thing.thing_id ? null : thing.thing_id)}
+                >
+                  <span>{thing.name}</span>
+                  <span class={[Math.abs(thing.stops ?? 9) > APART_STOPS && 'font-semibold']}
+                    >{apart(thing.stops)}</span
+                  >
+                </button>
+              </li>
+            {:else}
+              <li class="text-soft">Nothing of the story is in frame here.</li>
+            {/each}
+          </ul>
+        </section>
+        <section aria-label="What to know" class="text-sm">
+          <p>{missing(run.hole)}</p>
+          {#each run.remarks as remark (remark)}<p class="mt-1">{remark}</p>{/each}
+          <p class="text-soft mt-2 max-w-prose">
+            Every plate is filmed with the lamps, room, lens and exposure of its sheet, cut by
+            mattes that are exact, and laid in by distance: what is farthest is the whole picture
+            behind. A divider parts the plates that it joins; an element’s light is added.
+            Brightness is compared over each thing, and says nothing of its shadows.
+          </p>
+        </section>
+      </div>
+    {:else}
+      <section class="text-soft max-w-prose py-8">
+        <p>
+          A dry run films every plate of this shot in simulation, exactly as its sheet says: its
+          lamps, its room, its lens and its exposure. It puts them together as post will, and lays
+          the result beside the picture that the story asks for.
+        </p>
+        <p class="mt-2">
+          It shows what outlines cannot: how soft a miniature falls off, whether two plates are
+          equally bright, whether green light rims the hair, and what no plate has filmed. Four
+          plates take about half a minute.
+        </p>
+      </section>
+    {/if}
+  </main>
+{:else}
+  <p class="text-soft p-8">Loading</p>
+{/if}

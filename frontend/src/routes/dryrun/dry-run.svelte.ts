@@ -1,0 +1,78 @@
+/** The dry runs of one shot: asked for, watched, looked at. */
+
+import { api, ask, type Schemas } from '../../lib/api/client';
+import { LongWork } from '../../lib/jobs/long-work.svelte';
+
+export type Run = Schemas['DryRunOut'];
+export type Page = Schemas['DryRunPage'];
+export type Way = 'beside' | 'wipe' | 'blink' | 'difference';
+export const WAYS: { key: Way; name: string; hint: string }[] = [
+  { key: 'beside', name: 'Beside', hint: 'Both pictures, one under the other where it is narrow' },
+  {
+    key: 'wipe',
+    name: 'Wipe',
+    hint: 'The composite to the left of the line, the story to its right',
+  },
+  { key: 'blink', name: 'Blink', hint: 'One after the other, or held with a press' },
+  { key: 'difference', name: 'Difference', hint: 'Black where both agree' },
+];
+/** What is further off than this in brightness is marked, stops. */
+export const APART_STOPS = 0.3;
+
+export function apart(stops: number | null): string {
+  if (stops === null) return 'too dark to tell';
+  const size = Math.abs(stops);
+  if (size < 0.05) return 'as bright as in the story';
+  return `${size.toFixed(1)} ${size < 1.05 ? 'stop' : 'stops'} ${stops > 0 ? 'brighter' : 'darker'} than the story`;
+}
+
+/** The part of the picture that no plate shows, said. */
+export function missing(hole: number): string {
+  if (hole < 0.0005) return 'Every part of the picture is filmed by some plate.';
+  const part = hole < 0.01 ? 'less than 1 %' : `${Math.round(hole * 100)} %`;
+  return `No plate films ${part} of the picture: it is left an even grey.`;
+}
+
+export class DryRuns {
+  page = $state.raw<Page | null>(null);
+  view = $state<string | null>(null);
+  frame = $state(1);
+  readonly work: LongWork;
+
+  constructor(
+    readonly productionId: string,
+    readonly shotId: string,
+  ) {
+    this.work = new LongWork(productionId, 'dry-run', () => void this.load());
+  }
+
+  get frames() {
+    return this.page?.views.find((v) => v.id === this.view)?.frames ?? 1;
+  }
+  /** The newest run of the camera and frame in hand; of another frame where there is none. */
+  get run(): Run | null {
+    const own = (this.page?.runs ?? []).filter((r) => r.view_id === this.view);
+    return own.find((r) => r.frame === this.frame) ?? own[0] ?? null;
+  }
+
+  async load() {
+    this.page = await ask(() =>
+      api.GET('/api/productions/{production_id}/shots/{shot_id}/dry-runs', {
+        params: { path: { production_id: this.productionId, shot_id: this.shotId } },
+      }),
+    );
+  }
+
+  /** Film everything; `width` in pixels. */
+  async film(width: 640 | 960) {
+    await this.work.ask({ shot_id: this.shotId, view_id: this.view, frame: this.frame, width });
+  }
+
+  picture(run: Run, which: 'composite' | 'story') {
+    return `/api/productions/${this.productionId}/dry-runs/${run.id}/${which}/picture`;
+  }
+
+  dispose() {
+    this.work.dispose();
+  }
+}

@@ -1,0 +1,1 @@
+"""Pictures as arrays: putting them together, and measuring them."""

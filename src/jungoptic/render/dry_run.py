@@ -1,0 +1,244 @@
+"""Every plate of a picture filmed in simulation and put together, beside the story as it should
+look."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.lockoff.divider import line_at, sides_at
+from jungoptic.core.pictures.composite import Layer, divided, laid, stops_apart
+from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.case import Case
+
+from .air import hazed
+from .clean import cleaned
+from .engine import Stage, matte
+from .film import coded, curved, linear, noisy
+from .picture import Tell, filmable
+from .scene import ROOM, Layers, Scene
+from .staged import film_of, staged
+from .world import FILM, filmed_world
+
+#: Rays a pixel of a plate and of a matte, and how wide the picture is in which things are compared.
+SAMPLES, MATTE_SAMPLES, COMPARED_PX = 8, 16, 240
+#: What no plate shows is this bright, so that it is seen as missing.
+MISSING = 0.35
+#: A thing this small in the picture says nothing, part of the picture.
+LEAST_PART = 0.0008
+#: Less of a room than this is not worth a word, part of the picture.
+LEAST_STRAY = 0.005
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A thing in both pictures: how much brighter the composite has it than the story, stops (None
+    where it cannot be told), and where it is: left, top, right, bottom, parts of the picture."""
+
+    thing_id: str
+    name: str
+    stops: float | None
+    box: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class DryRun:
+    """Two pictures (h, w, 3), 0..255; what is left without any plate, 0..1; things compared; and
+    what a person should know."""
+
+    composite: NDArray[np.uint8]
+    story: NDArray[np.uint8]
+    hole: float
+    things: tuple[Compared, ...]
+    remarks: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class _Filmed:
+    plate: Plate
+    case: Case
+    light: NDArray[np.float32]
+    scene: Scene
+    layers: Layers
+    near_m: float
+
+
+def run(
+    shot: Shot, part: float = 0.0, width: int = 640, seed: int = 0, tell: Tell | None = None
+) -> DryRun:
+    """Film all plates of one view of a shot at a part (0..1) of it and put them together.
+
+    `tell` hears how many of how many steps are done and may raise to stop. Raises Impossible where
+    no plate can be filmed yet, NoEngine where the engine is not installed.
+    """
+    height = max(round(width / shot.delivery.aspect), 2)
+    cases, remarks = _filmable(shot)
+    if not cases:
+        raise Impossible("no plate of this shot can be filmed yet: choose body, mode and lens.")
+    steps = 2 * len(cases) + 2
+    done = 0
+
+    def step() -> None:
+        nonlocal done
+        if tell is not None:
+            tell(done, steps)
+        done += 1
+
+    filmed = []
+    for case in cases:
+        step()
+        filmed.append(_film(case, part, width, height, seed))
+    filmed.sort(key=lambda f: -f.near_m)
+    whole = next((one for one in filmed if not _cut_out(one.plate)), None)
+    laid_in: list[Layer] = []
+    for one in filmed:
+        step()
+        laid_in += _layers_of(shot, one, one is whole, part, width, height)
+    if whole is not None:
+        remarks += _stray(whole, width, height)
+    found = laid(laid_in, MISSING)
+    step()
+    world = filmed_world(shot, part)
+    story_layers = Stage(world, width, height).seen(SAMPLES, seed)
+    story_light = cleaned(story_layers)
+    air = world.sky
+    if shot.visibility_m is not None and air is not None:
+        story_light = hazed(story_light, story_layers.depth_m, shot.visibility_m, air)
+    story = linear(story_light, FILM).astype(np.float32)
+    step()
+    things = _compared(shot, world, found.picture, story)
+    return DryRun(_shown(found.picture), _shown(story), found.hole, things, tuple(remarks))
+
+
+def _filmable(shot: Shot) -> tuple[list[Case], list[str]]:
+    """The plates that make the picture, and why others do not. Passes for focus or light, and clean
+    plates beside the picture they belong to, are other takes of the same."""
+    cases, remarks = [], []
+    for plate in shot.plates:
+        beside = any(
+            p.id != plate.id and p.lock_group == plate.lock_group and shot.stand_ins_of(p)
+            for p in shot.plates
+        )
+        if plate.pass_for or (plate.lock_group and beside and not shot.stand_ins_of(plate)):
+            continue
+        try:
+            cases.append(filmable(shot, plate))
+        except Impossible as why:
+            remarks.append(f"{plate.name} is left out: {why}")
+    return cases, remarks
+
+
+def _film(case: Case, part: float, width: int, height: int, seed: int) -> _Filmed:
+    scene = staged(case, part)
+    layers = Stage(scene, width, height).seen(SAMPLES, seed)
+    film = film_of(case)
+    light = noisy(linear(cleaned(layers), film), film, seed).astype(np.float32)
+    own = [s.after(case.shot.time.after(part)) for s in case.shot.stand_ins_of(case.plate)]
+    near = min((s.y_m for s in own if s.kind != "ground"), default=np.inf)
+    return _Filmed(case.plate, case, light, scene, layers, float(near))
+
+
+def _layers_of(
+    shot: Shot, one: _Filmed, base: bool, part: float, width: int, height: int
+) -> list[Layer]:
+    """A plate as post cuts it: all of it behind, one side of a divider, or what stands in it."""
+    plate = one.plate
+    own = frozenset(s.id for s in shot.stand_ins_of(plate))
+    light, depth = one.light, one.layers.depth_m * np.float32(plate.scale)
+    keep = np.asarray(matte(one.scene, own, width, height, MATTE_SAMPLES), dtype=np.float32)
+    if shot.visibility_m is not None:
+        fill = np.float32(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))
+        light = hazed(light, depth, shot.visibility_m, (float(fill),) * 3)
+    if plate.flop:
+        light, depth, keep = light[:, ::-1], depth[:, ::-1], keep[:, ::-1]
+    behind = np.full_like(depth, np.inf)
+    if plate.kind == "element":
+        return [Layer(plate.name, light, np.ones_like(keep), behind, adds=True)]
+    side = _side(shot, plate, part, width, height)
+    things = Layer(plate.name, light, keep if side is None else keep * side, depth)
+    if _cut_out(plate) or (not base and side is None):
+        return [things]
+    all_of_it = np.ones_like(keep) if side is None else side
+    return [Layer(plate.name, light, all_of_it, behind), things]
+
+
+def _cut_out(plate: Plate) -> bool:
+    """Whether post keeps only what stands in a plate, or adds its light."""
+    return plate.kind in ("screen", "element") or plate.cut in ("key", "luma", "roto")
+
+
+def _stray(one: _Filmed, width: int, height: int) -> list[str]:
+    """What a plate that is kept whole shows of the room it is filmed in."""
+    room = matte(one.scene, frozenset({ROOM}), width, height, 4)
+    part = float(np.asarray(room).mean())
+    if part < LEAST_STRAY:
+        return []
+    return [
+        f"{one.plate.name} is the picture behind all else, and shows the walls it is filmed between"
+        f" over {part:.0%} of it: hang a backing there, or say how post cuts it."
+    ]
+
+
+def _side(
+    shot: Shot, plate: Plate, part: float, width: int, height: int
+) -> NDArray[np.float32] | None:
+    """The matte of a plate's side of its dividers; None for one that has none."""
+    found: NDArray[np.float32] | None = None
+    frame = 1.0 + part * max(shot.frames - 1, 1)
+    for split in shot.splits:
+        if plate.id not in (split.first_id, split.second_id) or not split.keys:
+            continue
+        line = line_at(split, frame, width, height)
+        soft = split.feather_px * width / shot.delivery.width_px
+        if split.upright:
+            at = np.mean(sides_at(line, np.arange(height, dtype=np.float64) + 0.5), axis=0)
+            mask = divided((height, width), at, soft)
+        else:
+            at = np.mean(sides_at(line[:, ::-1], np.arange(width, dtype=np.float64) + 0.5), axis=0)
+            mask = divided((width, height), at, soft).T
+        mask = mask if plate.id == split.first_id else 1.0 - mask
+        found = mask if found is None else found * mask
+    return found
+
+
+def _shown(picture: NDArray[np.float32]) -> NDArray[np.uint8]:
+    found = coded(curved(picture.astype(np.float64)), FILM)
+    return (found * 255.0 + 0.5).astype(np.uint8)
+
+
+def _smaller(picture: NDArray[np.float32], width: int, height: int) -> NDArray[np.float32]:
+    planes = [
+        np.asarray(Image.fromarray(picture[..., i]).resize((width, height), Image.Resampling.BOX))
+        for i in range(3)
+    ]
+    return np.stack(planes, axis=-1)
+
+
+def _compared(
+    shot: Shot, world: Scene, composite: NDArray[np.float32], story: NDArray[np.float32]
+) -> tuple[Compared, ...]:
+    """Everything that a plate films, as the two pictures have it."""
+    wide = min(COMPARED_PX, composite.shape[1])
+    tall = max(round(wide / shot.delivery.aspect), 2)
+    one, two = (_smaller(p, wide, tall) for p in (composite, story))
+    found = []
+    for thing in shot.stand_ins:
+        if thing.kind == "ground" or thing.matters == "none":
+            continue
+        there = np.asarray(matte(world, frozenset({thing.id}), wide, tall, 8), dtype=np.float32)
+        if there.mean() < LEAST_PART:
+            continue
+        rows, columns = np.nonzero(there > 0.3)
+        if not len(rows):
+            continue
+        box = (
+            *(float(columns.min() / wide), float(rows.min() / tall)),
+            *(float((columns.max() + 1) / wide), float((rows.max() + 1) / tall)),
+        )
+        found.append(Compared(thing.id, thing.name, stops_apart(one, two, there), box))
+    return tuple(found)
