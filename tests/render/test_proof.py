@@ -68,7 +68,9 @@ WRONG = (
 )
 
 
-@pytest.mark.parametrize(("where", "name", "spoil", "measure", "key"), WRONG, ids=lambda v: str(v))
+@pytest.mark.parametrize(
+    ("where", "name", "spoil", "measure", "key"), WRONG, ids=[x[1] for x in WRONG]
+)
 def test_a_wrong_factor_is_found(monkeypatch, where, name, spoil, measure, key):
     monkeypatch.setattr(where, name, spoil(getattr(where, name)))
     found = [r for plan in SAMPLE for r in measure(plan, random_case(plan))]

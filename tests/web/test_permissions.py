@@ -6,12 +6,15 @@ import io
 import json
 
 import pytest
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from jungoptic.web.api import api
 from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
+from jungoptic.web.developed.models import Developed, DryRun
 from jungoptic.web.kit.models import Lamp, Room
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.plans.models import Shot
@@ -150,6 +153,10 @@ TABLE = [
     ("post", "/import/edit/apply", FILE, Verb.PLAN),
     ("get", "/export/board.csv", None, Verb.VIEW),
     ("get", "/export/board.otio", None, Verb.VIEW),
+    ("get", "/shots/{shot}/developed", None, Verb.VIEW),
+    ("get", "/developed/{developed}/picture", None, Verb.VIEW),
+    ("get", "/shots/{shot}/dry-runs", None, Verb.VIEW),
+    ("get", "/dry-runs/{run}/picture?which=story", None, Verb.VIEW),
     ("get", "/jobs", None, Verb.VIEW),
     ("post", "/jobs", {"kind": "breakdown-pdf"}, Verb.VIEW),
     ("post", "/jobs", {"kind": "duplicate", "params": {"ids": ["{shot}"]}}, Verb.PLAN),
@@ -203,7 +210,11 @@ def paths(stage) -> dict[str, str]:
     own = OwnRecipe.objects.create(production=stage.production, name="Ours", content=recipe)
     thread = Thread.objects.create(production=stage.production, name="Flag")
     sketch = draw_for(stage.owner, stage.shot, "Frame")
+    frame = {"shot": stage.shot, "width_px": 1, "height_px": 1, "stamp": "x"}
+    file = default_storage.save("developed/x.webp", ContentFile(PNG))
     return {
+        "developed": Developed.objects.create(**frame, picture=file).pk,
+        "run": DryRun.objects.create(**frame, composite=file, story=file).pk,
         "second": second.pk,
         "own": own.pk,
         "thread": thread.pk,

@@ -69,7 +69,7 @@ export class DryRuns {
   }
 
   picture(run: Run, which: 'composite' | 'story') {
-    return `/api/productions/${this.productionId}/dry-runs/${run.id}/${which}/picture`;
+    return `/api/productions/${this.productionId}/dry-runs/${run.id}/picture?which=${which}`;
   }
 
   dispose() {

@@ -137,7 +137,7 @@ def list_dry_runs(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
     }
 
 
-@router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/{which}/picture", response=bytes)
+@router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/picture", response=bytes)
 def dry_run_picture(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, which: Which
 ) -> FileResponse:

@@ -1,0 +1,189 @@
+"""Developed pictures and dry runs of a stored plan: asked for, kept, replaced, told when they are
+old, and swept away."""
+
+from __future__ import annotations
+
+import datetime
+import io
+import os
+from pathlib import Path
+
+import pytest
+from django.conf import settings
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from django.utils import timezone
+from PIL import Image
+
+from jungoptic.render.engine import MISSING, available
+from jungoptic.web.developed import keeping, tasks
+from jungoptic.web.developed.models import FOLDER, Developed, DryRun
+from jungoptic.web.jobs.kinds import KINDS
+from jungoptic.web.plans.models import Plate, StandIn
+from tests.conftest import make_stage, new_id
+
+engine = pytest.mark.skipif(not available(), reason=MISSING)
+
+
+@pytest.fixture
+def small(monkeypatch):
+    """Pictures small enough for a test."""
+    real, whole = keeping.develop, keeping.dry_run.run
+    monkeypatch.setattr(keeping, "develop", lambda *a, **k: real(*a[:3], 48, **k))
+    monkeypatch.setattr(keeping.dry_run, "run", lambda s, p, w, **k: whole(s, p, 48, **k))
+
+
+def files() -> list[str]:
+    folder = Path(settings.MEDIA_ROOT) / FOLDER
+    return sorted(p.name for p in folder.iterdir()) if folder.exists() else []
+
+
+def page(stage):
+    return stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/developed").json()
+
+
+def develop(stage, **more):
+    params = {"shot_id": str(stage.shot.pk), "plate_id": str(stage.plate.pk), **more}
+    return stage.api.work(stage.path, "develop", **params)
+
+
+def picture_in(answer) -> Image.Image:
+    assert answer.status_code == 200, answer.content
+    return Image.open(io.BytesIO(b"".join(answer.streaming_content)))
+
+
+@engine
+@pytest.mark.usefixtures("small")
+class TestDeveloping:
+    def test_a_plate_is_developed_and_shown(self, stage):
+        job = develop(stage)
+        assert job["state"] == "done", job["problem"]
+        one = page(stage)["pictures"][0]
+        assert one["id"] == job["result"]["developed"]
+        assert (one["plate_id"], one["frame"], one["current"]) == (str(stage.plate.pk), 1, True)
+        answer = stage.api.get(f"{stage.path}/developed/{one['id']}/picture")
+        assert picture_in(answer).size == (one["width_px"], one["height_px"])
+        assert answer["Content-Type"] == "image/webp"
+        assert "immutable" in answer["Cache-Control"]
+
+    def test_the_story_is_developed_without_a_plate(self, stage):
+        assert develop(stage, plate_id=None)["state"] == "done"
+        assert page(stage)["pictures"][0]["plate_id"] is None
+
+    def test_a_changed_plan_makes_it_old_and_undone_makes_it_stand_again(self, stage):
+        develop(stage)
+        for value, current in ((8.0, False), (16.0, True)):
+            Plate.objects.filter(pk=stage.plate.pk).update(f_number=value)
+            assert page(stage)["pictures"][0]["current"] is current
+
+    def test_a_newer_one_takes_its_place_and_its_file(
+        self, stage, django_capture_on_commit_callbacks
+    ):
+        develop(stage)
+        with django_capture_on_commit_callbacks(execute=True):
+            develop(stage)
+        assert Developed.objects.count() == 1
+        assert len(files()) == 1
+
+    def test_other_frames_stand_beside_it(self, stage):
+        develop(stage)
+        develop(stage, frame=24)
+        assert [p["frame"] for p in page(stage)["pictures"]] == [24, 1]
+
+    def test_a_plan_that_cannot_be_filmed_says_why(self, stage):
+        Plate.objects.filter(pk=stage.plate.pk).update(lens=None)
+        job = develop(stage)
+        assert job["state"] == "failed"
+        assert "choose a body, a mode and a lens" in job["problem"]
+        assert files() == []
+
+    def test_a_plate_that_is_gone_is_named(self, stage):
+        job = develop(stage, plate_id=new_id())
+        assert (job["state"], job["problem"]) == (
+            "failed",
+            "This shot has no such plate any more.",
+        )
+
+    def test_a_shot_of_others_is_none_of_ours(self, stage):
+        other = make_stage(stage.owner, "Other")
+        job = stage.api.work(stage.path, "develop", shot_id=str(other.shot.pk))
+        assert job["problem"] == "This production has no such shot any more."
+        develop(other)
+        theirs = Developed.objects.get().pk
+        assert stage.api.get(f"{stage.path}/developed/{theirs}/picture").status_code == 404
+
+
+@engine
+@pytest.mark.usefixtures("small")
+class TestDryRun:
+    def ask(self, stage, **more):
+        return stage.api.work(stage.path, "dry-run", shot_id=str(stage.shot.pk), **more)
+
+    def page(self, stage):
+        return stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/dry-runs").json()
+
+    def test_all_plates_are_put_together_beside_the_story(self, stage):
+        StandIn.objects.filter(pk=stage.stand_in.pk).update(y_m=8.0, z_m=0.0, width_m=3, height_m=3)
+        job = self.ask(stage)
+        assert job["state"] == "done", job["problem"]
+        told = self.page(stage)
+        run = told["runs"][0]
+        assert run["id"] == job["result"]["dry_run"]
+        assert run["current"] is True
+        assert [t["name"] for t in run["things"]] == ["Mill"]
+        assert told["views"][0]["id"] is None
+        for which in ("composite", "story"):
+            path = f"{stage.path}/dry-runs/{run['id']}/picture?which={which}"
+            assert picture_in(stage.api.get(path)).size == (run["width_px"], run["height_px"])
+        wrong = stage.api.get(f"{stage.path}/dry-runs/{run['id']}/picture?which=shot")
+        assert wrong.status_code == 422
+
+    def test_it_is_replaced_and_told_when_old(self, stage, django_capture_on_commit_callbacks):
+        self.ask(stage)
+        with django_capture_on_commit_callbacks(execute=True):
+            self.ask(stage)
+        assert DryRun.objects.count() == 1
+        assert len(files()) == 2
+        Plate.objects.filter(pk=stage.plate.pk).update(f_number=8.0)
+        assert self.page(stage)["runs"][0]["current"] is False
+
+    def test_without_any_camera_it_says_what_to_choose(self, stage):
+        Plate.objects.filter(pk=stage.plate.pk).update(lens=None)
+        job = self.ask(stage)
+        assert job["state"] == "failed"
+        assert "choose body, mode and lens" in job["problem"]
+
+
+def test_a_machine_without_the_engine_says_what_to_install(stage, monkeypatch, tmp_path):
+    monkeypatch.setenv("DRJIT_LIBLLVM_PATH", str(tmp_path / "none.so"))
+    assert "libllvm19" in page(stage)["missing"]
+    job = develop(stage)
+    assert job["state"] == "failed"
+    assert "libllvm19" in job["problem"]
+
+
+@pytest.mark.parametrize("params", [{"width": 7}, {"frame": 0}, {"plate_id": "x"}, {"more": 1}])
+def test_what_it_cannot_be_is_named(stage, params):
+    asked = {"kind": "develop", "params": {"shot_id": str(stage.shot.pk), **params}}
+    answer = stage.api.post(f"{stage.path}/jobs", asked)
+    assert answer.status_code == 422
+    assert f"params.{next(iter(params))}" in answer.json()["fields"]
+
+
+def test_files_that_nothing_refers_to_are_swept(stage):
+    kept = default_storage.save(f"{FOLDER}/kept.webp", ContentFile(b"x"))
+    lost = default_storage.save(f"{FOLDER}/lost.webp", ContentFile(b"x"))
+    young = default_storage.save(f"{FOLDER}/young.webp", ContentFile(b"x"))
+    Developed.objects.create(
+        shot=stage.shot, width_px=1, height_px=1, stamp="x", picture=kept, remarks=[]
+    )
+    old = (timezone.now() - datetime.timedelta(days=3)).timestamp()
+    for name in (kept, lost):
+        os.utime(default_storage.path(name), (old, old))
+    tasks.sweep_developed(0)
+    assert files() == sorted(Path(name).name for name in (kept, young))
+
+
+def test_somebody_waits_beside_a_picture_and_comes_back_for_a_dry_run():
+    assert (KINDS["develop"].queue, KINDS["develop"].warm) == ("short", True)
+    assert KINDS["dry-run"].queue == "long"
