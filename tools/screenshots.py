@@ -30,11 +30,32 @@ def wheel(page: Any) -> None:
     page.get_by_test_id("planner-count").scroll_into_view_if_needed()
 
 
-def moving(page: Any) -> None:
-    """The Bench in the middle of a camera move."""
-    page.get_by_role("link", name="The heron flies").click()
-    page.get_by_label("Screen time").fill("100")
-    page.get_by_role("button", name=re.compile("^Plate on a slider")).click()
+def pictures(page: Any) -> None:
+    """The Bench in a shot that moves, with a plate and the story developed."""
+    page.get_by_role("link", name="The tide mill, wide").click()
+    page.get_by_role("button", name=re.compile("^Mill miniature")).click()
+    page.get_by_role("tab", name="Picture").click()
+    page.get_by_test_id("developed-plate").wait_for()
+    page.get_by_test_id("developed-story").wait_for()
+
+
+def dry_run(page: Any) -> None:
+    """All plates of a shot put together, beside the story."""
+    room("The tide mill, wide", "Dry run", "What stands in both")(page)
+
+
+def develop() -> None:
+    """What the simulated camera has to make before it is shown."""
+    from jungoptic.web.developed import keeping
+    from jungoptic.web.plans.models import Shot
+
+    def tell(done: int, of: int) -> None:
+        print(f"developing: {done} of {of}")
+
+    shot = Shot.objects.get(title="The tide mill, wide")
+    for plate in (shot.plates.get(name="Mill miniature"), None):
+        keeping.keep(shot, keeping.Subject(plate, None, 1), 960, tell)
+    keeping.run(shot, None, 1, 960, tell)
 
 
 def marks(page: Any) -> None:
@@ -149,7 +170,8 @@ def recipes(page: Any) -> None:
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-breaks-paper", "paper", DESK, mill),
     ("bench-planner-paper", "paper", DESK, wheel),
-    ("bench-move-dim", "dim", DESK, moving),
+    ("bench-picture-dim", "dim", DESK, pictures),
+    ("dry-run-paper", "paper", DESK, dry_run),
     ("bench-marks-paper", "paper", DESK, marks),
     ("board-paper", "paper", DESK, board),
     ("bench-light-paper", "paper", DESK, light),
@@ -174,7 +196,6 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),
     ("kit-paper", "paper", DESK, kit),
     ("card-phone-dim", "dim", PHONE, card),
-    ("card-tablet-paper", "paper", (820, 1180), card),
     ("take-paper", "paper", DESK, take),
 )
 
@@ -183,6 +204,7 @@ def main() -> int:
     """Take them all."""
     FOLDER.mkdir(parents=True, exist_ok=True)
     with database(), server() as address, chromium() as browser:
+        develop()
         for name, theme, (width, height), go in VIEWS:
             context = browser.new_context(
                 viewport={"width": width, "height": height}, locale="en-GB"

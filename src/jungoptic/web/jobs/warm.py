@@ -28,8 +28,22 @@ def command(what: str, memory: int) -> list[str]:
     return [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", what, str(memory)]
 
 
+#: Bytes of memory that a process may hold when it is given the next job.
+LARGEST = 1 << 30
+
+
+def resident(pid: int) -> int:
+    """Bytes of memory that a process holds; 0 for one that is gone."""
+    try:
+        pages = int(Path(f"/proc/{pid}/statm").read_text().split()[1])
+    except (OSError, IndexError, ValueError):
+        return 0
+    return pages * os.sysconf("SC_PAGE_SIZE")
+
+
 class Hand:
-    """One such process, started when it is first needed and again after it has been ended."""
+    """One such process, started when it is first needed, again after it has been ended, and anew
+    once it holds more memory than it should."""
 
     def __init__(self) -> None:
         self._child: subprocess.Popen[bytes] | None = None
@@ -39,6 +53,11 @@ class Hand:
         """Hand it a job; the process that does it."""
         with self._lock:
             child = self._child
+            if child is not None and child.poll() is None and resident(child.pid) > LARGEST:
+                # It ends by itself when there is nothing more to read.
+                assert child.stdin is not None
+                child.stdin.close()
+                child = None
             if child is None or child.poll() is not None:
                 child = self._child = subprocess.Popen(
                     command("-", memory), env=environment(), stdin=subprocess.PIPE

@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest';
+import { apart, DryRuns, missing, type Page, type Run } from './dry-run.svelte';
+
+const run = (id: string, frame: number, view: string | null = null): Run => ({
+  id,
+  view_id: view,
+  frame,
+  width_px: 640,
+  height_px: 268,
+  made_at: '2026-11-28T06:00:00Z',
+  current: true,
+  hole: 0,
+  things: [],
+  remarks: [],
+});
+
+describe('what a dry run says', () => {
+  it('tells brightness against the story', () => {
+    expect(apart(null)).toBe('too dark to tell');
+    expect(apart(0.04)).toBe('as bright as in the story');
+    expect(apart(-0.04)).toBe('as bright as in the story');
+    expect(apart(1)).toBe('1.0 stop brighter than the story');
+    expect(apart(-1.7)).toBe('1.7 stops darker than the story');
+  });
+
+  it('tells what no plate films', () => {
+    expect(missing(0)).toMatch(/Every part of the picture/);
+    expect(missing(0.004)).toMatch(/less than 1 %/);
+    expect(missing(0.2)).toMatch(/No plate films 20 %/);
+  });
+});
+
+describe('which run is shown', () => {
+  const runs = new DryRuns('p', 's');
+  runs.page = {
+    missing: '',
+    number: '2',
+    title: 'Mill',
+    delivery_width_px: 1920,
+    delivery_height_px: 804,
+    views: [
+      { id: null, name: 'The first camera', frames: 96 },
+      { id: 'v', name: 'Close', frames: 24 },
+    ],
+    runs: [run('c', 24), run('b', 1), run('a', 5, 'v')],
+  } satisfies Page;
+
+  it('is that of the frame in hand, or the newest', () => {
+    runs.view = null;
+    runs.frame = 1;
+    expect(runs.run?.id).toBe('b');
+    runs.frame = 60;
+    expect(runs.run?.id).toBe('c');
+  });
+
+  it('is that of the camera in hand, which has frames of its own', () => {
+    runs.view = 'v';
+    expect(runs.run?.id).toBe('a');
+    expect(runs.frames).toBe(24);
+    runs.view = 'gone';
+    expect(runs.run).toBeNull();
+    expect(runs.frames).toBe(1);
+  });
+});

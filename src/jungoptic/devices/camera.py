@@ -1,0 +1,150 @@
+"""A camera that takes stills and sequences: the protocol, and a simulated one that films a plate of
+a plan, with faults on request: what looks for faults is tested on pictures whose truth is known.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.case import Case
+from jungoptic.render.clean import cleaned
+from jungoptic.render.engine import Stage
+from jungoptic.render.film import Film, recorded
+from jungoptic.render.picture import filmable
+from jungoptic.render.scene import LAMP, Array, Eye, Pose, Scene, Solid
+from jungoptic.render.shapes import limb
+from jungoptic.render.staged import film_of, staged
+
+#: (h, w, 3), 0..1 as recorded.
+Picture = NDArray[np.float32]
+#: Rays a pixel.
+SAMPLES = 9
+#: What strays over a line: a sleeve.
+SLEEVE = (0.22, 0.235, 0.26)
+
+
+class Camera(Protocol):
+    """What anything that takes pictures can do."""
+
+    def still(self, frame: int = 1) -> Picture:
+        """The picture (h, w, 3), 0..1 as recorded, of a frame from 1."""
+
+    def sequence(self, frames: Sequence[int]) -> Iterator[Picture]:
+        """Pictures of several frames, in the order asked for."""
+
+
+@dataclass(frozen=True)
+class Faults:
+    """What goes wrong, each from frame `since` on. `bump_deg`: the camera is knocked aside (pan,
+    tilt); `flicker`: light goes up and down by this part, at random; `focus_m`: it is focused at
+    that distance instead; `stops`: it is open by so much more; `uneven`: the lamp of that number
+    gives half its light; `elbow_px`: something reaches in from the left edge, by so many pixels of
+    the picture; `dropped`: frames that were not recorded: the one before stands in for them."""
+
+    since: int = 1
+    bump_deg: tuple[float, float] = (0.0, 0.0)
+    flicker: float = 0.0
+    focus_m: float | None = None
+    stops: float = 0.0
+    uneven: int | None = None
+    elbow_px: float = 0.0
+    dropped: frozenset[int] = frozenset()
+
+
+@dataclass
+class SimulatedCamera:
+    """Films a plate of a plan. The same plan, size, seed and faults give the same pictures."""
+
+    shot: Shot
+    plate: Plate
+    width: int = 480
+    seed: int = 0
+    faults: Faults = field(default_factory=Faults)
+    _taken: dict[int, Picture] = field(default_factory=dict, init=False, repr=False)
+
+    @property
+    def height(self) -> int:
+        """Of its pictures, pixels."""
+        return max(round(self.width / self.shot.delivery.aspect), 2)
+
+    def still(self, frame: int = 1) -> Picture:
+        """The picture of a frame. Raises Impossible for a plate that cannot be filmed, NoEngine
+        where the engine is not installed."""
+        while frame > 1 and frame in self.faults.dropped:
+            frame -= 1
+        if frame not in self._taken:
+            self._taken[frame] = self._take(frame)
+        return self._taken[frame]
+
+    def sequence(self, frames: Sequence[int]) -> Iterator[Picture]:
+        """Pictures of several frames, one at a time."""
+        for frame in frames:
+            yield self.still(frame)
+
+    def level(self, frame: int) -> float:
+        """By how much flicker has the light of a frame changed, 1 for not at all: the truth that
+        what looks for flicker has to find."""
+        if not self.faults.flicker or frame < self.faults.since:
+            return 1.0
+        dice = np.random.default_rng((self.seed, frame))
+        return 1.0 + self.faults.flicker * float(dice.uniform(-1.0, 1.0))
+
+    def _take(self, frame: int) -> Picture:
+        wrong = frame >= self.faults.since
+        case = self._case(wrong)
+        part = min((frame - 1) / max(case.shot.frames - 1, 1), 1.0)
+        scene = staged(case, part)
+        film = film_of(case)
+        if wrong:
+            scene, film = self._spoiled(scene, film)
+        layers = Stage(scene, self.width, self.height).seen(SAMPLES, self.seed)
+        light = cleaned(layers) * np.float32(self.level(frame))
+        return recorded(light, film, self.seed * 100_003 + frame)
+
+    def _case(self, wrong: bool) -> Case:
+        plate, number = self.plate, self.faults.uneven
+        if wrong and number is not None and number < len(plate.lamps):
+            weak = replace(plate.lamps[number], level=plate.lamps[number].level / 2.0)
+            plate = replace(plate, lamps=(*plate.lamps[:number], weak, *plate.lamps[number + 1 :]))
+        return filmable(self.shot, plate)
+
+    def _spoiled(self, scene: Scene, film: Film) -> tuple[Scene, Film]:
+        faults, eye = self.faults, scene.eye
+        if any(faults.bump_deg):
+            eye = replace(eye, pose=self._knocked(eye.pose), closing=self._knocked(eye.closing))
+        if faults.focus_m is not None:
+            eye = replace(eye, sharp_m=faults.focus_m)
+        if faults.stops:
+            # A stop more light, and a pupil wider by the root of it.
+            wider = 2.0 ** (faults.stops / 2.0)
+            eye = replace(eye, pupil_m=eye.pupil_m * wider)
+            film = replace(film, stop=film.stop / wider)
+        solids = scene.solids
+        if faults.elbow_px > 0.0:
+            solids = (*solids, _elbow(eye, faults.elbow_px / self.width))
+        return replace(scene, solids=solids, eye=eye), film
+
+    def _knocked(self, pose: Pose) -> Pose:
+        pan, tilt = self.faults.bump_deg
+        return replace(pose, pan_deg=pose.pan_deg + pan, tilt_deg=pose.tilt_deg + tilt)
+
+
+def _elbow(eye: Eye, part: float) -> Solid:
+    """An arm that reaches in from the left edge of the picture over a part of its width, where the
+    camera is sharp."""
+    pan, tilt = np.radians(eye.pose.pan_deg), np.radians(eye.pose.tilt_deg)
+    ahead: Array = np.array([np.sin(pan) * np.cos(tilt), np.cos(pan) * np.cos(tilt), np.sin(tilt)])
+    right: Array = np.array([np.cos(pan), -np.sin(pan), 0.0])
+    far = min(eye.sharp_m, 50.0)
+    wide = far * eye.sensor_mm[0] / eye.picture_mm
+    middle = np.asarray(eye.pose.at_m) + ahead * far
+    thick = 0.02 * wide
+    tip = middle + right * ((part - 0.5) * wide - thick)
+    return Solid(LAMP, *limb(middle - right * wide, tip, thick, thick), SLEEVE, smooth=True)

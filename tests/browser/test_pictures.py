@@ -1,0 +1,61 @@
+"""Looking before anyone carries a lamp: a plate developed, and all plates put together."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from jungoptic.render.engine import MISSING, available
+from jungoptic.web.developed import keeping
+from jungoptic.web.plans.models import Shot
+
+from .conftest import LONG_MS, open_shot, plate_button, saved
+
+pytestmark = pytest.mark.skipif(not available(), reason=MISSING)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_plate_is_developed_and_dims_when_the_plan_moves_on(desk: Page):
+    open_shot(desk, "The tide mill, wide")
+    plate_button(desk, "Mill miniature").click()
+    desk.get_by_role("tab", name="Picture").click()
+    mine = desk.get_by_role("figure", name=re.compile("as its stage films it"))
+    mine.get_by_role("button", name=re.compile("^Develop")).click()
+    picture = desk.get_by_test_id("developed-plate")
+    expect(picture).to_be_visible(timeout=LONG_MS)
+    expect(picture).to_have_attribute("data-stands", "true")
+    # It has come, and is a picture.
+    assert picture.evaluate("image => image.decode().then(() => image.naturalWidth)") >= 480
+
+    stop = desk.get_by_role("textbox", name=re.compile("^Stop"))
+    stop.fill("f/4")
+    stop.press("Enter")
+    expect(picture).to_have_attribute("data-stands", "false")
+    expect(mine).to_contain_text("the plan has moved on")
+    saved(desk)
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(picture).to_have_attribute("data-stands", "true")
+
+
+def test_a_dry_run_is_looked_at_in_every_way(desk: Page):
+    shot = Shot.objects.get(title="The tide mill, wide")
+    keeping.run(shot, None, 1, 96, lambda done, of: None)
+    open_shot(desk, "The tide mill, wide")
+    rooms = desk.get_by_role("navigation", name="Rooms of the shot")
+    rooms.get_by_role("link", name="Dry run").click()
+    things = desk.get_by_role("region", name="What stands in both")
+    expect(things).to_contain_text(re.compile(r"Ansa.*than the story"))
+    ansa = things.get_by_role("button", name=re.compile("^Ansa"))
+    ansa.click()
+    expect(ansa).to_have_attribute("aria-pressed", "true")
+    compared = desk.get_by_test_id("compared")
+    for way in ("Wipe", "Blink", "Difference"):
+        desk.get_by_role("button", name=way, exact=True).click()
+        expect(compared).to_have_attribute("data-way", way.lower())
+    desk.get_by_role("button", name="Wipe", exact=True).click()
+    desk.get_by_label("Where the line of the wipe is").fill("20")
+    broken = Axe().run(desk).response["violations"]
+    assert [v["id"] for v in broken] == []
