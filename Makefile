@@ -3,7 +3,7 @@ SHELL := /bin/bash
 export PATH := $(CURDIR)/.local/node/bin:$(PATH)
 PYTHON := .venv/bin/python
 
-.PHONY: help setup demo dev test check schema proof bench screenshots format lock stop
+.PHONY: help setup demo dev test check schema proof bench screenshots demo-pictures format lock stop
 help:
 	@echo "make demo         set everything up and serve the demo on 127.0.0.1 (PORT=8000)"
 	@echo "make test         set everything up and run every check and test"
@@ -13,6 +13,7 @@ help:
 	@echo "make proof        film 200 random plans in simulation, compare, write docs/proof.md"
 	@echo "make bench        measure, as ratios in one run; writes docs/benchmarks.md"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
+	@echo "make demo-pictures  develop the pictures that come with the demo again"
 	@echo "make format       format all code"
 	@echo "make stop         stop a demo database left behind"
 
@@ -42,6 +43,9 @@ bench: setup
 
 screenshots: setup
 	@$(PYTHON) tools/screenshots.py
+
+demo-pictures: setup
+	@$(PYTHON) tools/demo_pictures.py
 
 format: setup
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd frontend && npm run -s format

@@ -13,7 +13,7 @@ import numpy as np
 from jungoptic.core import optics
 from jungoptic.core.judging.numbers import numbers_of
 from jungoptic.core.judging.smear import filmed_share, smear_ratio
-from jungoptic.core.plan.standins import measured_points
+from jungoptic.core.plan.standins import StandIn, measured_points
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.solids import solid_of
 from jungoptic.render.scene import Eye
@@ -24,6 +24,8 @@ from .reading import DISC, PARALLAX, PLACE, SHARP, SMEAR, Reading
 
 #: So many points of a plan are looked at, and so wide a blur disc is drawn, pixels.
 POINTS, DISC_PX = 3, 24.0
+#: So many of the fastest points of what moves are looked at.
+FASTEST = 6
 
 
 def _still(case: Case, part: float) -> Eye:
@@ -107,6 +109,14 @@ def blurs(plan: int, case: Case) -> Iterator[Reading]:
         yield Reading(DISC, plan, *pair)
 
 
+def _along_edges(case: Case, thing: StandIn) -> Array:
+    """Points (n, 3) of the stage along the edges of a thing: the frame may cut it anywhere."""
+    corners, shape = solid_of(thing)
+    a, b = (corners[shape.edges[:, i]] for i in (0, 1))
+    parts = np.linspace(0.0, 1.0, 17)[:, None, None]
+    return case.plate.on_stage((a + (b - a) * parts).reshape(-1, 3))
+
+
 def smears(plan: int, case: Case) -> Iterator[Reading]:
     """How far the fastest thing in the picture goes while the shutter is open."""
     quick = case.motion.fastest
@@ -117,13 +127,17 @@ def smears(plan: int, case: Case) -> Iterator[Reading]:
     told = step * shot.world.shutter_deg / 360.0 * float(smear_ratio(numbers_of(case)))
     begin = (quick.frame - 1) / max(shot.frames - 1, 1)
     ends = (begin, min(begin + _open_part(case), 1.0))
+    points = [_along_edges(case, quick.stand_in.after(shot.time.after(part))) for part in ends]
+    pixels = [_predicted(case, p, part) for p, part in zip(points, ends, strict=True)]
+    size = (shot.delivery.width_px, shot.delivery.height_px)
+    with np.errstate(invalid="ignore"):
+        inside = np.all([((p > 13) & (p < np.subtract(size, 13))).all(axis=1) for p in pixels], 0)
+        gone = np.where(inside, np.hypot(*(pixels[1] - pixels[0]).T), -1.0)
+    rows = [row for row in np.argsort(-gone)[:FASTEST] if gone[row] > 0.0]
     found = []
-    for part in ends:
-        thing = quick.stand_in.after(shot.time.after(part))
-        points = case.plate.on_stage(solid_of(thing)[0])
-        pixels = _predicted(case, points, part)
+    for part, at, pixel in zip(ends, points, pixels, strict=True):
         eye = _still(case, part)
-        found.append([_spot(case, eye, p, q) for p, q in zip(points[:8], pixels[:8], strict=True)])
+        found.append([_spot(case, eye, at[row], pixel[row]) for row in rows])
     longest = [
         math.hypot(b.x_px - a.x_px, b.y_px - a.y_px)
         for a, b in zip(*found, strict=True)

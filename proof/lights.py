@@ -28,6 +28,8 @@ from .reading import CLOTH, EDGE, FALL, GREY, LUX, SHADOW, SPOT_LUX, Reading
 
 #: Where 10 and 90 % of an even disc is seen over an edge, as a part of its width.
 TEN_TO_NINETY = 0.687
+#: Shadows are read of lamps that look narrower than this part of their height above the ground.
+NARROW = 0.5
 
 
 def lamps_alone(case: Case, only: int | None = None) -> Scene:
@@ -54,8 +56,9 @@ def meters(plan: int, case: Case) -> Iterator[Reading]:
     towards = key.at_m - at
     if np.linalg.norm(towards) < 0.25:
         return
-    scene = lamps_alone(case)
-    found = lux(scene, at, towards, seed=plan)
+    found = sum(
+        lux(lamps_alone(case, only=n), at, towards, seed=plan) for n in range(len(case.plate.lamps))
+    )
     yield Reading(SPOT_LUX if _beamed(case) else LUX, plan, light.lux, found)
 
     told = stops_between(light.lux, case.stage.lux_needed)
@@ -90,6 +93,10 @@ def shadows(plan: int, case: Case) -> Iterator[Reading]:
     lamp = case.shot.kit.lamp(case.plate.lamps[key.number].lamp_id)
     at = np.asarray(light.at_m)
     if lamp is None or lamp.kind == "bank" or not 10.0 < key.elevation_deg < 70.0 or at[2] < 0.02:
+        return
+    if key.size_deg > key.elevation_deg * NARROW:
+        # Its upper half gives the ground more light than its lower: half the light is not half the
+        # lamp, which is what the core tells.
         return
     source = next(s for s in sources_of(case.shot, case.plate) if s.number == key.number)
     way = at - source.at_m

@@ -100,10 +100,28 @@ class TestStrip:
 
 
 class TestLaws:
-    @given(st.floats(3.0, 12.0), st.floats(1.1, 3.0))
+    @given(st.floats(3.01, 12.0), st.floats(1.1, 3.0))
     def test_inverse_square_far_away(self, distance, times):
         near, far = lit(DISC, [(0, distance, 0)])[0], lit(DISC, [(0, distance * times, 0)])[0]
         assert near / far == pytest.approx(times**2, rel=1e-6)
+
+    @given(st.floats(0.1, 2.9), st.sampled_from((DISC, STRIP, SPOT)))
+    def test_a_receptor_on_the_axis_that_faces_the_lamp_faces_its_middle(self, distance, lamp):
+        there = [(0.0, distance, 0.0)]
+        assert lit(lamp, there, None)[0] == pytest.approx(lit(lamp, there)[0], rel=1e-9)
+
+    @given(st.floats(6.5, 15.0))
+    def test_a_narrow_beam_is_a_point_only_from_afar(self, sizes):
+        """So far away a beam of 22 degrees is still seen part by part: its intensity at the angle
+        of every part, summed one by one."""
+        beam = replace(SPOT, beam_deg=22.0)
+        source = source_of(0, beam, PlacedLamp(beam.id, 0.0, 0.0, 0.0), AHEAD, True)
+        at = np.array([0.0, sizes * beam.size_m, 0.0])
+        way = at - source.offsets_m
+        reach = np.linalg.norm(way, axis=1)
+        cosine = way[:, 1] / reach
+        told = source.intensity_cd * source.weights * cosine ** (source.power + 1.0) / reach**2
+        assert lit(beam, [at])[0] == pytest.approx(float(told.sum()), rel=1e-6)
 
     @given(st.floats(0.0, 89.0))
     def test_cosine_law_of_the_receptor(self, turned):

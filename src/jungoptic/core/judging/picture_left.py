@@ -22,6 +22,9 @@ from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .way import Way
 
 SIDES = ("left", "right", "top", "bottom")
+#: A reframe that shrinks everything to less than this is none: all that is compared falls on one
+#: place of the story's picture, and any turn would do.
+NOTHING = 1e-6
 
 
 class Missing(NamedTuple):
@@ -45,7 +48,7 @@ def missing(case: Case, crop_across: float, crop_down: float) -> Missing | None:
     """What a reframe leaves empty of a picture of which the delivered frame takes these parts; None
     where no reframe is needed. What the lens is too long for anyway is not counted."""
     turn = reframed(case)
-    if turn is None:
+    if turn is None or turn.scale < NOTHING:
         return None
     delivery = case.shot.delivery
     w, h = float(delivery.width_px), float(delivery.height_px)

@@ -238,7 +238,8 @@ def illuminance(
 ) -> Array:
     """Light of each source at each point, (lamps, points), in lux.
 
-    On a flat receptor that faces along `normal` (3,); None: that faces each lamp in turn. E = I
+    On a flat receptor that faces along `normal` (3,); None: that faces the middle of each lamp in
+    turn. E = I
     cos^n(a) cos(b) / d^2 summed over the points of the lamp: the inverse square and the cosine law
     (any illumination text). Nothing is brighter than at 20 mm.
     """
@@ -309,6 +310,11 @@ def _from_points(
     if normal is not None:
         a, b, c = (kind(v) for v in normal)
         light *= np.maximum((x * a + y * b + z * c) * -inverse, kind(0.0))
+    elif len(weights) > 1:
+        # The receptor faces the middle of the lamp, and other parts of it at an angle.
+        to = points - source.at_m.astype(points.dtype)
+        to /= np.maximum(np.sqrt(np.einsum("ij,ij->i", to, to)), kind(2e-2))[:, None]
+        light *= np.maximum((x * to[:, 0] + y * to[:, 1] + z * to[:, 2]) * inverse, kind(0.0))
     found: Array = light.sum(axis=0)
     return found
 

@@ -32,7 +32,7 @@ from ..sketches.models import Annotation, Sketch
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
-from . import ordinary, tricks
+from . import ordinary, pictures, tricks
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
@@ -78,6 +78,7 @@ def load() -> bool:
         _marks(shots["13"])
         _threads(production, shots)
         _diary(people, shots)
+        pictures.lay(production)
         # The demo begins with nothing to undo: undoing how it was made would take it apart.
         BoardStep.objects.filter(production=production).delete()
     return True
