@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.render.engine import MISSING, available
 from jungoptic.web.developed import keeping
+from jungoptic.web.developed.models import Developed
 from jungoptic.web.plans.models import Shot
 
 from .conftest import LONG_MS, open_shot, plate_button, saved
@@ -19,9 +20,11 @@ pytestmark = pytest.mark.skipif(not available(), reason=MISSING)
 
 @pytest.mark.usefixtures("worker")
 def test_a_plate_is_developed_and_dims_when_the_plan_moves_on(desk: Page):
+    Developed.objects.all().delete()
     open_shot(desk, "The tide mill, wide")
     plate_button(desk, "Mill miniature").click()
     desk.get_by_role("tab", name="Picture").click()
+    expect(desk.get_by_test_id("developed")).to_contain_text("light is followed from the lamps")
     mine = desk.get_by_role("figure", name=re.compile("as its stage films it"))
     mine.get_by_role("button", name=re.compile("^Develop")).click()
     picture = desk.get_by_test_id("developed-plate")

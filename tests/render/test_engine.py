@@ -132,6 +132,18 @@ def test_what_a_person_should_know_is_said():
     assert MIRRORED in develop(flopped.shot, flopped.plate, 0.0, 48).remarks
 
 
+def test_what_a_lens_too_long_throws_beside_the_sensor_stays_black():
+    case = random_case(0)
+    long = replace(case.choice.lens, focal_min_mm=120.0, focal_max_mm=120.0)
+    kit = replace(case.shot.kit, lenses=(long,))
+    plate = replace(case.plate, lamps=())
+    shot = replace(case.shot, kit=kit, plates=(plate,))
+    found = develop(shot, plate, 0.0, 96)
+    assert any("too long for this view" in remark for remark in found.remarks)
+    assert found.pixels[:, :4].max() <= 16
+    assert found.pixels[20:-20, 46:50].mean() > 40
+
+
 def test_a_room_gives_light_back():
     """Walls brighten what no lamp reaches."""
     case = random_case(0)

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import datetime
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -13,7 +14,8 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 
 from jungoptic.core import planner
-from jungoptic.web.jobs import carry, kinds, tasks
+from jungoptic.web.exchange.breakdown_pdf import BREAKDOWN
+from jungoptic.web.jobs import carry, kinds, tasks, warm
 from jungoptic.web.jobs.models import FOLDER, Job, State
 from jungoptic.web.jobs.work import Kind, Nothing
 from jungoptic.web.permissions import Verb
@@ -269,6 +271,39 @@ class TestInAProcessOfItsOwn:
         tasks.carry(str(job.pk))
         job.refresh_from_db()
         assert job.state == "cancelled"
+
+    def test_a_warm_one_does_one_job_after_another(self, monkeypatch):
+        """Here it prints instead of developing: what it does is the same."""
+        hand = warm.Hand()
+        monkeypatch.setattr(tasks, "HAND", hand)
+        monkeypatch.setitem(kinds.KINDS, "breakdown-pdf", replace(BREAKDOWN, warm=True))
+        stage = make_stage(make_person("owner"))
+        made = [
+            Job.objects.create(
+                production=stage.production, asked_by=stage.owner, kind="breakdown-pdf", **more
+            )
+            for more in ({}, {}, {"cancel": True}, {})
+        ]
+        seen = []
+        for job in made:
+            tasks.carry(str(job.pk))
+            job.refresh_from_db()
+            seen.append((job.state, hand._child.pid, hand._child.poll()))
+        assert [state for state, _, _ in seen] == ["done", "done", "cancelled", "done"]
+        # The one that nobody wanted took its process along; the next was given a new one.
+        assert seen[0][1] == seen[1][1] == seen[2][1] != seen[3][1]
+        assert seen[3][2] is None
+        # One that holds too much memory is let go, and another takes its place.
+        monkeypatch.setattr(warm, "LARGEST", 1)
+        last = Job.objects.create(
+            production=stage.production, asked_by=stage.owner, kind="breakdown-pdf"
+        )
+        tasks.carry(str(last.pk))
+        last.refresh_from_db()
+        assert last.state == "done"
+        assert hand._child.pid != seen[3][1]
+        hand._child.stdin.close()
+        assert hand._child.wait(timeout=60) == 0
 
     def test_out_of_memory_takes_nobody_along(self, monkeypatch):
         monkeypatch.setattr(tasks, "MEMORY", 1 << 26)

@@ -22,7 +22,7 @@ from .engine import Stage, matte
 from .film import coded, curved, linear, noisy
 from .picture import Tell, filmable
 from .scene import ROOM, Layers, Scene
-from .staged import film_of, staged
+from .staged import film_of, on_sensor, staged
 from .world import FILM, filmed_world
 
 #: Rays a pixel of a plate and of a matte, and how wide the picture is in which things are compared.
@@ -156,14 +156,16 @@ def _layers_of(
         light = hazed(light, depth, shot.visibility_m, (float(fill),) * 3)
     if plate.flop:
         light, depth, keep = light[:, ::-1], depth[:, ::-1], keep[:, ::-1]
+    seen = on_sensor(one.case, width, height)
+    keep = keep * seen
     behind = np.full_like(depth, np.inf)
     if plate.kind == "element":
-        return [Layer(plate.name, light, np.ones_like(keep), behind, adds=True)]
+        return [Layer(plate.name, light, seen, behind, adds=True)]
     side = _side(shot, plate, part, width, height)
     things = Layer(plate.name, light, keep if side is None else keep * side, depth)
     if _cut_out(plate) or (not base and side is None):
         return [things]
-    all_of_it = np.ones_like(keep) if side is None else side
+    all_of_it = seen if side is None else side * seen
     return [Layer(plate.name, light, all_of_it, behind), things]
 
 

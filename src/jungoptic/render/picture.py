@@ -19,18 +19,24 @@ from .air import hazed
 from .clean import cleaned
 from .engine import Stage
 from .film import recorded
-from .staged import film_of, staged
+from .staged import film_of, on_sensor, staged
 from .world import FILM, filmed_world
 
 Tell = Callable[[int, int], None]
 
 #: Rays a pixel, by how wide the picture is asked for.
 SAMPLES_SMALL, SAMPLES_LARGE, SMALL_PX = 8, 16, 480
+#: More of a view than this beside the sensor is worth a word, as a part of its size.
+BEYOND = 1.005
 UNLIT = "No lamp shines on this stage yet: it is shown in even light, at a normal exposure."
 NO_ROOM = "No room is chosen: the floor goes on for ever, and no wall gives light back."
 NO_CAMERA = "choose a body, a mode and a lens first; there is nothing to film it with."
 OUTSIDE = "A lamp stands outside the room: its wall keeps the light away."
 OUTSIDE_SEVERAL = "{} lamps stand outside the room: its walls keep their light away."
+TOO_LONG = (
+    "The lens is too long for this view: the sensor has {:.0%} of its width, the rest stays black."
+)
+TOO_LOW = "The sensor is too low for this view: it has {:.0%} of its height, the rest stays black."
 MIRRORED = "Shown mirrored, as post will have it."
 
 
@@ -67,6 +73,8 @@ def develop(
         remarks = _remarks(case)
     layers = Stage(scene, width, height).seen(samples, seed, tell)
     light = cleaned(layers)
+    if case is not None:
+        light = light * on_sensor(case, width, height)[..., None]
     if case is None and shot.visibility_m is not None and scene.sky is not None:
         light = hazed(light, layers.depth_m, shot.visibility_m, scene.sky)
     found = recorded(light, film, seed)
@@ -85,10 +93,15 @@ def filmable(shot: Shot, plate: Plate) -> Case:
 
 
 def _remarks(case: Case) -> list[str]:
-    plate, found = case.plate, []
+    plate, stage = case.plate, case.stage
+    found: list[str] = []
+    if stage.crop_across > BEYOND:
+        found.append(TOO_LONG.format(1.0 / stage.crop_across))
+    elif stage.crop_down > BEYOND:
+        found.append(TOO_LOW.format(1.0 / stage.crop_down))
     lit = [p for p in plate.lamps if p.level > 0.0 and case.shot.kit.lamp(p.lamp_id) is not None]
     if not lit:
-        return [UNLIT]
+        return [*found, UNLIT]
     fit = room_fit(case)
     if fit is None:
         found.append(NO_ROOM)

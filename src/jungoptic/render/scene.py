@@ -6,8 +6,7 @@ compared with another one.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Any, Literal
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -89,10 +88,6 @@ class Scene:
         return self.eye.pose != self.eye.closing or any(any(s.carried_m) for s in self.solids)
 
 
-#: How a picture is asked for: what it is for decides how often each pixel is looked at.
-Quality = Literal["small", "large", "proof"]
-
-
 @dataclass(frozen=True)
 class Layers:
     """What an engine gives back, each (h, w, ...) and float32. `light`: radiance by colour, lux per
@@ -104,4 +99,3 @@ class Layers:
     colour: NDArray[np.float32]
     facing: NDArray[np.float32]
     depth_m: NDArray[np.float32]
-    told: dict[str, Any] = field(default_factory=dict)

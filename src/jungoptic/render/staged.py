@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jungoptic.core.lighting.action import action_point_m
 from jungoptic.core.plan.plate import ScreenColour
@@ -88,6 +89,16 @@ def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
         pupil_m=0.0 if pinhole else focal / plate.f_number / 2.0,
         sharp_m=stage.focus_m if far else 1e4,
     )
+
+
+def on_sensor(case: Case, width: int, height: int) -> NDArray[np.float32]:
+    """Which pixels (h, w) of the delivered picture the sensor has at all, 1 or 0: a lens that is
+    too long for its view throws the rest beside it."""
+    stage = case.stage
+    across = np.abs(np.arange(width) + 0.5 - width / 2.0) <= width / 2.0 / stage.crop_across
+    down = np.abs(np.arange(height) + 0.5 - height / 2.0) <= height / 2.0 / stage.crop_down
+    found: NDArray[np.float32] = np.outer(down, across).astype(np.float32)
+    return found
 
 
 def things_of(case: Case, part: float) -> list[Solid]:

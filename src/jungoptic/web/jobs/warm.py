@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import subprocess
 import sys
@@ -10,13 +11,19 @@ from threading import Lock
 
 from django.db import connection
 
+from ..config import CONFIG
+
 SOURCE = Path(__file__).resolve().parents[3]
 
 
 def environment() -> dict[str, str]:
     """What a process of ours is told: the database at hand, which a test's is not by its
     settings."""
+    # What the rendering engine compiles is kept with the rest of our data.
+    compiled = CONFIG.data_dir / "engine"
+    compiled.mkdir(parents=True, exist_ok=True)
     return {
+        "DRJIT_CACHE_DIR": str(compiled),
         **os.environ,
         "PYTHONPATH": str(SOURCE),
         "JUNGOPTIC_DB_NAME": str(connection.settings_dict["NAME"]),
@@ -30,6 +37,8 @@ def command(what: str, memory: int) -> list[str]:
 
 #: Bytes of memory that a process may hold when it is given the next job.
 LARGEST = 1 << 30
+#: Seconds that one may take to end.
+PATIENCE_S = 5.0
 
 
 def resident(pid: int) -> int:
@@ -53,12 +62,10 @@ class Hand:
         """Hand it a job; the process that does it."""
         with self._lock:
             child = self._child
-            if child is not None and child.poll() is None and resident(child.pid) > LARGEST:
-                # It ends by itself when there is nothing more to read.
-                assert child.stdin is not None
-                child.stdin.close()
+            if child is not None and (child.poll() is not None or resident(child.pid) > LARGEST):
+                _let_go(child)
                 child = None
-            if child is None or child.poll() is not None:
+            if child is None:
                 child = self._child = subprocess.Popen(
                     command("-", memory), env=environment(), stdin=subprocess.PIPE
                 )
@@ -66,6 +73,18 @@ class Hand:
             child.stdin.write(f"{job_id}\n".encode())
             child.stdin.flush()
             return child
+
+
+def _let_go(child: subprocess.Popen[bytes]) -> None:
+    """A process that waits for a job, or is gone: it ends when there is nothing more to read."""
+    assert child.stdin is not None
+    with contextlib.suppress(BrokenPipeError):
+        child.stdin.close()
+    try:
+        child.wait(timeout=PATIENCE_S)
+    except subprocess.TimeoutExpired:
+        child.kill()
+        child.wait()
 
 
 HAND = Hand()
