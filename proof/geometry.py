@@ -118,7 +118,8 @@ def _along_edges(case: Case, thing: StandIn) -> Array:
 
 
 def smears(plan: int, case: Case) -> Iterator[Reading]:
-    """How far the fastest thing in the picture goes while the shutter is open."""
+    """How far the fastest thing in the picture goes while the shutter is open. One that shows none
+    of its corners has no point that could be followed."""
     quick = case.motion.fastest
     if quick is None or quick.step_px < 1.0:
         return
@@ -133,6 +134,11 @@ def smears(plan: int, case: Case) -> Iterator[Reading]:
     with np.errstate(invalid="ignore"):
         inside = np.all([((p > 13) & (p < np.subtract(size, 13))).all(axis=1) for p in pixels], 0)
         gone = np.where(inside, np.hypot(*(pixels[1] - pixels[0]).T), -1.0)
+    corners = _predicted(
+        case, case.plate.on_stage(solid_of(quick.stand_in.after(shot.time.after(begin)))[0]), begin
+    )
+    if not ((corners > 0) & (corners < size)).all(axis=1).any():
+        return
     rows = [row for row in np.argsort(-gone)[:FASTEST] if gone[row] > 0.0]
     found = []
     for part, at, pixel in zip(ends, points, pixels, strict=True):
