@@ -52,14 +52,16 @@ export class LongWork {
     return `jungoptic.put-away.${this.kind}`;
   }
 
-  /** Take up one's own newest work of this kind: while it goes on, or while what came of it was not
-   * put away. */
-  async resume() {
+  /** Take up one's own newest work of this kind, or with `id` only that: while it goes on, or while
+   * what came of it was not put away. */
+  async resume(id?: string) {
     await this.#attempt(async () => {
       const jobs = await ask(() =>
         api.GET('/api/productions/{production_id}/jobs', { params: { path: this.#path } }),
       );
-      const own = jobs.find((job) => job.kind === this.kind && job.mine);
+      const own = jobs.find(
+        (job) => job.kind === this.kind && job.mine && (id === undefined || job.id === id),
+      );
       if (!own) return;
       const kept = own.file_name !== '' && localStorage.getItem(this.#away) !== own.id;
       if (own.state === 'done' && kept) this.job = own;

@@ -25,7 +25,7 @@
       .then(() => {
         runs = opened;
         opened.frame = opened.run?.frame ?? 1;
-        void opened.work.resume();
+        void opened.resume();
       })
       .catch((error: Error) => (problem = error.message));
     return () => opened.dispose();

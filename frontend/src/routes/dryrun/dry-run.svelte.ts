@@ -63,9 +63,18 @@ export class DryRuns {
     );
   }
 
+  get #asked() {
+    return `jungoptic.dry-run.${this.shotId}`;
+  }
   /** Film everything; `width` in pixels. */
   async film(width: 640 | 960) {
     await this.work.ask({ shot_id: this.shotId, view_id: this.view, frame: this.frame, width });
+    if (this.work.job) sessionStorage.setItem(this.#asked, this.work.job.id);
+  }
+  /** Take up what was asked for of this shot before, if it still goes on. */
+  async resume() {
+    const id = sessionStorage.getItem(this.#asked);
+    if (id) await this.work.resume(id);
   }
 
   picture(run: Run, which: 'composite' | 'story') {

@@ -1,4 +1,5 @@
-import { describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { api } from '../../lib/api/client';
 import { apart, DryRuns, missing, type Page, type Run } from './dry-run.svelte';
 
 const run = (id: string, frame: number, view: string | null = null): Run => ({
@@ -27,6 +28,41 @@ describe('what a dry run says', () => {
     expect(missing(0)).toMatch(/Every part of the picture/);
     expect(missing(0.004)).toMatch(/less than 1 %/);
     expect(missing(0.2)).toMatch(/No plate films 20 %/);
+  });
+});
+
+describe('what goes on elsewhere', () => {
+  afterEach(() => {
+    vi.restoreAllMocks();
+    sessionStorage.clear();
+  });
+  const job = (id: string) => ({
+    id,
+    kind: 'dry-run',
+    mine: true,
+    state: 'running',
+    file_name: '',
+  });
+
+  it('is taken up by the shot that asked for it, and by no other', async () => {
+    vi.spyOn(api, 'GET').mockResolvedValue({
+      data: [job('theirs'), job('ours')],
+      response: new Response(),
+    } as never);
+    vi.spyOn(api, 'POST').mockResolvedValue({
+      data: job('ours'),
+      response: new Response(),
+    } as never);
+    const asked = new DryRuns('p', 'ours');
+    await asked.film(640);
+    asked.dispose();
+    const [again, other] = [new DryRuns('p', 'ours'), new DryRuns('p', 'other')];
+    await again.resume();
+    await other.resume();
+    expect(again.work.job?.id).toBe('ours');
+    expect(other.work.job).toBeNull();
+    again.dispose();
+    other.dispose();
   });
 });
 
