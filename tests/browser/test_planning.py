@@ -392,7 +392,7 @@ class TestNumbers:
         expect(mill.get_by_role("dialog")).to_contain_text("before or after the best reframe")
         mill.keyboard.press("Escape")
         mill.keyboard.press("t")
-        expect(mill.get_by_role("tab", name="Light", exact=True)).to_have_attribute(
+        expect(mill.get_by_role("tab", name="Picture", exact=True)).to_have_attribute(
             "aria-selected", "true"
         )
 
