@@ -9,9 +9,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from jungoptic.render.engine import MISSING, available
-from jungoptic.web.developed import keeping
 from jungoptic.web.developed.models import Developed
-from jungoptic.web.plans.models import Shot
 
 from .conftest import LONG_MS, open_shot, plate_button, saved
 
@@ -44,13 +42,12 @@ def test_a_plate_is_developed_and_dims_when_the_plan_moves_on(desk: Page):
 
 
 def test_a_dry_run_is_looked_at_in_every_way(desk: Page):
-    shot = Shot.objects.get(title="The tide mill, wide")
-    keeping.run(shot, None, 1, 96, lambda done, of: None)
     open_shot(desk, "The tide mill, wide")
     rooms = desk.get_by_role("navigation", name="Rooms of the shot")
     rooms.get_by_role("link", name="Dry run").click()
     things = desk.get_by_role("region", name="What stands in both")
-    expect(things).to_contain_text(re.compile(r"Ansa.*than the story"))
+    expect(things).to_contain_text(re.compile(r"Tide mill.*than the story"))
+    expect(things).to_contain_text(re.compile(r"Ansa.*not lit yet"))
     ansa = things.get_by_role("button", name=re.compile("^Ansa"))
     ansa.click()
     expect(ansa).to_have_attribute("aria-pressed", "true")

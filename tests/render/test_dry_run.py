@@ -95,6 +95,13 @@ def test_a_plate_without_a_camera_is_named_and_none_at_all_refused():
         run(shot_of({"lens_id": None}, {"body_id": None}), width=160)
 
 
+def test_a_plate_without_lamps_is_shown_and_its_brightness_says_nothing():
+    found = run(shot_of({"lamps": ()}, {}), width=160)
+    assert by_name(found)["Near box"].stops is None
+    assert by_name(found)["Far box"].stops is not None
+    assert any(r.startswith("Plate a has no lamps yet") for r in found.remarks)
+
+
 def test_passes_for_focus_are_not_laid_in_twice():
     one = run(shot_of({}, {}), width=120)
     again = shot_of({}, {})

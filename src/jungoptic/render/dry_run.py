@@ -20,7 +20,7 @@ from .air import hazed
 from .clean import cleaned
 from .engine import Stage, matte
 from .film import coded, curved, linear, noisy
-from .picture import Tell, filmable
+from .picture import Tell, filmable, lit_by
 from .scene import ROOM, Layers, Scene
 from .staged import film_of, on_sensor, staged
 from .world import FILM, filmed_world
@@ -33,12 +33,14 @@ MISSING = 0.35
 LEAST_PART = 0.0008
 #: Less of a room than this is not worth a word, part of the picture.
 LEAST_STRAY = 0.005
+NOT_LIT = "has no lamps yet: it is shown in even light, and its brightness says nothing."
 
 
 @dataclass(frozen=True)
 class Compared:
     """A thing in both pictures: how much brighter the composite has it than the story, stops (None
-    where it cannot be told), and where it is: left, top, right, bottom, parts of the picture."""
+    where that says nothing: too dark, or on a stage that no lamp lights yet), and where it is:
+    left, top, right, bottom, parts of the picture."""
 
     thing_id: str
     name: str
@@ -111,7 +113,9 @@ def run(
         story_light = hazed(story_light, story_layers.depth_m, shot.visibility_m, air)
     story = linear(story_light, FILM).astype(np.float32)
     step()
-    things = _compared(shot, world, found.picture, story)
+    unlit = {case.plate.id: case.plate.name for case in cases if not lit_by(case)}
+    remarks += [f"{name} {NOT_LIT}" for name in unlit.values()]
+    things = _compared(shot, world, found.picture, story, frozenset(unlit))
     return DryRun(_shown(found.picture), _shown(story), found.hole, things, tuple(remarks))
 
 
@@ -222,7 +226,11 @@ def _smaller(picture: NDArray[np.float32], width: int, height: int) -> NDArray[n
 
 
 def _compared(
-    shot: Shot, world: Scene, composite: NDArray[np.float32], story: NDArray[np.float32]
+    shot: Shot,
+    world: Scene,
+    composite: NDArray[np.float32],
+    story: NDArray[np.float32],
+    unlit: frozenset[str],
 ) -> tuple[Compared, ...]:
     """Everything that a plate films, as the two pictures have it."""
     wide = min(COMPARED_PX, composite.shape[1])
@@ -242,5 +250,6 @@ def _compared(
             *(float(columns.min() / wide), float(rows.min() / tall)),
             *(float((columns.max() + 1) / wide), float((rows.max() + 1) / tall)),
         )
-        found.append(Compared(thing.id, thing.name, stops_apart(one, two, there), box))
+        stops = None if thing.plate_id in unlit else stops_apart(one, two, there)
+        found.append(Compared(thing.id, thing.name, stops, box))
     return tuple(found)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.plate import PlacedLamp, Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.plan.views import seen_from_own
 from jungoptic.core.stage.case import Case
@@ -92,14 +92,19 @@ def filmable(shot: Shot, plate: Plate) -> Case:
     return case
 
 
+def lit_by(case: Case) -> list[PlacedLamp]:
+    """The lamps that shine on a stage; where there are none it is shown in even light."""
+    kit = case.shot.kit
+    return [p for p in case.plate.lamps if p.level > 0.0 and kit.lamp(p.lamp_id) is not None]
+
+
 def _remarks(case: Case) -> list[str]:
-    plate, stage = case.plate, case.stage
+    stage, lit = case.stage, lit_by(case)
     found: list[str] = []
     if stage.crop_across > BEYOND:
         found.append(TOO_LONG.format(1.0 / stage.crop_across))
     elif stage.crop_down > BEYOND:
         found.append(TOO_LOW.format(1.0 / stage.crop_down))
-    lit = [p for p in plate.lamps if p.level > 0.0 and case.shot.kit.lamp(p.lamp_id) is not None]
     if not lit:
         return [*found, UNLIT]
     fit = room_fit(case)

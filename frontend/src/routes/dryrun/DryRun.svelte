@@ -140,7 +140,7 @@
           aria-hidden="true"
         >
           {#each run.things as thing (thing.thing_id)}
-            {#if thing.thing_id === marked || (marked === null && Math.abs(thing.stops ?? 9) > APART_STOPS)}
+            {#if thing.thing_id === marked || (marked === null && Math.abs(thing.stops ?? 0) > APART_STOPS)}
               {@const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = thing.box}
               <ellipse
                 cx={(x0 + x1) / 2}
@@ -237,7 +237,7 @@
                   onclick={() => (marked = marked === thing.thing_id ? null : thing.thing_id)}
                 >
                   <span>{thing.name}</span>
-                  <span class={[Math.abs(thing.stops ?? 9) > APART_STOPS && 'font-semibold']}
+                  <span class={[Math.abs(thing.stops ?? 0) > APART_STOPS && 'font-semibold']}
                     >{apart(thing.stops)}</span
                   >
                 </button>

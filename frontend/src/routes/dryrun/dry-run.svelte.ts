@@ -20,7 +20,7 @@ export const WAYS: { key: Way; name: string; hint: string }[] = [
 export const APART_STOPS = 0.3;
 
 export function apart(stops: number | null): string {
-  if (stops === null) return 'too dark to tell';
+  if (stops === null) return 'not to be told: not lit yet, or too dark';
   const size = Math.abs(stops);
   if (size < 0.05) return 'as bright as in the story';
   return `${size.toFixed(1)} ${size < 1.05 ? 'stop' : 'stops'} ${stops > 0 ? 'brighter' : 'darker'} than the story`;

@@ -17,7 +17,7 @@ const run = (id: string, frame: number, view: string | null = null): Run => ({
 
 describe('what a dry run says', () => {
   it('tells brightness against the story', () => {
-    expect(apart(null)).toBe('too dark to tell');
+    expect(apart(null)).toBe('not to be told: not lit yet, or too dark');
     expect(apart(0.04)).toBe('as bright as in the story');
     expect(apart(-0.04)).toBe('as bright as in the story');
     expect(apart(1)).toBe('1.0 stop brighter than the story');

@@ -79,7 +79,8 @@ def list_developed(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid
 
 class ThingOut(Out):
     """A thing in the dry run: how much brighter the composite has it than the story, stops (null
-    where that cannot be told), and where it is: left, top, right, bottom, parts of the picture."""
+    where that says nothing: too dark, or not lit yet), and where it is: left, top, right, bottom,
+    parts of the picture."""
 
     thing_id: str
     name: str
