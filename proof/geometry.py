@@ -17,9 +17,9 @@ from jungoptic.core.plan.standins import StandIn, measured_points
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.solids import solid_of
 from jungoptic.render.scene import Eye
-from jungoptic.render.staged import _open_part, eye_of
+from jungoptic.render.staged import eye_of, open_part
 
-from .looks import Array, Spot, _ahead, disc_px, spot_of
+from .looks import Array, Spot, disc_px, spot_of
 from .reading import DISC, PARALLAX, PLACE, SHARP, SMEAR, Reading
 
 #: So many points of a plan are looked at, and so wide a blur disc is drawn, pixels.
@@ -86,7 +86,7 @@ def _disc(case: Case, z_m: float, disc_mm: float) -> tuple[float, float] | None:
     if not 64 < wide < 4_000_000:
         return None
     tall = round(wide * eye.sensor_mm[1] / eye.sensor_mm[0])
-    at = np.asarray(eye.pose.at_m) + _ahead(eye.pose) * z_m
+    at = np.asarray(eye.pose.at_m) + eye.pose.axes[2] * z_m
     spot = spot_of(eye, at, (wide / 2.0, tall / 2.0), wide, radius_px=2.0, reach=22, samples=2304)
     return None if spot is None else (disc_mm / eye.sensor_mm[0] * wide, disc_px(spot))
 
@@ -127,7 +127,7 @@ def smears(plan: int, case: Case) -> Iterator[Reading]:
     step = quick.step_px * filmed_share(shot, quick.frame)
     told = step * shot.world.shutter_deg / 360.0 * float(smear_ratio(numbers_of(case)))
     begin = (quick.frame - 1) / max(shot.frames - 1, 1)
-    ends = (begin, min(begin + _open_part(case), 1.0))
+    ends = (begin, min(begin + open_part(case), 1.0))
     points = [_along_edges(case, quick.stand_in.after(shot.time.after(part))) for part in ends]
     pixels = [_predicted(case, p, part) for p, part in zip(points, ends, strict=True)]
     size = (shot.delivery.width_px, shot.delivery.height_px)

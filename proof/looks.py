@@ -34,19 +34,12 @@ def look(
 @dataclass(frozen=True)
 class Spot:
     """A point of light in a picture: its middle in pixels from the top left corner, and the
-    variance of its light about that, across, down and between (pixels squared)."""
+    variance of its light about that, across and down (pixels squared)."""
 
     x_px: float
     y_px: float
     across: float
     down: float
-    between: float
-
-
-def _ahead(pose: Pose) -> Array:
-    pan, tilt = math.radians(pose.pan_deg), math.radians(pose.tilt_deg)
-    flat = math.cos(tilt)
-    return np.array([math.sin(pan) * flat, math.cos(pan) * flat, math.sin(tilt)])
 
 
 def spot_of(
@@ -66,7 +59,7 @@ def spot_of(
     left, top = int(near_px[0]) - reach, int(near_px[1]) - reach
     if left < 0 or top < 0 or left + 2 * reach > width or top + 2 * reach > height:
         return None
-    depth = float((at - np.asarray(eye.pose.at_m)) @ _ahead(eye.pose))
+    depth = float((at - np.asarray(eye.pose.at_m)) @ eye.pose.axes[2])
     pixel_m = depth * eye.sensor_mm[0] / eye.picture_mm / width
     dot = Shining("dot", *ball(at, (1e-9,) * 3), WHITE, radius_m=radius_px * pixel_m)
     scene = Scene((), (dot,), eye)
@@ -85,20 +78,12 @@ def read_spot(light: Array, left: int, top: int, radius_px: float = 0.0) -> Spot
     own = 1.0 / 12.0 + radius_px**2 / 4.0
     across = float((light * (x - mx) ** 2).sum()) / total - own
     down = float((light * (y - my) ** 2).sum()) / total - own
-    between = float((light * (x - mx) * (y - my)).sum()) / total
-    return Spot(left + mx, top + my, across, down, between)
+    return Spot(left + mx, top + my, across, down)
 
 
 def disc_px(spot: Spot) -> float:
     """The width of an even disc with that spread: its variance is a sixteenth of its square."""
     return math.sqrt(max(8.0 * (spot.across + spot.down), 0.0))
-
-
-def streak_px(spot: Spot) -> float:
-    """The length of an even streak with that spread: a twelfth of its square lies along it."""
-    half = (spot.across + spot.down) / 2.0
-    along = half + math.hypot((spot.across - spot.down) / 2.0, spot.between)
-    return math.sqrt(max(12.0 * along, 0.0))
 
 
 def facing_eye(at: Array, towards: Array, away_m: float, wide_m: float) -> Eye:

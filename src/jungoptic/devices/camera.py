@@ -18,7 +18,7 @@ from jungoptic.render.clean import cleaned
 from jungoptic.render.engine import Stage
 from jungoptic.render.film import Film, recorded
 from jungoptic.render.picture import filmable
-from jungoptic.render.scene import LAMP, Array, Eye, Pose, Scene, Solid
+from jungoptic.render.scene import LAMP, Eye, Pose, Scene, Solid
 from jungoptic.render.shapes import limb
 from jungoptic.render.staged import film_of, staged
 
@@ -139,9 +139,7 @@ class SimulatedCamera:
 def _elbow(eye: Eye, part: float) -> Solid:
     """An arm that reaches in from the left edge of the picture over a part of its width, where the
     camera is sharp."""
-    pan, tilt = np.radians(eye.pose.pan_deg), np.radians(eye.pose.tilt_deg)
-    ahead: Array = np.array([np.sin(pan) * np.cos(tilt), np.cos(pan) * np.cos(tilt), np.sin(tilt)])
-    right: Array = np.array([np.cos(pan), -np.sin(pan), 0.0])
+    right, _, ahead = eye.pose.axes
     far = min(eye.sharp_m, 50.0)
     wide = far * eye.sensor_mm[0] / eye.picture_mm
     middle = np.asarray(eye.pose.at_m) + ahead * far

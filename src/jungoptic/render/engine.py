@@ -59,18 +59,6 @@ def warmed() -> Any:
     return mi
 
 
-def _axes(pose: Pose) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Right, down and ahead of a camera, unit vectors."""
-    pan, tilt, roll = (math.radians(v) for v in (pose.pan_deg, pose.tilt_deg, pose.roll_deg))
-    level = np.array([math.sin(pan), math.cos(pan), 0.0])
-    right = np.array([math.cos(pan), -math.sin(pan), 0.0])
-    ahead = level * math.cos(tilt) + np.array([0.0, 0.0, math.sin(tilt)])
-    down = np.cross(ahead, right)
-    # Turned clockwise seen from behind, what was right goes down.
-    c, s = math.cos(roll), math.sin(roll)
-    return right * c + down * s, down * c - right * s, ahead
-
-
 def _between(eye: Eye, part: float) -> Pose:
     a, b = eye.pose, eye.closing
     x, y, z = (p + (q - p) * part for p, q in zip(a.at_m, b.at_m, strict=True))
@@ -83,7 +71,7 @@ def _between(eye: Eye, part: float) -> Pose:
 
 
 def _placed(mi: Any, pose: Pose) -> Any:
-    _, down, ahead = _axes(pose)
+    _, down, ahead = pose.axes
     at = np.asarray(pose.at_m)
     return mi.ScalarTransform4f().look_at(
         origin=[float(v) for v in at],

@@ -6,6 +6,7 @@ compared with another one.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -55,6 +56,18 @@ class Pose:
     pan_deg: float = 0.0
     tilt_deg: float = 0.0
     roll_deg: float = 0.0
+
+    @property
+    def axes(self) -> tuple[Array, Array, Array]:
+        """Right, down and ahead, unit vectors (3,)."""
+        pan, tilt, roll = (math.radians(v) for v in (self.pan_deg, self.tilt_deg, self.roll_deg))
+        level = np.array([math.sin(pan), math.cos(pan), 0.0])
+        right = np.array([math.cos(pan), -math.sin(pan), 0.0])
+        ahead = level * math.cos(tilt) + np.array([0.0, 0.0, math.sin(tilt)])
+        down = np.cross(ahead, right)
+        # Turned clockwise seen from behind, what was right goes down.
+        c, s = math.cos(roll), math.sin(roll)
+        return right * c + down * s, down * c - right * s, ahead
 
 
 @dataclass(frozen=True)

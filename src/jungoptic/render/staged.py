@@ -57,7 +57,7 @@ def film_of(case: Case) -> Film:
     )
 
 
-def _open_part(case: Case) -> float:
+def open_part(case: Case) -> float:
     """The part of the screen time for which the shutter is open on one frame. A thing that is
     animated or photographed stands still."""
     if case.plate.kind in ("puppet", "still"):
@@ -71,7 +71,7 @@ def _open_part(case: Case) -> float:
 def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
     """The camera at a part (0..1) of the shot, with the lens as it is set on the sheet."""
     stage, plate, lens, mode = case.stage, case.plate, case.choice.lens, case.choice.mode
-    last = min(part + _open_part(case), 1.0)
+    last = min(part + open_part(case), 1.0)
     poses = []
     for at in (part, last):
         camera = case.shot.move.moved(stage.camera, at, plate.scale)
@@ -105,7 +105,7 @@ def things_of(case: Case, part: float) -> list[Solid]:
     """What the plate films, where it stands then, in stage metres."""
     plate, shot = case.plate, case.shot
     begin = shot.time.after(part)
-    gone = shot.time.after(min(part + _open_part(case), 1.0)) - begin
+    gone = shot.time.after(min(part + open_part(case), 1.0)) - begin
     found = []
     for number, thing in enumerate(shot.stand_ins):
         if thing.plate_id != plate.id:

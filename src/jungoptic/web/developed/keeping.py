@@ -64,8 +64,12 @@ def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Pi
         plate = next(p for p in whole.plates if p.id == str(subject.plate.pk))
         view = plate.view_id
     own = in_view(whole, view)
-    part = min((subject.frame - 1) / max(own.frames - 1, 1), 1.0)
-    return develop(own, plate, part, width, tell=tell)
+    return develop(own, plate, _part(own, subject.frame), width, tell=tell)
+
+
+def _part(shot: core.Shot, frame: int) -> float:
+    """The part (0..1) of a shot gone by at a frame (from 1); its end where it is shorter."""
+    return min((frame - 1) / max(shot.frames - 1, 1), 1.0)
 
 
 def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
@@ -95,8 +99,7 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
     """Film all plates of a view of the plan as it is stored, put them together, and keep that."""
     plan = plan_json(shot)
     own = in_view(load(plan), None if view_id is None else str(view_id))
-    part = min((frame - 1) / max(own.frames - 1, 1), 1.0)
-    found = dry_run.run(own, part, width, tell=tell)
+    found = dry_run.run(own, _part(own, frame), width, tell=tell)
     made = DryRun(
         shot=shot,
         view_id=view_id,

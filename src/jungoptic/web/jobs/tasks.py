@@ -6,10 +6,10 @@ import logging
 import subprocess
 import time
 
-from django.core.files.storage import default_storage
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from .. import storage
 from .kinds import KINDS
 from .models import FOLDER, KEPT_FOR, OPEN, Job, State
 from .warm import HAND, command, environment
@@ -80,14 +80,7 @@ def forget() -> int:
     count = gone.count()
     gone.delete()
     used = set(Job.objects.exclude(file="").values_list("file", flat=True))
-    try:
-        there = default_storage.listdir(FOLDER)[1]
-    except FileNotFoundError:
-        return count
-    for name in (f"{FOLDER}/{file}" for file in there):
-        # One that is just being kept has no job that names it yet.
-        if name not in used and default_storage.get_modified_time(name) < before:
-            default_storage.delete(name)
+    storage.sweep(FOLDER, used)
     return count
 
 
