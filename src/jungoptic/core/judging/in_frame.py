@@ -30,8 +30,8 @@ def judge_in_frame(case: Case) -> Finding | None:
         sentence = f"Nothing of this plate is ever in frame: {_where(seen, own)}."
     else:
         sentence = (
-            f"Something of this plate is in frame {_told(shown, number)} of {case.shot.frames}; "
-            f"nothing {_told(gone, number)}."
+            f"Something of this plate is in frame {told(shown, number)} of {case.shot.frames}; "
+            f"nothing {told(gone, number)}."
         )
     frames = sum(number(s.last) - number(s.first) + 1 for s in shown)
     return RULE.finding(
@@ -53,7 +53,8 @@ def judge_in_frame(case: Case) -> Finding | None:
     )
 
 
-def _told(spells: list[Spell], number: Callable[[int], int]) -> str:
+def told(spells: list[Spell], number: Callable[[int], int]) -> str:
+    """Spells of frames in words, each frame by its number."""
     said = [
         f"at frame {number(s.first)}"
         if s.first == s.last

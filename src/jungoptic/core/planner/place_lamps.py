@@ -15,6 +15,7 @@ from ..judging.falloff import judge_falloff
 from ..judging.hardness import judge_hardness
 from ..judging.key_ratio import judge_ratio
 from ..judging.key_side import at_direction, judge_key_side, stand_of
+from ..judging.lamp_in_picture import judge_lamp_in_picture
 from ..judging.light import judge_light
 from ..judging.light_colour import judge_colour
 from ..judging.mains import judge_mains
@@ -53,6 +54,7 @@ BACK_UP_DEG, BACK_UNDER_STOPS = 50.0, 1.0
 BACK_DISTANCES_M = (1.4, 2.0, 1.0, 2.8)
 ASKED = (
     judge_light,
+    judge_lamp_in_picture,
     judge_key_side,
     judge_hardness,
     judge_colour,

@@ -76,7 +76,7 @@ def _at(x: float, y: float, z: float) -> dict[str, float]:
 Placed = tuple[str, dict[str, Any]]
 #: The sun of shot 2 is the fresnel, through the gap between wall and set; a panel fills.
 MILL_LAMPS: tuple[Placed, ...] = (
-    _lamp("650 W fresnel", 1.3, 4.15, 0.85),
+    _lamp("650 W fresnel", 1.9, 4.15, 0.85),
     _lamp("LED panel", -1.4, 0.4, 0.8, 0.6, gel="orange-34"),
 )
 KITCHEN_LAMPS: tuple[Placed, ...] = (
@@ -94,8 +94,8 @@ BANK_LAMPS: tuple[Placed, ...] = (
     _lamp("LED panel", -6.3, 14.0, 1.6, 0.7, gel="orange-34"),
 )
 FIRE_LAMPS: tuple[Placed, ...] = (
-    _lamp("650 W fresnel", -1.24, 8.99, 1.28, gel="orange-34"),
-    _lamp("LED panel", -1.9, 8.4, 2.0, key="roof", gel="orange-34"),
+    _lamp("650 W fresnel", -3.4, 8.0, 1.5, gel="orange-34"),
+    _lamp("LED panel", -3.6, 7.4, 2.2, key="roof", gel="orange-34"),
 )
 #: A panel, wide and far: the moon lights all of the heron's way alike.
 HERON_LAMPS: tuple[Placed, ...] = (_lamp("LED panel", -1.3, 9.16, 3.89),)
