@@ -22,6 +22,9 @@ BRIGHT = frozenset({"white", "sky"})
 COLOURS = (*SIDES, *sorted(BRIGHT), "black")
 #: A cloth gives at least this much more of its colour than of the others, a part of full scale.
 LEAST = 0.02
+#: Cloth is at least so much as pure as its brightest part, however dark, down to this part of it; a
+#: wall is no darker than that part of its brightest (judgement).
+PURE, DARKEST, WALL = 0.75, 0.04, 0.45
 #: What is within this part of the cloth is cloth, and within this of solid is solid: grain.
 CLOTH, SOLID = 0.06, 0.05
 #: A wall goes from its own brightness down to this part of it.
@@ -51,7 +54,7 @@ def matte(picture: ArrayLike, colour: str = "green", linear: bool = False) -> Pi
     if colour == "black":
         return _over_black(light)
     signal = _difference(light, colour) if colour in SIDES else luma(light)
-    cloth = _cloth(signal, shown, colour)
+    cloth = _cloth(signal, light, colour)
     if cloth is None:
         return np.ones(signal.shape, dtype=np.float32)
     floor = 0.0 if colour in SIDES else DARKER
@@ -80,10 +83,10 @@ def _stretched(keep: Picture) -> Picture:
     return found
 
 
-def _cloth(signal: Picture, shown: Picture, colour: str) -> Picture | None:
+def _cloth(signal: Picture, light: Picture, colour: str) -> Picture | None:
     """What the signal would be everywhere if nothing stood before the cloth (h, w); None where
     there is no such cloth."""
-    surely = _surely(signal, shown, colour)
+    surely = _surely(signal, light, colour)
     if surely.sum() < 16:
         return None
     rows, columns = np.nonzero(surely)
@@ -100,16 +103,21 @@ def _cloth(signal: Picture, shown: Picture, colour: str) -> Picture | None:
     return found
 
 
-def _surely(signal: Picture, shown: Picture, colour: str) -> Flags:
-    """Where it is surely the cloth: what has most of the signal, and most of it alike."""
-    least = LEAST if colour in SIDES else 0.1
-    some = signal[signal > least]
-    if len(some) < 16:
+def _surely(signal: Picture, light: Picture, colour: str) -> Flags:
+    """Where it is surely the cloth: what is as purely of its colour as what has most of it, however
+    dark its corners are; of a wall, what is not much darker than its brightest part."""
+    strong = signal > (LEAST if colour in SIDES else 0.1)
+    if strong.sum() < 16:
         return np.zeros(signal.shape, dtype=bool)
-    top = float(np.percentile(some, 90.0))
-    found: Flags = signal > max(top * (0.35 if colour in SIDES else 0.6), least)
+    top = float(np.percentile(signal[strong], 90.0))
+    if colour in SIDES:
+        pure = signal / np.maximum(light[..., SIDES[colour][0]], 1e-6)
+        usual = float(np.median(pure[signal > 0.5 * top]))
+        found: Flags = (pure > PURE * usual) & (signal > DARKEST * top)
+        return found
+    found = signal > WALL * top
     if colour == "white":
-        found &= (shown.max(axis=2) - shown.min(axis=2)) < 0.15
+        found &= light.max(axis=2) - light.min(axis=2) < 0.2 * light.max(axis=2)
     return found
 
 
