@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import random
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -11,6 +12,7 @@ import numpy as np
 from jungoptic.core.exposure import stops_between
 from jungoptic.core.lighting.action import set_points_m
 from jungoptic.core.lighting.on_stage import lighting
+from jungoptic.core.lighting.room_light import Walls, given_back
 from jungoptic.core.lighting.sources import illuminance, sources_of
 from jungoptic.core.screens.lit import lit_screen, sources
 from jungoptic.core.screens.screen_light import on_screen
@@ -20,11 +22,11 @@ from jungoptic.render.film import linear
 from jungoptic.render.lamps import lamps_of
 from jungoptic.render.scene import Eye, Pose, Scene, Solid
 from jungoptic.render.shapes import quad
-from jungoptic.render.staged import eye_of, film_of, target_of
+from jungoptic.render.staged import eye_of, film_of, target_of, walled
 
 from .looks import WHITE, Array, brightness, look, lux
 from .plans import BEAMS
-from .reading import CLOTH, EDGE, FALL, GREY, LUX, SHADOW, SPOT_LUX, Reading
+from .reading import CLOTH, EDGE, FALL, GREY, LUX, ROOM, SHADOW, SPOT_LUX, Reading
 
 #: Where 10 and 90 % of an even disc is seen over an edge, as a part of its width.
 TEN_TO_NINETY = 0.687
@@ -60,12 +62,36 @@ def meters(plan: int, case: Case) -> Iterator[Reading]:
         lux(lamps_alone(case, only=n), at, towards, seed=plan) for n in range(len(case.plate.lamps))
     )
     yield Reading(SPOT_LUX if _beamed(case) else LUX, plan, light.lux, found)
+    yield from _in_a_room(plan, case, at, towards, found)
 
     told = stops_between(light.lux, case.stage.lux_needed)
     grey = np.full((1, 1, 3), found * 0.18 / math.pi, dtype=np.float32)
     level = float(linear(grey, film_of(case)).mean())
     yield Reading(GREY, plan, told, math.log2(level / 0.18))
     yield from _falls(plan, case, light.key, key.at_m)
+
+
+def _in_a_room(plan: int, case: Case, at: Array, towards: Array, alone: float) -> Iterator[Reading]:
+    """How much brighter the same stage is in a room of a few metres that holds it."""
+    dice = random.Random(plan)
+    lit = sources_of(case.shot, case.plate)
+    if alone <= 0.0 or any(s.lamp.kind == "sun" for s in lit):
+        return
+    held = [at]
+    for source in lit:
+        reach = source.size_m / 2.0 + 0.1
+        held += [source.at_m - reach, source.at_m + reach]
+    low = np.minimum(np.min(held, axis=0), 0.0) - [dice.uniform(0.5, 2.0) for _ in range(3)]
+    high = np.maximum(np.max(held, axis=0), 1.0) + [dice.uniform(0.5, 2.0) for _ in range(3)]
+    part = dice.choice((0.2, 0.4, 0.5, 0.7))
+    corners = [(float(x), float(y), float(z)) for x, y, z in (low, high)]
+    walls = Walls(corners[0], corners[1], part)
+    facing = towards[None, :] / np.linalg.norm(towards)
+    told = float(given_back(walls, lit, at, facing).sum())
+    scene = lamps_alone(case)
+    closed = replace(scene, solids=tuple(walled(walls.low, walls.high, part)))
+    seen = lux(closed, at, towards, bounces=16, seed=plan)
+    yield Reading(ROOM, plan, math.log2(1.0 + told / alone), math.log2(max(seen / alone, 1e-9)))
 
 
 def _falls(plan: int, case: Case, key: int, lamp_m: Array) -> Iterator[Reading]:

@@ -307,3 +307,61 @@ def test_a_lamp_is_told_what_it_is_for(mill: Page):
     assert Plate.objects.get(name="Mill miniature").lamps[0]["role"] == "played"
     mill.get_by_role("button", name="Undo Meant as").click()
     expect(table.get_by_role("row", name=re.compile("^1. 650 W fresnel key"))).to_be_visible()
+
+
+def test_the_frame_in_tone_follows_the_lamps_and_is_remembered(mill: Page):
+    plate_button(mill, "Mill miniature").click()
+    mill.get_by_label("Tone", exact=True).check()
+    tone = mill.locator("[data-layer=tone]")
+    expect(tone.locator("path").first).to_be_attached()
+    fills = tone.locator("path").evaluate_all("all => all.map(p => p.getAttribute('fill'))")
+    brightest = max((f for f in fills if f.startswith("rgb")), key=lambda f: int(f[4:].split()[0]))
+    mill.locator("summary", has_text="1. 650 W fresnel").click()
+    dimmer = mill.get_by_role("textbox", name="Lamp 1, dimmer")
+    dimmer.fill("10 %")
+    dimmer.press("Enter")
+    expect(tone.locator(f'path[fill="{brightest}"]')).to_have_count(0)
+    saved(mill)
+    mill.reload()
+    # How one looks at a shot is remembered on this device.
+    expect(mill.get_by_label("Tone", exact=True)).to_be_checked()
+    expect(tone.locator("path").first).to_be_attached()
+    mill.keyboard.press("n")
+    expect(tone).to_have_count(0)
+
+
+def test_a_lamp_that_stands_in_the_picture_is_told_and_raised_out_of_it(mill: Page):
+    plate_button(mill, "Mill miniature").click()
+    mill.locator("summary", has_text="1. 650 W fresnel").click()
+    right = mill.get_by_role("textbox", name="Lamp 1, to the right")
+    right.fill("1.3 m")
+    right.press("Enter")
+    told = finding(mill, "lamp-in-picture")
+    expect(told).to_have_attribute("data-verdict", "breaks")
+    expect(told).to_contain_text("650 W fresnel stands in the picture")
+    way = ways_out(mill, "lamp-in-picture").locator("li", has_text="Raise 650 W fresnel")
+    way.get_by_role("button", name="Do this").click()
+    expect(told).to_have_count(0)
+
+
+def test_walls_that_give_light_back_are_told_in_the_kit_and_counted(mill: Page):
+    plate_button(mill, "Mill miniature").click()
+    mill.get_by_role("tab", name="Light", exact=True).click()
+    lamps = mill.get_by_role("region", name="Lamps at the action")
+    expect(lamps).to_contain_text("given back by the room")
+    here = mill.url
+    mill.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    mill.get_by_role("link", name="Kit", exact=True).click()
+    garage = mill.get_by_role("group", name="Garage")
+    back = garage.get_by_role("textbox", name=re.compile("^Light it gives back"))
+    back.fill("2")
+    back.press("Enter")
+    expect(garage.get_by_role("alert")).to_be_visible()
+    back.fill("0")
+    back.press("Enter")
+    saved(mill)
+    assert Room.objects.get(name="Garage").reflectance == 0.0
+    mill.goto(here)
+    mill.get_by_role("tab", name="Light", exact=True).click()
+    expect(lamps).to_contain_text("on a flat meter")
+    expect(lamps).not_to_contain_text("given back by the room")

@@ -13,7 +13,8 @@ from .examples import KIT, MILL, shot
 
 PANEL = Lamp("panel", "Panel", 2600.0, 0.45, 90.0, count=3)
 TUBES = Lamp("tubes", "Tubes", 1400.0, 1.2, 80.0, flicker_free=False)
-GARAGE = Room("garage", "Garage", 6.0, 5.4, 2.4, 50.0)
+#: Hung with black: what rooms give back is asked about in `test_room_light`.
+GARAGE = Room("garage", "Garage", 6.0, 5.4, 2.4, 50.0, reflectance=0.0)
 #: The demo's invented town, on the east coast of England.
 YARD = Room(
     "yard",

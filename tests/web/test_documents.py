@@ -121,3 +121,8 @@ class TestLifting:
         ]
         found = CARD_PLAN.read({"version": 3, "plates": plates})["plates"]
         assert [p["pass_for"] for p in found] == ["focus", "", ""]
+
+    def test_rooms_of_before_give_no_light_back(self):
+        """What walls give back is counted since; a card of before is judged as then."""
+        found = CARD_PLAN.read({"version": 4, "rooms": [{"name": "Garage"}]})["rooms"]
+        assert [room["reflectance"] for room in found] == [0.0]

@@ -14,7 +14,7 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.rooms import room_fit
 
 from .film import Film
-from .lamps import lamps_of
+from .lamps import LUMA, lamps_of
 from .people import solids_of
 from .scene import CLOTH, FLOOR, ROOM, TABLE, Array, Eye, Pose, Rgb, Scene, Solid
 from .shapes import quad
@@ -28,8 +28,6 @@ CLOTHS: dict[ScreenColour, Rgb] = {
     "red": (0.30, 0.04, 0.04),
     "sky": (0.50, 0.60, 0.70),
 }
-WALLS: Rgb = (0.50, 0.50, 0.50)
-CEILING: Rgb = (0.60, 0.60, 0.60)
 BOARDS: Rgb = (0.18, 0.17, 0.16)
 TOP: Rgb = (0.30, 0.27, 0.23)
 GRASS: Rgb = (0.20, 0.20, 0.17)
@@ -134,19 +132,32 @@ def room_of(case: Case) -> list[Solid]:
         far = LAND_M
         land = quad((-far, -far, floor), (far, -far, floor), (far, far, floor), (-far, far, floor))
         return [Solid(FLOOR, *land, BOARDS if fit is None else GRASS)]
-    left, right, rear, front, top = (
-        *(fit.left_m, fit.right_m),
-        *(fit.rear_m, fit.front_m, fit.ceiling_m),
-    )
+    low = fit.left_m, fit.rear_m, floor
+    return walled(low, (fit.right_m, fit.front_m, fit.ceiling_m), fit.room.reflectance)
+
+
+def walled(
+    low_m: tuple[float, float, float], high_m: tuple[float, float, float], given_back: float
+) -> list[Solid]:
+    """A room between two corners, all of it giving back that part of the light."""
+    walls: Rgb = (given_back, given_back, given_back)
+    (left, rear, floor), (right, front, top) = low_m, high_m
     low = [(left, rear), (right, rear), (right, front), (left, front)]
     found = [
-        Solid(FLOOR, *quad(*((x, y, floor) for x, y in low)), BOARDS),
-        Solid(ROOM, *quad(*((x, y, top) for x, y in reversed(low))), CEILING),
+        Solid(FLOOR, *quad(*((x, y, floor) for x, y in low)), _toned(BOARDS, given_back)),
+        Solid(ROOM, *quad(*((x, y, top) for x, y in reversed(low))), walls),
     ]
     for (ax, ay), (bx, by) in zip(low, [*low[1:], low[0]], strict=True):
         wall = quad((bx, by, floor), (ax, ay, floor), (ax, ay, top), (bx, by, top))
-        found.append(Solid(ROOM, *wall, WALLS))
+        found.append(Solid(ROOM, *wall, walls))
     return found
+
+
+def _toned(colour: Rgb, part: float) -> Rgb:
+    """A colour that gives back that part of the light."""
+    grow = part / float(np.dot(colour, LUMA))
+    red, green, blue = (min(v * grow, 0.98) for v in colour)
+    return red, green, blue
 
 
 def _table(case: Case, things: list[Solid]) -> list[Solid]:

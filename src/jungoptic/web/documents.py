@@ -95,10 +95,15 @@ def _plan_3_to_4(plan: Document) -> Document:
     return {**plan, "plates": [plate(p) for p in plan.get("plates", [])]}
 
 
+def _plan_4_to_5(plan: Document) -> Document:
+    """What a room gives back of its light was left out."""
+    return {**plan, "rooms": [{"reflectance": 0.0, **room} for room in plan.get("rooms", [])]}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2,))
 #: The plan that a set card froze: its takes are judged by it.
-CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4))
+CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4, _plan_4_to_5))
 #: A recipe as it was applied, or saved from a shot.
 RECIPE = Kind("recipe")
 #: A step of the Board: its operations under `ops`.

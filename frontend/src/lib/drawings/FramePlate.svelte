@@ -28,6 +28,8 @@
     said?: number;
     /** How much of each stand-in the air between has taken, 0..1, by id. Default clear air. */
     air?: Record<string, number>;
+    /** Whether its tones tell it already: its lines stand back. */
+    quiet?: boolean;
     /** A stroke of its own: for what is laid over for comparing. */
     dash?: string;
   };
@@ -42,6 +44,7 @@
     k,
     said = 3,
     air = {},
+    quiet = false,
     dash,
   }: Props = $props();
   const colours: Record<Verdict, string> = {
@@ -84,6 +87,7 @@
   fill="none"
   stroke={inked ? 'var(--ink)' : 'var(--soft)'}
   stroke-dasharray={dash}
+  stroke-opacity={quiet ? 0.3 : undefined}
   class={on ? 'thick' : 'middling'}
   transform={turn}
   data-plate={plate.id}
@@ -94,7 +98,7 @@
   {#each plate.picture.outlines as outline (outline.stand_in_id)}
     <g
       fill={outline.stand_in_id === selectedStandIn ? 'var(--ochre)' : 'var(--ink)'}
-      fill-opacity={outline.stand_in_id === selectedStandIn ? 0.22 : 0.035}
+      fill-opacity={outline.stand_in_id === selectedStandIn ? 0.22 : quiet ? 0 : 0.035}
       opacity={air[outline.stand_in_id] ? 1 - 0.85 * (air[outline.stand_in_id] ?? 0) : undefined}
     >
       {#each outline.paths as path, i (i)}<path d={pathOf(path)} />{/each}

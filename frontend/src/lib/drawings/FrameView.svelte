@@ -21,6 +21,7 @@
   import type { Snippet } from 'svelte';
   import FrameGrips from './FrameGrips.svelte';
   import FramePlate, { type Shown } from './FramePlate.svelte';
+  import FrameTone, { type Tone } from './FrameTone.svelte';
   import { pathOf } from './geometry';
   import PictureMarks from './PictureMarks.svelte';
   import { closer, moved, WHOLE, type Look } from './zoom';
@@ -57,6 +58,8 @@
     onlook?: (look: Look) => void;
     /** Whether a magnifier at one delivered pixel per screen pixel follows the pointer. */
     loupe?: boolean;
+    /** The plates in tone, under their outlines. Default none. */
+    tones?: readonly Tone[];
     /** Dividers, cuts, flights and so on. Default nothing. */
     marks?: Schemas['PictureMark'][];
     /** Handles of one's own over it all, told how many picture pixels a screen pixel is. */
@@ -85,6 +88,7 @@
     onlook,
     loupe = false,
     marks = [],
+    tones = [],
     over,
   }: Props = $props();
 
@@ -157,6 +161,12 @@
   >
     <g id="{id}-ink">
       <rect x="0" y="0" width={widthPx} height={heightPx} fill="var(--card)" />
+      {#if tones.length}
+        <clipPath id="{id}-paper"
+          ><path d="M{-margin} {-margin}h{box.w}v{box.h}h{-box.w}z" /></clipPath
+        >
+        <g clip-path="url(#{id}-paper)"><FrameTone {tones} /></g>
+      {/if}
       {#if layers.shadows && shadows.length}
         <g
           fill="none"
@@ -171,7 +181,7 @@
           {/each}
         </g>
       {/if}
-      {#if layers.shadows && keyLight}
+      {#if layers.shadows && keyLight && !tones.length}
         <g fill="var(--ink)" fill-opacity="0.13" data-layer="shadows">
           {#each keyLight.shadows as shadow (shadow.stand_in_id)}
             {#each shadow.paths as path, i (i)}<path d={pathOf(path)} />{/each}
@@ -194,6 +204,9 @@
           y={(world.horizon[1] ?? 0) - 4 * k}
           text-anchor="end"
           font-size={11 * k}
+          stroke={tones.length ? 'var(--card)' : 'none'}
+          style:stroke-width="3px"
+          paint-order="stroke"
           fill="var(--soft)">horizon</text
         >
       {/if}
@@ -208,6 +221,7 @@
           worldHorizon={world.horizon}
           {k}
           {air}
+          quiet={tones.length > 0}
         />
       {/each}
       {#each overlays as plate, i (plate.id)}
@@ -282,8 +296,14 @@
     />
     <g stroke="var(--ink)" class="thin">
       <path d="M{6 * k} {heightPx - 8 * k}v{-5 * k}v{5 * k}h{bar}v{-5 * k}" fill="none" />
-      <text x={bar + 11 * k} y={heightPx - 7 * k} font-size={11 * k} stroke="none" fill="var(--ink)"
-        >{bar} px of {widthPx} × {heightPx}</text
+      <text
+        x={bar + 11 * k}
+        y={heightPx - 7 * k}
+        font-size={11 * k}
+        stroke={tones.length ? 'var(--card)' : 'none'}
+        style:stroke-width="3px"
+        paint-order="stroke"
+        fill="var(--ink)">{bar} px of {widthPx} × {heightPx}</text
       >
     </g>
     <FrameGrips

@@ -13,6 +13,7 @@ const asked = (things: StandIn[], title = 'Mill') =>
     remedies: false,
     at: 0,
     light_map: false,
+    tone: false,
     drawings: true,
     others: true,
     workings: 'all',

@@ -43,6 +43,8 @@ export class OpenShot {
   mapped = $state(false);
   drawn = $state(true);
   studied = $state(false);
+  /** Whether the Frame shows tones. */
+  toned = $state(false);
   dragging = $state(false);
   /** The part (0..1) of the screen time that the pictures show. */
   at = $state(0);
@@ -171,6 +173,7 @@ export class OpenShot {
         selected: this.plate?.id ?? null,
         view_id: this.view?.id ?? null,
         light_map: this.mapped,
+        tone: this.toned,
         notation: units.asked,
       },
     );

@@ -16,6 +16,7 @@ it('asks with decisions and ids only: a revision is no decision', () => {
     at: 0.5,
     selected: 'p',
     light_map: false,
+    tone: false,
     drawings: true,
     others: true,
     workings: 'all',

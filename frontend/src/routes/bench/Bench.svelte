@@ -65,6 +65,7 @@
     bench.mapped = view.tab === 'stage' && view.map;
     bench.drawn = view.tab === 'stage';
     bench.studied = STUDIED.includes(view.tab);
+    bench.toned = view.layers.tone;
   });
   $effect(() => {
     // Another plate: nothing that was found for the last one stays.
@@ -109,6 +110,11 @@
     view?.tab === 'planner' && planner && planner.answers.length === planner.compared.length
       ? planner.answers.flatMap((p, i) => shownOf(p, `way-${i}`, true, false))
       : [],
+  );
+  const tones = $derived(
+    (bench?.report?.plates ?? [])
+      .filter((p) => !view?.hidden.includes(p.plate_id))
+      .flatMap((p) => p.tones),
   );
   const air = $derived(
     Object.fromEntries((bench?.report?.depths ?? []).map((d) => [d.stand_in_id, d.air])),
@@ -162,6 +168,8 @@
       view.frame = WHOLE;
     } else if (event.key === 'l') {
       view.loupe = !view.loupe;
+    } else if (event.key === 'n') {
+      view.toggle('tone');
     } else if (event.key === 'f') {
       view.toggle('fitted');
     } else if (event.key === 'h' && bench.plate) {
@@ -285,6 +293,7 @@
                 keyLight={b.report.key}
                 marks={v.layers.marks ? b.report.marks : []}
                 shadows={b.answer?.shadows ?? []}
+                tones={v.layers.tone ? tones : []}
                 air={v.layers.air ? air : {}}
                 layers={v.layers}
                 look={v.frame}

@@ -16,10 +16,11 @@
   const names = $derived(
     (
       [
+        ['tone', 'Tone', true],
         ['world', 'World', true],
         ['thirds', 'Thirds', true],
         ['whiskers', 'Departures', true],
-        ['shadows', 'Key and shadows', shadows],
+        ['shadows', 'Shadows', shadows],
         ['air', 'Air', air],
         ['marks', 'Lines', marks],
         ['fitted', 'After the reframe', fit],
@@ -28,7 +29,7 @@
   );
 </script>
 
-<div class="border-line flex flex-wrap items-center gap-x-3 border-b px-2 text-sm">
+<div class="border-line flex flex-wrap items-center gap-x-2.5 border-b px-2 text-sm">
   {#each names as [layer, name] (layer)}
     <label class="flex min-h-7 items-center gap-1">
       <input type="checkbox" checked={view.layers[layer]} onchange={() => view.toggle(layer)} />

@@ -7,6 +7,7 @@
     [['w'], 'the world'],
     [['1', '9'], 'the plates, in order'],
     [['h'], 'hide or show the plate in the Frame'],
+    [['n'], 'the Frame in tone, or in outline alone'],
     [['f'], 'before or after the best reframe'],
     [['+', '-', '0'], 'the Frame closer, farther, whole'],
     [['l'], 'loupe, one to one'],

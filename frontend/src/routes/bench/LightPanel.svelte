@@ -101,10 +101,11 @@
       </p>
     {:else}
       <p class="text-sm">
-        <b class="text-base">{say(light.lux, 'lux')}</b> on a flat meter that faces the key{#if stage},
+        <b class="text-base">{say(light.lux, 'lux')}</b> on a flat meter that faces the key{#if light.room_lux >= 0.5},
+          {say(light.room_lux, 'lux')} of it given back by the room{/if}{#if stage},
           {say(stage.lux_needed, 'lux')} needed for the story's key{/if}.
         {#if light.ratio_stops !== null}Key over fill <b>{signed(light.ratio_stops)}</b> stops.
-        {:else}No fill: the shadow side gets what the walls throw back.{/if}
+        {:else}Nothing reaches the shadow side: no lamp fills it, and no room is chosen.{/if}
         Fall-off over the set
         <b>{light.falloff_stops === null ? '∞' : light.falloff_stops.toFixed(1)}</b>
         stops.

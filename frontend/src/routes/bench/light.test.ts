@@ -34,6 +34,8 @@ const light: Schemas['StageLight'] = {
   key_near_m: 2,
   key_far_m: 3,
   lights_off_stops: 1.9,
+  room_lux: 40,
+  room_shadow_lux: 35,
 };
 const record = (lamps: unknown[] = []) =>
   ({ id: 'p', draft: { lamps, kind: 'screen', cue: null }, problems: {} }) as never;

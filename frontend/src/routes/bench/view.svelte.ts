@@ -26,6 +26,8 @@ export type Layers = {
   whiskers: boolean;
   shadows: boolean;
   air: boolean;
+  /** Faces in the tone that their lamps give them. */
+  tone: boolean;
   /** Dividers, cuts, flights, crowds. */
   marks: boolean;
   /** Plates as the best reframe in post would put them. */
@@ -37,6 +39,7 @@ export const FIRST_LAYERS: Layers = {
   whiskers: true,
   shadows: true,
   air: true,
+  tone: false,
   marks: true,
   fitted: false,
 };

@@ -132,6 +132,12 @@ export const ROOM: FieldSpec[] = [
   { field: 'length_m', label: 'Length', kind: 'length' },
   { field: 'width_m', label: 'Width', kind: 'length' },
   { field: 'height_m', label: 'Height', kind: 'length', hint: 'empty: open air', nullable: true },
+  {
+    field: 'reflectance',
+    label: 'Light it gives back',
+    kind: 'plain',
+    hint: '0 to 1: white walls .7, concrete .3, black cloth .05',
+  },
   { field: 'mains_hz', label: 'Mains, Hz', kind: 'plain', hint: 'empty: none', nullable: true },
 ];
 
@@ -182,6 +188,7 @@ export const NEW_ROOM = {
   volts: 230,
   circuit_a: 16,
   circuits: 1,
+  reflectance: 0.5,
   time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
   horizon: [],
 };

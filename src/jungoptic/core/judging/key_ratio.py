@@ -25,12 +25,14 @@ def judge_ratio(case: Case) -> Finding | None:
     if math.isinf(have):
         verdict = Verdict.STRAINS
         sentence = (
-            "No lamp fills the shadow side: it gets what the walls throw back, which nobody has "
-            f"measured. The story wants it {stops(wanted)} under the key side."
+            "No lamp fills the shadow side, and no room is told that would give light back. The "
+            f"story wants it {stops(wanted)} under the key side."
         )
     else:
+        fills = any(x.role in ("fill", "practical") for x in light.lamps)
+        side = "facing the fill" if fills else "facing away from the key"
         sentence = (
-            f"The shadow side lies {stops(have)} under the key side; the story wants "
+            f"The shadow side, {side}, lies {stops(have)} under the key side; the story wants "
             f"{stops(wanted)}."
         )
 
@@ -43,6 +45,7 @@ def judge_ratio(case: Case) -> Finding | None:
                 inputs=(
                     Quantity("key", "key, face on", key.face_lux, "lx"),
                     Quantity("fill", "on the shadow side", light.shadow_side_lux, "lx"),
+                    Quantity("room", "of it given back by the room", light.room_shadow_lux, "lx"),
                 ),
                 result=Quantity("r", "ratio", have, "stops"),
                 source="Lighting ratio (key plus fill to fill), common practice; the limits of "
@@ -62,13 +65,20 @@ def _ways(case: Case) -> list[Way]:
     if not fills:
         return []
     needed = key.face_lux / (2.0**wanted - 1.0)
-    factor = needed / max(light.shadow_side_lux, 1e-9)
+    # The room's light stays where the fill is dimmed; what it gives back of the fill is left out.
+    lamps_only = max(light.shadow_side_lux - light.room_shadow_lux, 1e-9)
+    factor = max(needed - light.room_shadow_lux, 0.0) / lamps_only
     changed = tuple(
         replace(x, level=round(min(x.level * factor, 1.0), 3)) if i in fills else x
         for i, x in enumerate(case.plate.lamps)
     )
     highest = max(case.plate.lamps[i].level for i in fills)
-    return [Way(f"Set the fill to {min(highest * factor, 1.0) * 100:.0f} %.", {"lamps": changed})]
+    words = (
+        f"Set the fill to {min(highest * factor, 1.0) * 100:.0f} %."
+        if factor > 0.0
+        else "Take the fill out: the room alone fills as much."
+    )
+    return [Way(words, {"lamps": changed})]
 
 
 RULE = Rule(

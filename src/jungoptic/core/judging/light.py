@@ -10,6 +10,7 @@ from .. import exposure
 from ..lighting.lamps import lux_from
 from ..lighting.on_stage import lighting
 from ..lighting.owned import for_action, light_there, owned_distance_m
+from ..lighting.room_light import walls_of
 from ..optics import next_stop_open
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.case import Case
@@ -60,8 +61,32 @@ def judge_light(case: Case) -> Finding | None:
                 source="ISO 2720, flat receptor, C = 250 lx·s.",
             ),
             _losses(case),
+            *_room(case),
         ),
     )
+
+
+def _room(case: Case) -> list[Working]:
+    """What of the light the room gives back; nothing where no room counts."""
+    light, walls = lighting(case), walls_of(case)
+    if light is None or walls is None or light.room_lux <= 0.0 or light.lux <= 0.0:
+        return []
+    direct = light.lux - light.room_lux
+    more = math.log2(light.lux / direct) if direct > 0.0 else math.inf
+    return [
+        Working(
+            formula="E_room = Σ M_i A_i cos α cos β / (π d²),  M_i = ρ (E_i + Σ F_ij M_j)",
+            inputs=(
+                Quantity("ρ", "of its light the room gives back", walls.reflectance, ""),
+                Quantity("A", "floor, walls and ceiling", walls.area_m2, "m²"),
+                Quantity("E_room", "given back by the room", light.room_lux, "lx"),
+                Quantity("E_d", "from the lamps themselves", direct, "lx"),
+            ),
+            result=Quantity("more", "more than from the lamps alone", more, "stops"),
+            source="Radiosity over patches of the walls (Goral and others 1984). Things in the "
+            "room are left out.",
+        )
+    ]
 
 
 def _losses(case: Case) -> Working:

@@ -6,6 +6,7 @@ from ..checks_on_input import not_negative, positive
 from ..plan.kit import Lamp
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from .room_light import Walls
 from .stage_light import StageLight, stage_light
 
 #: Lamps not yet placed are counted at this distance, farther for a deep set (judgement).
@@ -31,9 +32,12 @@ def lux_from(lux_at_1m: float, size_m: float, distance_m: float, level: float = 
     return level * lux_at_1m * (1.0 + r * r) / (distance_m * distance_m + r * r)
 
 
-def light_of(shot: Shot, plate: Plate, screen_y_m: float | None = None) -> StageLight | None:
-    """The light on this stage from the lamps placed there; None without lamps or action."""
-    return stage_light(shot, plate, lamp_names(shot, plate), screen_y_m)
+def light_of(
+    shot: Shot, plate: Plate, screen_y_m: float | None = None, walls: Walls | None = None
+) -> StageLight | None:
+    """The light on this stage from the lamps placed there, and what the room gives back of it where
+    `walls` are told; None without lamps or action."""
+    return stage_light(shot, plate, lamp_names(shot, plate), screen_y_m, walls=walls)
 
 
 def lux_placed(shot: Shot, plate: Plate) -> float | None:

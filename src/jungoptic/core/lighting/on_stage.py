@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..stage.backing import backing
 from ..stage.case import Case
 from .lamps import light_of
+from .room_light import walls_of
 from .stage_light import StageLight
 
 
@@ -16,4 +17,6 @@ def screen_y_m(case: Case) -> float | None:
 
 def lighting(case: Case) -> StageLight | None:
     """The light on the case's stage; None without lamps or action."""
-    return case.once("light", lambda: light_of(case.shot, case.plate, screen_y_m(case)))
+    return case.once(
+        "light", lambda: light_of(case.shot, case.plate, screen_y_m(case), walls_of(case))
+    )

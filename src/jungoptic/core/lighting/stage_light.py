@@ -15,6 +15,7 @@ from ..plan.plate import DAYLIGHT_K, LampRole, Plate
 from ..plan.shot import Shot
 from .action import action_point_m, set_points_m
 from .gels import gelled_k
+from .room_light import Walls, given_back
 from .sources import Source, angular_size_deg, illuminance, sources_of
 
 Role = Literal["key", "fill", "back", "screen", "practical", "played"]
@@ -56,10 +57,12 @@ class LampLight:
 @dataclass(frozen=True)
 class StageLight:
     """Light of one stage. `lux`: on a flat receptor that faces the key, from all that shines on it,
-    what lights the screen too; a lamp that plays comes on top. `ratio_stops`: key side over shadow
-    side, None without any fill (the shadows are as dark as the room lets them be). `falloff_stops`:
+    what lights the screen and what the room gives back too; a lamp that plays comes on top.
+    `ratio_stops`: key side over shadow side, None where nothing reaches that. `falloff_stops`:
     brightest over darkest point of what stands there, in the key. `shadow_side_lux`: all light on
-    the side away from the key, of lamps for the screen what reaches a surface turned to the camera.
+    the shadow side, which faces the fill; where no lamp fills, it faces away from the key. Of lamps
+    for the screen what reaches a surface turned to the camera counts. `room_lux` and
+    `room_shadow_lux`: what of the two the room gives back.
     `lights_off_stops`: how far under the take a pass without the key is, None when nothing is left.
     """
 
@@ -74,6 +77,8 @@ class StageLight:
     key_near_m: float
     key_far_m: float
     lights_off_stops: float | None
+    room_lux: float = 0.0
+    room_shadow_lux: float = 0.0
 
     @property
     def key_lamp(self) -> LampLight | None:
@@ -130,8 +135,10 @@ def stage_light(
     names: list[str | None],
     screen_y_m: float | None = None,
     sources: tuple[Source, ...] | None = None,
+    walls: Walls | None = None,
 ) -> StageLight | None:
-    """The light at the action of `plate`; None without lamps or action. `names` by lamp."""
+    """The light at the action of `plate`; None without lamps or action. `names` by lamp; `walls` of
+    a room that gives light back."""
     at = action_point_m(shot, plate)
     if at is None or not plate.lamps:
         return None
@@ -176,9 +183,16 @@ def stage_light(
         cloth = [x.role == "screen" for x in lamps]
         fill += float(_seen(illuminance(sources, point, to_camera)[:, 0])[cloth].sum())
         rest += sum(x.meter_lux for x in lamps if x.role == "screen")
+    back, in_shadow = _from_room(walls, sources, point[0], facing, lamps)
+    still = np.array([x.role != "played" for x in lamps])
+    room, room_shadow = float(back[still].sum()), float(in_shadow[still].sum())
+    off = np.array([x.role not in ("key", "played") for x in lamps])
+    rest += float(back[off].sum())
+    fill += room_shadow
     key_lux = 0.0 if best is None else float(faces[best])
     ratio = math.log2((key_lux + fill) / fill) if fill > 0.0 and key_lux > 0.0 else None
     total = rest + sum(x.meter_lux for x in lamps if x.role == "key")
+    total += float(back[still & ~off].sum())
     falloff, near, far = _across(shot, plate, key)
     return StageLight(
         at,
@@ -191,7 +205,32 @@ def stage_light(
         near,
         far,
         math.log2(total / rest) if rest > 0.0 and total > 0.0 else None,
+        room,
+        room_shadow,
     )
+
+
+def _from_room(
+    walls: Walls | None,
+    sources: tuple[Source, ...],
+    at: Array,
+    facing: Array | None,
+    lamps: list[LampLight],
+) -> tuple[Array, Array]:
+    """What the room gives back of each lamp to a receptor that faces the key, and to one on the
+    shadow side (s,): towards the fill, or away from the key where there is none."""
+    if walls is None or facing is None:
+        return np.zeros(len(sources)), np.zeros(len(sources))
+    fills = [
+        _towards(s, at) * x.face_lux
+        for s, x in zip(sources, lamps, strict=True)
+        if x.role in ("fill", "practical")
+    ]
+    shadow = np.sum(fills, axis=0) if fills else -facing
+    long = float(np.linalg.norm(shadow))
+    both = np.stack([facing, shadow / long if long > 1e-9 else -facing])
+    back, in_shadow = given_back(walls, sources, at, both).T
+    return back, in_shadow
 
 
 def _seen(lux: Array) -> Array:

@@ -44,7 +44,10 @@ def smaller(picture: Picture, size: tuple[int, int]) -> Picture:
 
 def best(one: Picture, two: Picture, where: Flags) -> tuple[Array, Flags]:
     """The warp (2, 3) from pixels of `one` to those of `two`, numbered from the middle of the first
-    one, that makes most of them alike; and where (h, w) they are."""
+    one, that makes most of them alike; and where (h, w) they are.
+
+    Raises Impossible where nothing in the two is alike.
+    """
     still = np.eye(2, 3)
     starts = [
         w for w in (_by_features(one, two, where), still, by_shift(one, two)) if w is not None

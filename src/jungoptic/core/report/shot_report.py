@@ -14,6 +14,7 @@ from ..drawings.overlays import PictureMark, plate_marks, shot_marks
 from ..drawings.rail import Rail, haze_along, rail
 from ..drawings.stage.above import plan
 from ..drawings.stage.elevation import elevation
+from ..drawings.tone import Tone, tones
 from ..judging.unasked import Unasked
 from ..lighting.contours import LightMap
 from ..lighting.mains import MainsLoad, mains_load
@@ -94,6 +95,8 @@ class PlateReport:
     shadows: tuple[Outline, ...] = ()
     #: What its tricks draw over the picture.
     over_picture: tuple[PictureMark, ...] = ()
+    #: The plate in tone, where that is asked for.
+    tones: tuple[Tone, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -143,6 +146,7 @@ def report(
     drawings: bool = True,
     others: bool = True,
     worked: bool = True,
+    tone: bool = False,
 ) -> ShotReport:
     """Compute one view of the shot with all its plates: that of the plate `selected`, or else
     `view`, the first by default. Raises Impossible, with a sentence, when its numbers are nonsense.
@@ -151,7 +155,7 @@ def report(
     is the part of the screen time that the pictures show. The plate `selected` also gets its
     rail, its light (with `light_map` as a map), its `drawings` of the stage, its numbers `worked`
     out, and its study (with remedies, unless `with_study` says otherwise). Without `others` it is
-    the only one to be told.
+    the only one to be told. With `tone` every plate is also drawn in tone.
     """
     check_shot(shot)
     chosen = next((p for p in shot.plates if p.id == selected), None)
@@ -170,6 +174,7 @@ def report(
             with_study=remedies if with_study is None else with_study,
             drawings=drawings,
             worked=worked,
+            tone=tone,
         )
         for plate in shot.plates
         if others or plate.id == selected
@@ -230,6 +235,7 @@ def plate_report(
     with_study: bool | None = None,
     drawings: bool = True,
     worked: bool = True,
+    tone: bool = False,
 ) -> PlateReport:
     """Compute one plate; impossible optics become a finding, so the other plates still answer."""
     told = judged(shot, plate, remedies)
@@ -271,6 +277,7 @@ def plate_report(
         light_map=stage_map(case, above) if above is not None and light_map else None,
         shadows=shadows_in_frame(case, at) if selected else (),
         over_picture=plate_marks(case, at, selected),
+        tones=tones(case, at) if tone else (),
     )
     return _told(found, float(delivery.width_px)) if plate.flop else found
 
@@ -285,6 +292,9 @@ def _told(found: PlateReport, width_px: float) -> PlateReport:
         shadows=outlines_back(found.shadows, width_px),
         over_picture=tuple(
             replace(m, path=path_back(m.path, width_px)) for m in found.over_picture
+        ),
+        tones=tuple(
+            replace(t, paths=tuple(path_back(p, width_px) for p in t.paths)) for t in found.tones
         ),
         fit=None,
     )

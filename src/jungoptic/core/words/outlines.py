@@ -167,3 +167,36 @@ def _drawn(
                     cut = path_of(camera.to_pixels(piece, width_px, height_px))
                     paths[owner] += clipped(cut, width_px, height_px)
     return paths
+
+
+def areas(
+    camera: Camera, rings: Sequence[Array], width_px: float, height_px: float
+) -> list[tuple[Path, ...]]:
+    """Flat areas, each a closed ring (n, 3) whose last point is its first, as the camera sees them:
+    cut where they pass behind it, and far beyond the picture."""
+    if not rings:
+        return []
+    seen = camera.to_camera(np.concatenate(rings))
+    found: list[tuple[Path, ...]] = []
+    for part in slices_of(rings):
+        ring = seen[part]
+        if not (ring[:, 2] >= NEAR_CUT_M).all():
+            cut = _one_side(ring.tolist(), 2, NEAR_CUT_M, 1.0, closed=True)
+            if not cut:
+                found.append(())
+                continue
+            ring = np.array(cut[0])
+        path = path_of(camera.to_pixels(ring, width_px, height_px))
+        found.append(tuple(p for p in clipped(path, width_px, height_px) if len(p) > 3))
+    return found
+
+
+def band(path: Path, low: float, high: float) -> Path:
+    """The part of a closed path between two upright lines; empty where there is none."""
+    piece: list[Sequence[float]] = list(path)
+    for edge, sign in ((low, 1.0), (high, -1.0)):
+        cut = _one_side(piece, 0, edge, sign, closed=True)
+        if not cut:
+            return ()
+        piece = list(cut[0])
+    return tuple((round(x, 1), round(y, 1)) for x, y in piece)

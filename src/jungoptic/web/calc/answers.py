@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from jungoptic.core.drawings.frame import Grip
 from jungoptic.core.drawings.overlays import PictureMark
 from jungoptic.core.drawings.rail import Rail
+from jungoptic.core.drawings.tone import Tone
 from jungoptic.core.judging.unasked import Unasked
 from jungoptic.core.lighting.contours import LightMap
 from jungoptic.core.lighting.stage_light import StageLight
@@ -96,6 +97,7 @@ class PlateAnswer:
     light: StageLight | None
     light_map: LightMap | None
     shadows: tuple[Outline, ...]
+    tones: tuple[Tone, ...]
 
 
 @dataclass(frozen=True)
@@ -142,6 +144,7 @@ def plate_answer(report: PlateReport, workings: bool = True) -> PlateAnswer:
         light=report.light,
         light_map=report.light_map,
         shadows=report.shadows,
+        tones=report.tones,
     )
 
 

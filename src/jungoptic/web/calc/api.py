@@ -58,7 +58,7 @@ class Look(BaseModel):
     those of one), and with them the study, unless `study` is asked for; `at` is the part of the
     screen time that the pictures show; the plate `selected` also gets its rail, study and light,
     with `light_map` as a map, and the `drawings` of its stage. `others`: of which plates beside it.
-    `workings`: whose are shown."""
+    `workings`: whose are shown. `tone`: every plate in tone."""
 
     remedies: bool = True
     study: bool | None = None
@@ -68,6 +68,7 @@ class Look(BaseModel):
     light_map: bool = False
     drawings: bool = True
     others: bool = True
+    tone: bool = False
     workings: Literal["all", "selected", "none"] = "all"
     notation: NotationFields = NotationFields()
 
@@ -86,6 +87,7 @@ class Look(BaseModel):
                 drawings=self.drawings,
                 others=self.others,
                 worked=self.workings != "none",
+                tone=self.tone,
             )
             whose = self.workings
             return shot_answer(

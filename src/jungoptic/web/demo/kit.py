@@ -135,6 +135,8 @@ ROOMS: tuple[dict[str, Any], ...] = (
         "height_m": 2.4,
         "mains_hz": 50.0,
         "circuits": 2,
+        # Bare blocks, and a shelf of tins.
+        "reflectance": 0.35,
     },
     {"name": "Kitchen", "length_m": 4.2, "width_m": 3.6, "height_m": 2.5, "mains_hz": 50.0},
     {

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jungoptic.core.plan import LampKind
+from jungoptic.core.plan.kit import USUAL_WALLS
 
 from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
 
@@ -97,7 +98,8 @@ class HorizonPoint(Fields):
 
 class RoomFields(LoanFields):
     """A place to film in. `height_m` null: open air; `mains_hz` null: no mains. Latitude and
-    longitude put it under the sun."""
+    longitude put it under the sun. `reflectance`: the part of light that floor, walls and ceiling
+    give back."""
 
     name: Name
     length_m: Annotated[float, Within(0.5, 10_000)]
@@ -111,6 +113,7 @@ class RoomFields(LoanFields):
     longitude_deg: Annotated[float, Within(-180, 180)] | None = None
     time_zone: Annotated[str, Field(min_length=1, max_length=60)] = "UTC"
     horizon: Annotated[list[HorizonPoint], Field(max_length=120)] = []
+    reflectance: Annotated[float, Within(0, 0.95)] = USUAL_WALLS
 
 
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")

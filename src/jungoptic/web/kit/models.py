@@ -6,6 +6,8 @@ from zoneinfo import available_timezones
 
 from django.db import models
 
+from jungoptic.core.plan.kit import USUAL_WALLS
+
 from ..productions.models import Production
 from ..records import Record, Refused, in_order, within
 from .fields import BodyFields, LampFields, LensFields, ModeFields, RoomFields
@@ -167,6 +169,8 @@ class Room(Lent):
     time_zone = models.CharField(max_length=60, default="UTC")
     #: What rises above the skyline: [azimuth, elevation] each, degrees.
     horizon = models.JSONField(default=list, blank=True)
+    #: The part of light that floor, walls and ceiling give back.
+    reflectance = models.FloatField(default=USUAL_WALLS)
 
     class Meta:
         ordering = ["created_at", "id"]
