@@ -38,6 +38,9 @@ def measure() -> str:
         "the same with another tab open (no drawings of the stage)": _dragger(
             client, plan, {**drag, "drawings": False}
         ),
+        "dragged with the Frame in tone": _dragger(
+            client, plan, {**drag, "drawings": False, "tone": True}
+        ),
         "the hand rests: both plates, with workings": _dragger(client, plan, rest),
         "the same with a table open (its study)": _dragger(client, plan, {**rest, "study": True}),
         "the ways out of one finding, opened": _asker(

@@ -40,21 +40,23 @@ def faces_of(case: Case, thing: StandIn, camera: Camera) -> list[Face]:
     gives, eye = GIVES[thing.kind], np.asarray(camera.position_m)
     if thing.kind == "ground":
         return _ground(thing, points, gives)
-    middle = points.mean(axis=0)
-    found = []
-    for ring in topology.faces:
-        corner = points[list(ring)]
-        at = corner.mean(axis=0)
-        normal = np.cross(corner[1] - corner[0], corner[2] - corner[1])
-        long = float(np.linalg.norm(normal))
-        if long < 1e-12:
-            continue
-        normal = normal / long
-        outwards = at - middle if thing.kind == "box" else eye - at
-        if normal @ outwards < 0.0:
-            normal = -normal
-        if normal @ (eye - at) > 0.0:
-            found.append(Face(thing, np.concatenate([corner, corner[:1]]), at, normal, gives))
+    # Boxes and cards have faces of four corners each: (f, 4, 3).
+    rings = points[[list(ring) for ring in topology.faces]]
+    at = rings.mean(axis=1)
+    normals = _across(rings[:, 1] - rings[:, 0], rings[:, 2] - rings[:, 1])
+    long = np.sqrt((normals * normals).sum(axis=1))
+    towards = eye - at
+    outwards = at - points.mean(axis=0) if thing.kind == "box" else towards
+    turn = np.where((normals * outwards).sum(axis=1) < 0.0, -1.0, 1.0)
+    normals = normals * (turn / np.maximum(long, 1e-12))[:, None]
+    seen = ((normals * towards).sum(axis=1) > 0.0) & (long > 1e-12)
+    closed = np.concatenate([rings, rings[:, :1]], axis=1)
+    return [Face(thing, closed[i], at[i], normals[i], gives) for i in np.flatnonzero(seen)]
+
+
+def _across(a: Array, b: Array) -> Array:
+    """Cross products (f, 3): NumPy's own costs ten times as much for so few."""
+    found: Array = a[:, [1, 2, 0]] * b[:, [2, 0, 1]] - a[:, [2, 0, 1]] * b[:, [1, 2, 0]]
     return found
 
 
