@@ -34,6 +34,8 @@ def pictures(page: Any) -> None:
     """The Bench in a shot that moves, with a plate and the story developed."""
     page.get_by_role("link", name="The tide mill, wide").click()
     page.get_by_role("button", name=re.compile("^Mill miniature")).click()
+    page.get_by_label("Tone", exact=True).check()
+    page.locator("[data-layer=tone] path").first.wait_for(state="attached")
     page.get_by_role("tab", name="Picture").click()
     page.get_by_test_id("developed-plate").wait_for()
     page.get_by_test_id("developed-story").wait_for()

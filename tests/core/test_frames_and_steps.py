@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core import moves, stopmotion, timelapse
 from jungoptic.core.camera import Camera
+from jungoptic.core.impossible import Impossible
 
 EASES = ("even", "in", "out", "both")
 wholes = st.integers(1, 400)
@@ -159,3 +160,20 @@ class TestSteadying:
             timelapse.crop_left([(math.nan, 0)], 960, 540)
         with pytest.raises(ValueError, match="width"):
             timelapse.crop_left([], 0, 540)
+
+
+@pytest.mark.parametrize("wrong", [math.inf, -math.inf, math.nan, 1.5, -1])
+def test_what_is_no_whole_number_is_refused_in_words(wrong):
+    with pytest.raises(Impossible, match="whole number"):
+        moves.eased_increments(1.0, wrong, "even")
+    with pytest.raises(Impossible, match="ramp frames"):
+        moves.eased_increments(1.0, 10, "both", wrong)
+    with pytest.raises(Impossible, match="backlash"):
+        moves.take_up([1, -1], wrong)
+    with pytest.raises(Impossible, match="hold"):
+        stopmotion.exposure_count(2.0, 24.0, wrong)
+
+
+def test_a_time_and_a_rate_that_come_to_no_number_are_refused():
+    with pytest.raises(Impossible, match="frames"):
+        stopmotion.exposure_count(1e300, 1e300)

@@ -36,3 +36,14 @@ def finite(name: str, value: float, field: str | None = None) -> float:
             f"{name} must be a finite number, not {value!r}.", name if field is None else field
         )
     return value
+
+
+def whole(name: str, value: float, least: int, field: str | None = None) -> int:
+    """Return `value` as an integer when it is a whole number, `least` or more; raise Impossible
+    naming it otherwise."""
+    if not (math.isfinite(value) and value == int(value) and value >= least):
+        raise Impossible(
+            f"{name} must be a whole number, {least} or more, not {value!r}.",
+            name if field is None else field,
+        )
+    return int(value)

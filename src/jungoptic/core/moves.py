@@ -8,8 +8,7 @@ from itertools import pairwise
 from math import floor, fsum
 from typing import Any, Literal
 
-from .checks_on_input import finite, positive
-from .impossible import Impossible
+from .checks_on_input import finite, positive, whole
 
 Ease = Literal["even", "in", "out", "both"]
 
@@ -64,13 +63,8 @@ def eased_increments(distance: float, frames: int, ease: Ease, ramp_frames: int 
     least, and the ramp is 0 or more.
     """
     finite("distance", distance)
-    if int(frames) != frames or frames < 1:
-        raise Impossible(f"frames must be a whole number, 1 or more, not {frames!r}.", "frames")
-    if int(ramp_frames) != ramp_frames or ramp_frames < 0:
-        raise Impossible(
-            f"ramp frames must be a whole number, 0 or more, not {ramp_frames!r}.", "ramp_frames"
-        )
-    count, ramp = int(frames), int(ramp_frames)
+    count = whole("frames", frames, 1)
+    ramp = whole("ramp frames", ramp_frames, 0, "ramp_frames")
     if ramp and ease != "even":
         speeds = [
             min(
@@ -80,8 +74,8 @@ def eased_increments(distance: float, frames: int, ease: Ease, ramp_frames: int 
             )
             for frame in range(count)
         ]
-        whole = sum(speeds)
-        parts = [distance * speed / whole for speed in speeds]
+        total = sum(speeds)
+        parts = [distance * speed / total for speed in speeds]
     else:
         gone = [distance * eased(frame / count, ease) for frame in range(count + 1)]
         parts = [after - before for before, after in pairwise(gone)]
@@ -97,15 +91,11 @@ def take_up(steps: Sequence[int], backlash: int) -> list[int]:
 
     Raises Impossible for a backlash that is no whole number, 0 or more.
     """
-    if int(backlash) != backlash or backlash < 0:
-        raise Impossible(
-            f"backlash must be a whole number of steps, 0 or more, not {backlash!r}.", "backlash"
-        )
-    way, taken = 0, []
+    play, way, taken = whole("backlash", backlash, 0), 0, []
     for step in steps:
         sign = (step > 0) - (step < 0)
         turned = sign != 0 and way not in (0, sign)
-        taken.append(step + sign * int(backlash) if turned else step)
+        taken.append(step + sign * play if turned else step)
         way = sign or way
     return taken
 

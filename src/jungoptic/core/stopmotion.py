@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from .checks_on_input import not_negative, positive
+from .checks_on_input import not_negative, positive, whole
 from .counting import frames_to_fill
-from .impossible import Impossible
 
 
 def exposure_count(seconds: float, fps: float, hold: int = 1) -> int:
@@ -12,9 +11,7 @@ def exposure_count(seconds: float, fps: float, hold: int = 1) -> int:
 
     Raises Impossible for a negative time, no rate, or a hold that is no whole number from 1.
     """
-    if hold < 1 or int(hold) != hold:
-        raise Impossible(f"hold must be a whole number of frames, 1 or more, not {hold!r}.", "hold")
-    return -(-frames_to_fill(seconds, fps) // int(hold))
+    return -(-frames_to_fill(seconds, fps) // whole("hold", hold, 1))
 
 
 def hours(seconds: float, pace_s_per_h: float = 2.5) -> float:

@@ -1,0 +1,137 @@
+"""The finder of a simulated camera: live frames of a plate, drawn in tone, with the same faults on
+request as the camera that follows light. What it shows is rougher and comes at once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+import cv2
+import numpy as np
+
+from jungoptic.core.drawings.tone import Tone, tones
+from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.case import Case
+from jungoptic.render.picture import filmable
+from jungoptic.render.staged import CLOTHS
+
+from .camera import SLEEVE, Faults
+from .raster import Picture, painted
+
+#: What is behind a stage that nobody has said anything about, as recorded.
+BEHIND = 0.42
+#: Grain, root mean square as recorded.
+GRAIN = 0.006
+#: The curve of a screen, nearly: light to what is recorded.
+CURVE = 1.0 / 2.2
+
+
+@dataclass
+class Finder:
+    """Shows a plate of a plan, frame by frame, `width` pixels wide. The same plan, size, seed and
+    faults give the same frames."""
+
+    shot: Shot
+    plate: Plate
+    width: int = 640
+    seed: int = 0
+    faults: Faults = field(default_factory=Faults)
+    _drawn: dict[tuple[float, bool], tuple[Tone, ...]] = field(
+        default_factory=dict, init=False, repr=False
+    )
+
+    @property
+    def height(self) -> int:
+        """Of its frames, pixels."""
+        return max(round(self.width / self.shot.delivery.aspect), 2)
+
+    def still(self, frame: int = 1) -> Picture:
+        """A frame from 1, (h, w, 3), 0..1 as recorded. Raises Impossible for a plate that cannot
+        be filmed."""
+        while frame > 1 and frame in self.faults.dropped:
+            frame -= 1
+        wrong = frame >= self.faults.since
+        part = min((frame - 1) / max(self.shot.frames - 1, 1), 1.0)
+        per_px = self.width / self.shot.delivery.width_px
+        found = painted(self._tones(part, wrong), self._backdrop, per_px)
+        if wrong:
+            found = self._spoiled(found, frame)
+        dice = np.random.default_rng((self.seed, frame))
+        grain = dice.standard_normal(found.shape[:2], dtype=np.float32) * np.float32(GRAIN)
+        whole: Picture = np.clip(found + grain[..., None], 0.0, 1.0)
+        return whole
+
+    def sequence(self, frames: Sequence[int]) -> Iterator[Picture]:
+        """Several frames, one at a time."""
+        for frame in frames:
+            yield self.still(frame)
+
+    def level(self, frame: int) -> float:
+        """By how much flicker has the light of a frame changed, 1 for not at all: the truth."""
+        if not self.faults.flicker or frame < self.faults.since:
+            return 1.0
+        dice = np.random.default_rng((self.seed, frame))
+        return 1.0 + self.faults.flicker * float(dice.uniform(-1.0, 1.0))
+
+    def bump_px(self) -> tuple[float, float]:
+        """How far the bump moves the picture, right and down, pixels: the truth."""
+        case = filmable(self.shot, self.plate)
+        focal = case.stage.camera.focal_px(self.width)
+        pan, tilt = np.radians(self.faults.bump_deg)
+        return float(-np.tan(pan) * focal), float(np.tan(tilt) * focal)
+
+    def _tones(self, part: float, wrong: bool) -> tuple[Tone, ...]:
+        key = part, wrong
+        if key not in self._drawn:
+            self._drawn.clear()
+            self._drawn[key] = tones(self._case(wrong), part)
+        return self._drawn[key]
+
+    def _case(self, wrong: bool) -> Case:
+        plate = self.plate
+        if wrong and self.faults.focus_m is not None:
+            plate = replace(plate, focus_world_m=self.faults.focus_m * plate.scale)
+        number = self.faults.uneven
+        if wrong and number is not None and number < len(plate.lamps):
+            weak = replace(plate.lamps[number], level=plate.lamps[number].level / 2.0)
+            plate = replace(plate, lamps=(*plate.lamps[:number], weak, *plate.lamps[number + 1 :]))
+        return filmable(self.shot, plate)
+
+    @cached_property
+    def _backdrop(self) -> Picture:
+        tone = (BEHIND, BEHIND, BEHIND)
+        if self.plate.kind == "screen":
+            red, green, blue = CLOTHS[self.plate.screen_colour]
+            tone = red**CURVE, green**CURVE, blue**CURVE
+        elif self.plate.kind == "element":
+            tone = (0.02, 0.02, 0.02)
+        found = np.empty((self.height, self.width, 3), dtype=np.float32)
+        found[:] = tone
+        return found
+
+    def _spoiled(self, picture: Picture, frame: int) -> Picture:
+        faults = self.faults
+        light = self.level(frame) * 2.0**faults.stops
+        if light != 1.0:
+            picture = picture * np.float32(light**CURVE)
+        if any(faults.bump_deg):
+            picture = _moved(picture, *self.bump_px())
+        if faults.elbow_px > 0.0:
+            picture = picture.copy()
+            top, wide = picture.shape[0] * 2 // 5, round(faults.elbow_px)
+            picture[top : top + max(picture.shape[0] // 12, 1), :wide] = (
+                np.array(SLEEVE, dtype=np.float32) ** CURVE
+            )
+        return picture
+
+
+def _moved(picture: Picture, right: float, down: float) -> Picture:
+    """A picture moved by parts of pixels, its edges drawn out."""
+    warp = np.array([[1.0, 0.0, right], [0.0, 1.0, down]])
+    size = picture.shape[1], picture.shape[0]
+    found: Picture = cv2.warpAffine(
+        picture, warp, size, flags=cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE
+    ).astype(np.float32)
+    return found

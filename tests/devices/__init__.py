@@ -1,0 +1,1 @@
+"""Devices and the files they write: simulated makers whose truth is known."""
