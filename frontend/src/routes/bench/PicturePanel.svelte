@@ -119,7 +119,7 @@
     Lay the outlines over the pictures
   </label>
   <p class="text-soft max-w-prose text-sm">
-    Stand-ins are filmed as plain solids, matt and without texture. Floor, walls and
-    ceiling give back as much light as the kit says of the room.
+    Stand-ins are filmed as plain solids, matt and without texture. Floor, walls and ceiling give
+    back as much light as the kit says of the room.
   </p>
 </div>
