@@ -72,7 +72,7 @@ def test_light_this_plate_proposes_and_places(mill: Page):
     expect(table.get_by_role("row", name=re.compile("^Ansa 140 mm"))).to_be_visible()
     mill.get_by_role("button", name="Undo Light this plate").click()
     saved(mill)
-    assert Plate.objects.get(name="Mill miniature").lamps[0]["x_m"] == 1.3
+    assert Plate.objects.get(name="Mill miniature").lamps[0]["x_m"] == 1.9
 
 
 def test_gel_opening_and_aim_of_a_lamp(mill: Page):
@@ -95,11 +95,11 @@ def test_the_storys_light_is_told_once_and_judges_every_plate(mill: Page):
     plate_button(mill, "The world").click()
     mill.get_by_label("The key is").select_option("a lamp, a window, a fire")
     ratio = mill.get_by_role("textbox", name=re.compile("^Key over fill"))
-    ratio.fill("0.5")
+    ratio.fill("0.2")
     ratio.press("Enter")
     saved(mill)
     shot = Shot.objects.get(number="2")
-    assert (shot.key_kind, shot.key_ratio_stops) == ("lamp", 0.5)
+    assert (shot.key_kind, shot.key_ratio_stops) == ("lamp", 0.2)
     plate_button(mill, "Mill miniature").click()
     expect(finding(mill, "ratio")).to_have_attribute("data-verdict", "breaks")
     expect(finding(mill, "falloff")).to_have_count(0)
