@@ -141,6 +141,17 @@ def axes_along(pan_deg: Array, tilt_deg: Array, roll_deg: float) -> Array:
     return found
 
 
+def turns_of(axes: Array) -> tuple[float, float, float]:
+    """(pan, tilt, roll) in degrees of a camera whose axes (3, 3) are right, down, forward:
+    `Camera.axes` turned round."""
+    right, _, ahead = axes
+    pan = math.atan2(ahead[0], ahead[1])
+    tilt = math.asin(min(max(float(ahead[2]), -1.0), 1.0))
+    level = np.array([math.cos(pan), -math.sin(pan), 0.0])
+    roll = math.atan2(-float(right @ np.cross(level, ahead)), float(right @ level))
+    return math.degrees(pan), math.degrees(tilt), math.degrees(roll)
+
+
 @dataclass(frozen=True)
 class CameraPath:
     """One camera at f moments: `positions_m` (f, 3) and `axes` (f, 3, 3) replace its own."""

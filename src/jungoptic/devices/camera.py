@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.clean import cleaned
 from jungoptic.render.engine import Stage
 from jungoptic.render.film import Film, recorded
@@ -57,6 +58,28 @@ class Faults:
     elbow_px: float = 0.0
     dropped: frozenset[int] = frozenset()
 
+    def taken(self, frame: int) -> int:
+        """The frame that is recorded where this one should be."""
+        while frame > 1 and frame in self.dropped:
+            frame -= 1
+        return frame
+
+    def level(self, frame: int, seed: int) -> float:
+        """By how much flicker has the light of a frame changed, 1 for not at all: the truth that
+        what looks for flicker has to find."""
+        if not self.flicker or frame < self.since:
+            return 1.0
+        dice = np.random.default_rng((seed, frame))
+        return 1.0 + self.flicker * float(dice.uniform(-1.0, 1.0))
+
+    def lit(self, plate: Plate) -> Plate:
+        """The plate as its lamps shine once they are uneven."""
+        number = self.uneven
+        if number is None or number >= len(plate.lamps):
+            return plate
+        weak = replace(plate.lamps[number], level=plate.lamps[number].level / 2.0)
+        return replace(plate, lamps=(*plate.lamps[:number], weak, *plate.lamps[number + 1 :]))
+
 
 @dataclass
 class SimulatedCamera:
@@ -77,8 +100,7 @@ class SimulatedCamera:
     def still(self, frame: int = 1) -> Picture:
         """The picture of a frame. Raises Impossible for a plate that cannot be filmed, NoEngine
         where the engine is not installed."""
-        while frame > 1 and frame in self.faults.dropped:
-            frame -= 1
+        frame = self.faults.taken(frame)
         if frame not in self._taken:
             self._taken[frame] = self._take(frame)
         return self._taken[frame]
@@ -89,17 +111,13 @@ class SimulatedCamera:
             yield self.still(frame)
 
     def level(self, frame: int) -> float:
-        """By how much flicker has the light of a frame changed, 1 for not at all: the truth that
-        what looks for flicker has to find."""
-        if not self.faults.flicker or frame < self.faults.since:
-            return 1.0
-        dice = np.random.default_rng((self.seed, frame))
-        return 1.0 + self.faults.flicker * float(dice.uniform(-1.0, 1.0))
+        """By how much flicker has the light of a frame changed: see `Faults.level`."""
+        return self.faults.level(frame, self.seed)
 
     def _take(self, frame: int) -> Picture:
         wrong = frame >= self.faults.since
         case = self._case(wrong)
-        part = min((frame - 1) / max(case.shot.frames - 1, 1), 1.0)
+        part = part_at(case.shot, frame)
         scene = staged(case, part)
         film = film_of(case)
         if wrong:
@@ -109,11 +127,7 @@ class SimulatedCamera:
         return recorded(light, film, self.seed * 100_003 + frame)
 
     def _case(self, wrong: bool) -> Case:
-        plate, number = self.plate, self.faults.uneven
-        if wrong and number is not None and number < len(plate.lamps):
-            weak = replace(plate.lamps[number], level=plate.lamps[number].level / 2.0)
-            plate = replace(plate, lamps=(*plate.lamps[:number], weak, *plate.lamps[number + 1 :]))
-        return filmable(self.shot, plate)
+        return filmable(self.shot, self.faults.lit(self.plate) if wrong else self.plate)
 
     def _spoiled(self, scene: Scene, film: Film) -> tuple[Scene, Film]:
         faults, eye = self.faults, scene.eye

@@ -14,6 +14,7 @@ from jungoptic.core.drawings.tone import Tone, tones
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.picture import filmable
 from jungoptic.render.staged import CLOTHS
 
@@ -50,10 +51,9 @@ class Finder:
     def still(self, frame: int = 1) -> Picture:
         """A frame from 1, (h, w, 3), 0..1 as recorded. Raises Impossible for a plate that cannot
         be filmed."""
-        while frame > 1 and frame in self.faults.dropped:
-            frame -= 1
+        frame = self.faults.taken(frame)
         wrong = frame >= self.faults.since
-        part = min((frame - 1) / max(self.shot.frames - 1, 1), 1.0)
+        part = part_at(self.shot, frame)
         per_px = self.width / self.shot.delivery.width_px
         found = painted(self._tones(part, wrong), self._backdrop, per_px)
         if wrong:
@@ -69,11 +69,8 @@ class Finder:
             yield self.still(frame)
 
     def level(self, frame: int) -> float:
-        """By how much flicker has the light of a frame changed, 1 for not at all: the truth."""
-        if not self.faults.flicker or frame < self.faults.since:
-            return 1.0
-        dice = np.random.default_rng((self.seed, frame))
-        return 1.0 + self.faults.flicker * float(dice.uniform(-1.0, 1.0))
+        """By how much flicker has the light of a frame changed: see `Faults.level`."""
+        return self.faults.level(frame, self.seed)
 
     def bump_px(self) -> tuple[float, float]:
         """How far the bump moves the picture, right and down, pixels: the truth."""
@@ -90,13 +87,11 @@ class Finder:
         return self._drawn[key]
 
     def _case(self, wrong: bool) -> Case:
-        plate = self.plate
-        if wrong and self.faults.focus_m is not None:
+        if not wrong:
+            return filmable(self.shot, self.plate)
+        plate = self.faults.lit(self.plate)
+        if self.faults.focus_m is not None:
             plate = replace(plate, focus_world_m=self.faults.focus_m * plate.scale)
-        number = self.faults.uneven
-        if wrong and number is not None and number < len(plate.lamps):
-            weak = replace(plate.lamps[number], level=plate.lamps[number].level / 2.0)
-            plate = replace(plate, lamps=(*plate.lamps[:number], weak, *plate.lamps[number + 1 :]))
         return filmable(self.shot, plate)
 
     @cached_property

@@ -96,7 +96,7 @@ def run(
         step()
         filmed.append(_film(case, part, width, height, seed))
     filmed.sort(key=lambda f: -f.near_m)
-    whole = next((one for one in filmed if not _cut_out(one.plate)), None)
+    whole = next((one for one in filmed if not one.plate.cut_out), None)
     laid_in: list[Layer] = []
     for one in filmed:
         step()
@@ -167,15 +167,10 @@ def _layers_of(
         return [Layer(plate.name, light, seen, behind, adds=True)]
     side = _side(shot, plate, part, width, height)
     things = Layer(plate.name, light, keep if side is None else keep * side, depth)
-    if _cut_out(plate) or (not base and side is None):
+    if plate.cut_out or (not base and side is None):
         return [things]
     all_of_it = seen if side is None else side * seen
     return [Layer(plate.name, light, all_of_it, behind), things]
-
-
-def _cut_out(plate: Plate) -> bool:
-    """Whether post keeps only what stands in a plate, or adds its light."""
-    return plate.kind in ("screen", "element") or plate.cut in ("key", "luma", "roto")
 
 
 def _stray(one: _Filmed, width: int, height: int) -> list[str]:

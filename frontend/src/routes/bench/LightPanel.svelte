@@ -105,7 +105,7 @@
           {say(light.room_lux, 'lux')} of it given back by the room{/if}{#if stage},
           {say(stage.lux_needed, 'lux')} needed for the story's key{/if}.
         {#if light.ratio_stops !== null}Key over fill <b>{signed(light.ratio_stops)}</b> stops.
-        {:else}Nothing reaches the shadow side: no lamp fills it, and no room is chosen.{/if}
+        {:else}Nothing reaches the shadow side: no lamp fills it, and no room gives light back.{/if}
         Fall-off over the set
         <b>{light.falloff_stops === null ? '∞' : light.falloff_stops.toFixed(1)}</b>
         stops.

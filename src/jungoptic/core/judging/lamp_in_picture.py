@@ -52,15 +52,8 @@ def judge_lamp_in_picture(case: Case) -> Finding | None:
     )
 
 
-def cut_out(case: Case) -> bool:
-    """Whether post keeps only what stands in the plate, or adds its light: what is beside that can
-    be masked."""
-    plate = case.plate
-    return plate.kind in ("screen", "element") or plate.cut in ("key", "luma", "roto")
-
-
 def _verdict(case: Case, lamp: LampSeen) -> Verdict:
-    if cut_out(case):
+    if case.plate.cut_out:
         if lamp.covers:
             return Verdict.BREAKS
         return Verdict.STRAINS if case.plate.kind == "element" else Verdict.HOLDS
@@ -87,7 +80,7 @@ def _sentence(case: Case, lamp: LampSeen) -> str:
     if not lamp.delivered:
         return f"{lamp.name} stands in what is kept around the picture{when}: any reframe shows it."
     said = f"{lamp.name} stands in the picture{when}{size}"
-    if not cut_out(case):
+    if not case.plate.cut_out:
         also = (
             ": the join must give that part to another pass."
             if _divided(case)

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array
+from ..slices import runs_of
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..stage.seen import Spell, velocities
@@ -80,23 +81,15 @@ def _seen(case: Case, source: Source, name: str) -> LampSeen | None:
     shown: Flags = np.any(inside if delivered else around, axis=1)
     heights = np.where(around, pixels[..., 1], np.nan)[around.any(axis=1)]
     high = float((np.nanmax(heights, axis=1) - np.nanmin(heights, axis=1)).max()) / h
+    numbers = [seen.number(int(i)) for i in looks]
     covers = bool((before & (inside if delivered else around)).any())
     return LampSeen(
         source.number,
         name,
-        _spells(shown, [seen.number(int(i)) for i in looks]),
+        tuple(Spell(numbers[a], numbers[b - 1]) for a, b in runs_of(shown)),
         delivered,
         high,
         covers,
-    )
-
-
-def _spells(shown: Flags, numbers: list[int]) -> tuple[Spell, ...]:
-    """Runs of frames that show something, by the numbers of the frames looked at."""
-    edges = np.flatnonzero(np.diff(np.concatenate([[False], shown, [False]]).astype(int)))
-    return tuple(
-        Spell(numbers[int(a)], numbers[int(b) - 1])
-        for a, b in zip(edges[::2], edges[1::2], strict=True)
     )
 
 

@@ -23,6 +23,8 @@ from .stage_light import StageLight
 LAMP_CLEAR_M = 0.1
 #: Where the key comes from while the story does not say: from the right, in front, above.
 USUAL_FROM_DEG, USUAL_UP_DEG = 135.0, 35.0
+#: Key over fill while the story does not say, stops.
+USUAL_RATIO_STOPS = 2.0
 #: Lamps not placed yet stand about the action in these directions, the story's first, and at these
 #: parts of their usual distance: nearer only where the room is too small.
 AROUND_DEG = (0.0, -45.0, 45.0, -90.0, 90.0, 180.0)
@@ -38,6 +40,11 @@ def wanted_key(shot: Shot) -> tuple[float, float]:
         USUAL_FROM_DEG if shot.key_from_deg is None else shot.key_from_deg,
         USUAL_UP_DEG if shot.key_elevation_deg is None else shot.key_elevation_deg,
     )
+
+
+def wanted_ratio(shot: Shot) -> float:
+    """Key over fill, stops: the story's, or the usual."""
+    return USUAL_RATIO_STOPS if shot.key_ratio_stops is None else shot.key_ratio_stops
 
 
 def room_box(case: Case) -> tuple[Bounds, Bounds, Bounds]:

@@ -19,7 +19,17 @@ from numpy.typing import ArrayLike
 from ..camera import Array
 from ..impossible import Impossible
 from ..matching import fit_similarity
-from .laying import FLAT, LEAST_COMMON, WIDE_PX, best, by_shift, laid_over, refined, smaller
+from .laying import (
+    FLAT,
+    LEAST_COMMON,
+    best,
+    by_shift,
+    compared_size,
+    laid_over,
+    not_alike,
+    refined,
+    smaller,
+)
 from .tone import CLIPPED, LUMA, Flags, Picture, as_flags, as_picture, luma, same_size, to_light
 
 #: Light at which a ratio of two pictures says something: a part of full scale.
@@ -64,8 +74,7 @@ def between(a: ArrayLike, b: ArrayLike, mask: ArrayLike | None = None) -> Alignm
     same_size(first, second)
     high, wide = first.shape[:2]
     where = as_flags("mask", mask, (high, wide))
-    part = min(WIDE_PX / max(high, wide), 1.0)
-    size = max(round(wide * part), 2), max(round(high * part), 2)
+    size = compared_size(high, wide)
     one, two = (smaller(luma(x), size) for x in (first, second))
     small = cv2.resize(where.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
     if not small.any():
@@ -113,13 +122,12 @@ def shifted(a: Picture, b: Picture) -> tuple[float, float]:
     """How far brightness `b` (h, w) has moved against `a`, (right, down) in pixels, nothing turned
     or grown. Raises Impossible where nothing in the two is alike."""
     high, wide = a.shape
-    part = min(WIDE_PX / max(high, wide), 1.0)
-    size = max(round(wide * part), 2), max(round(high * part), 2)
+    size = compared_size(high, wide)
     one, two = smaller(a, size), smaller(b, size)
     everywhere = np.ones(one.shape, dtype=bool)
     warp, alike = refined(one, two, by_shift(one, two), everywhere, cv2.MOTION_TRANSLATION)
     if alike.mean() < LEAST_COMMON:
-        raise Impossible("nothing in these two pictures is alike: is it the right pair?", "b")
+        raise not_alike()
     return float(warp[0, 2]) * wide / size[0], float(warp[1, 2]) * high / size[1]
 
 
@@ -193,7 +201,6 @@ def changed(a: ArrayLike, b: ArrayLike, found: Alignment | None = None) -> Pictu
     """
     first, second = as_picture("a", a), as_picture("b", b)
     lies = between(first, second) if found is None else found
-    high, wide = first.shape[:2]
     laid, there = laid_back(second, lies)
     one, two = (cv2.GaussianBlur(x, (0, 0), 2.0) for x in (first, laid))
     away = np.abs(two - one).max(axis=2)
@@ -204,7 +211,6 @@ def changed(a: ArrayLike, b: ArrayLike, found: Alignment | None = None) -> Pictu
             slope, offset = np.polyfit(b_, a_, 1)
             two[..., i] = two[..., i] * slope + offset
     result: Picture = np.where(there, np.abs(two - one).max(axis=2), 0.0).astype(np.float32)
-    assert result.shape == (high, wide)
     return result
 
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-Picture = NDArray[np.float32]
+from .tone import Picture, luma
 
 #: A place is covered when at least this much of it shows a plate.
 COVERED = 0.5
@@ -94,6 +94,5 @@ def stops_apart(a: Picture, b: Picture, where: Picture) -> float | None:
     weight = float(where.sum())
     if weight <= 0.0:
         return None
-    luma = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
-    one, two = (float((x @ luma * where).sum()) / weight for x in (a, b))
+    one, two = (float((luma(x) * where).sum()) / weight for x in (a, b))
     return None if one <= 1e-6 or two <= 1e-6 else float(np.log2(one / two))

@@ -35,6 +35,17 @@ RIM_PX = 6
 LEAST_COMMON = 0.06
 
 
+def compared_size(high: int, wide: int) -> tuple[int, int]:
+    """(wide, high) at which pictures so large are compared."""
+    part = min(WIDE_PX / max(high, wide), 1.0)
+    return max(round(wide * part), 2), max(round(high * part), 2)
+
+
+def not_alike() -> Impossible:
+    """What is said of a pair that has nothing in common."""
+    return Impossible("nothing in these two pictures is alike: is it the right pair?", "b")
+
+
 def smaller(picture: Picture, size: tuple[int, int]) -> Picture:
     """A picture (h, w) at another size, each new pixel the mean of what it covers."""
     if size == (picture.shape[1], picture.shape[0]):
@@ -52,17 +63,17 @@ def best(one: Picture, two: Picture, where: Flags) -> tuple[Array, Flags]:
     starts = [
         w for w in (_by_features(one, two, where), still, by_shift(one, two)) if w is not None
     ]
-    best: tuple[Array, Flags] | None = None
+    found: tuple[Array, Flags] | None = None
     for start in starts:
         warp, alike = refined(one, two, start, where)
-        if best is None or alike.sum() > 1.2 * best[1].sum():
-            best = warp, alike
-        if best[1].sum() > 0.2 * where.sum():
+        if found is None or alike.sum() > 1.2 * found[1].sum():
+            found = warp, alike
+        if found[1].sum() > 0.2 * where.sum():
             break
-    assert best is not None
-    if best[1].sum() < LEAST_COMMON * where.sum():
-        raise Impossible("nothing in these two pictures is alike: is it the right pair?", "b")
-    return best
+    assert found is not None
+    if found[1].sum() < LEAST_COMMON * where.sum():
+        raise not_alike()
+    return found
 
 
 def _eight_bit(picture: Picture) -> NDArray[np.uint8]:

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 from scipy.optimize import least_squares
 
-from ..camera import Array, Camera, axes_along
+from ..camera import Array, Camera, axes_along, turns_of
 from ..checks_on_input import positive
 from ..impossible import Impossible
 from .resect import LEAST_PX, Resection, Sigma
@@ -134,8 +134,4 @@ def _upright(values: Array) -> Array:
     if axes[1, 2] > 0.0:
         # Half a turn about the line of sight across: y and z the other way, then x and y again.
         axes = axes @ np.diag([-1.0, 1.0, -1.0])
-    right, _, ahead = axes
-    pan, tilt = math.atan2(ahead[0], ahead[1]), math.asin(min(max(ahead[2], -1.0), 1.0))
-    level = np.array([math.cos(pan), -math.sin(pan), 0.0])
-    roll = math.atan2(-float(right @ np.cross(level, ahead)), float(right @ level))
-    return np.array([values[0], *np.degrees([pan, tilt, roll])])
+    return np.array([values[0], *turns_of(axes)])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -12,7 +13,7 @@ from scipy.optimize import least_squares
 from scipy.stats import norm
 from scipy.stats import t as student
 
-from ..camera import Array, Camera
+from ..camera import Array, Camera, turns_of
 from ..checks_on_input import positive
 from ..impossible import Impossible
 
@@ -215,16 +216,10 @@ def _told(
     points leave their places."""
 
     def numbers(v: Array) -> Array:
-        turned = cv2.Rodrigues(v[:3])[0]
+        turned: Array = np.asarray(cv2.Rodrigues(v[:3])[0], dtype=np.float64)
         place = -turned.T @ v[3:6] * size + centre
-        right, _, ahead = turned
-        pan = math.atan2(ahead[0], ahead[1])
-        tilt = math.asin(min(max(ahead[2], -1.0), 1.0))
-        level = np.array([math.cos(pan), -math.sin(pan), 0.0])
-        up = np.cross(level, ahead)
-        roll = math.atan2(-float(right @ up), float(right @ level))
         focal = math.exp(v[6]) if focal_mm is None else focal_mm
-        return np.array([*place, *np.degrees([pan, tilt, roll]), focal])
+        return np.array([*place, *turns_of(turned), focal])
 
     off = _off(values, points, seen, per_mm, middle, bent, focal_mm)
     free = values if focal_mm is None else values[:6]
@@ -238,25 +233,19 @@ def _told(
         found[i] += step
         return found
 
-    steps = 1e-6 * np.maximum(np.abs(values), 1.0)
-    slopes = np.stack(
-        [
-            (
-                _off(moved(i, steps[i]), points, seen, per_mm, middle, bent, focal_mm)
-                - _off(moved(i, -steps[i]), points, seen, per_mm, middle, bent, focal_mm)
-            )
-            / (2.0 * steps[i])
-            for i in range(len(free))
-        ],
-        axis=1,
-    )
-    turns = np.stack(
-        [
-            (numbers(moved(i, steps[i])) - numbers(moved(i, -steps[i]))) / (2.0 * steps[i])
-            for i in range(len(free))
-        ],
-        axis=1,
-    )
+    steps = 1e-6 * np.maximum(np.abs(values), 1.0)[: len(free)]
+
+    def slopes_of(number: Callable[[Array], Array]) -> Array:
+        return np.stack(
+            [
+                (number(moved(i, step)) - number(moved(i, -step))) / (2.0 * step)
+                for i, step in enumerate(steps)
+            ],
+            axis=1,
+        )
+
+    slopes = slopes_of(lambda v: _off(v, points, seen, per_mm, middle, bent, focal_mm))
+    turns = slopes_of(numbers)
     covariance = turns @ (np.linalg.pinv(slopes.T @ slopes) * spread) @ turns.T
     sure = np.sqrt(np.maximum(np.diag(covariance), 0.0))
     x, y, z, pan, tilt, roll, focal = (float(v) for v in numbers(values))

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import cast
 
 import cv2
 import numpy as np
@@ -15,6 +14,7 @@ from scipy.signal import savgol_filter
 from ..camera import Array
 from ..impossible import Impossible
 from .align import shifted
+from .laying import smaller
 from .tone import Picture, as_picture, luma, same_size
 
 #: Frames that tell what a frame should look like: those before it.
@@ -112,10 +112,7 @@ def duplicates(frames: Iterable[ArrayLike]) -> list[int]:
 def _compared(picture: Picture) -> Picture:
     high, wide = picture.shape[:2]
     part = min(COMPARED_PX / wide, 1.0)
-    if part == 1.0:
-        return picture
-    size = COMPARED_PX, max(round(high * part), 2)
-    return cast(Picture, cv2.resize(picture, size, interpolation=cv2.INTER_AREA))
+    return smaller(picture, (min(COMPARED_PX, wide), max(round(high * part), 2)))
 
 
 def _apart(a: Picture, b: Picture) -> float:

@@ -200,6 +200,12 @@ class Plate:
         """Everything that lamps play here."""
         return self.more_cues if self.cue is None else (self.cue, *self.more_cues)
 
+    @property
+    def cut_out(self) -> bool:
+        """Whether post keeps only what stands in it, or adds its light: what is beside that can be
+        masked."""
+        return self.kind in ("screen", "element") or self.cut in ("key", "luma", "roto")
+
     def lamp_of(self, cue: Cue) -> int | None:
         """The number of the lamp that plays a cue; None when it is gone."""
         if cue.lamp_key:

@@ -26,7 +26,7 @@ from ..judging.spill import judge_spill
 from ..light import width_at_m
 from ..lighting.action import action_point_m, set_points_m
 from ..lighting.on_stage import lighting
-from ..lighting.owned import wanted_key
+from ..lighting.owned import wanted_key, wanted_ratio
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
 from ..plan.plate import PlacedLamp
@@ -36,8 +36,6 @@ from ..stage.case import Case
 from ..words.quantities import degrees, length
 from .lamp_places import clear_of, gel_of_story, inside, left_of, lux_of, owned
 
-#: Key over fill while the story does not say.
-USUAL_RATIO_STOPS = 2.0
 #: Distances tried, in metres; and what the key is turned by when it does not fit in.
 DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
 NUDGES_DEG = ((0.0, 0.0), (0.0, -12.0), (15.0, 0.0), (-15.0, 0.0), (0.0, -25.0), (0.0, 12.0))
@@ -163,7 +161,7 @@ def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tupl
     ratio."""
     shot = case.shot
     spare = sorted(left_of(case, (key,)), key=lambda x: -x.size_m)
-    ratio = USUAL_RATIO_STOPS if shot.key_ratio_stops is None else shot.key_ratio_stops
+    ratio = wanted_ratio(shot)
     key_lux = lux_of(case, at, key)
     if not spare or key_lux <= 0.0 or ratio <= 0.05:
         return (key,)

@@ -11,6 +11,7 @@ import numpy as np
 
 from ..impossible import Impossible
 from ..plan.kit import Room
+from ..slices import runs_of
 from .horizon import horizon_at, shines
 from .track import YEARS, Track, sun_track
 
@@ -127,12 +128,11 @@ def spans(times: np.ndarray, good: np.ndarray) -> tuple[SunSpan, ...]:
     """Runs of True as times; each reaches half a step beyond its ends, none beyond the list."""
     if not good.any():
         return ()
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], good.astype(np.int8), [0]])))
     half = float(times[1] - times[0]) / 2.0 if len(times) > 1 else 0.0
     first, last = float(times[0]), float(times[-1])
     return tuple(
         SunSpan(max(float(times[a]) - half, first), min(float(times[b - 1]) + half, last))
-        for a, b in zip(edges[::2], edges[1::2], strict=True)
+        for a, b in runs_of(good)
     )
 
 

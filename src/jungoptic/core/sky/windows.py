@@ -15,6 +15,7 @@ import numpy as np
 from ..angles import turn_deg
 from ..impossible import Impossible
 from ..plan.kit import Room
+from ..slices import runs_of
 from .day import azimuth_amid, day_track, midnight, place_of, spans, zone_of
 from .horizon import shines
 from .track import Track, sun_track
@@ -182,9 +183,8 @@ def _fails(
 ) -> tuple[str, ...]:
     words = []
     low = highest < elevation_deg - tolerance_deg
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], low.astype(np.int8), [0]])))
-    for a, b in zip(edges[::2], edges[1::2], strict=True):
-        one, two = (first + datetime.timedelta(days=int(i)) for i in (a, b - 1))
+    for a, b in runs_of(low):
+        one, two = (first + datetime.timedelta(days=i) for i in (a, b - 1))
         words.append(
             f"From {one:%-d %B %Y} to {two:%-d %B %Y} the sun does not come up to "
             f"{elevation_deg:.0f}°."

@@ -36,6 +36,12 @@ def frame_at(shot: Shot, part: float) -> int:
     return 1 + round(part * (shot.frames - 1))
 
 
+def part_at(shot: Shot, frame: int) -> float:
+    """The part (0..1) of the screen time gone by at a frame (from 1); its end where the shot is
+    shorter."""
+    return min((frame - 1) / max(shot.frames - 1, 1), 1.0)
+
+
 def some_parts(shot: Shot, most: int) -> Array:
     """Evenly some of `frame_parts`, from the first on: about `most` of them."""
     parts = frame_parts(shot)

@@ -16,6 +16,7 @@ import numpy as np
 
 from ..camera import Array, CameraPath
 from ..plan.standins import StandIn
+from ..slices import runs_of
 from .clip import NEAREST_M, Cuts, Flags, Tunnel, clipped
 from .solids import Mesh, Numbers
 
@@ -121,8 +122,7 @@ class Seen:
     def spells(self, things: Sequence[StandIn], shown: bool = True) -> list[Spell]:
         """When anything of `things` is in the picture (or, not `shown`, nothing is)."""
         there = self.shows[self.numbers(things)].any(axis=0) == shown
-        edges = np.flatnonzero(np.diff(np.concatenate([[False], there, [False]])))
-        return [Spell(int(a), int(b) - 1) for a, b in edges.reshape(-1, 2)]
+        return [Spell(a, b - 1) for a, b in runs_of(there)]
 
     def some(self, most: int) -> Numbers:
         """At most so many frames, evenly apart."""

@@ -18,6 +18,7 @@ from PIL import Image
 
 from jungoptic.core import plan as core
 from jungoptic.core.plan import in_view
+from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render import dry_run
 from jungoptic.render.picture import Picture, develop
 
@@ -64,12 +65,7 @@ def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Pi
         plate = next(p for p in whole.plates if p.id == str(subject.plate.pk))
         view = plate.view_id
     own = in_view(whole, view)
-    return develop(own, plate, _part(own, subject.frame), width, tell=tell)
-
-
-def _part(shot: core.Shot, frame: int) -> float:
-    """The part (0..1) of a shot gone by at a frame (from 1); its end where it is shorter."""
-    return min((frame - 1) / max(shot.frames - 1, 1), 1.0)
+    return develop(own, plate, part_at(own, subject.frame), width, tell=tell)
 
 
 def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
@@ -99,7 +95,7 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
     """Film all plates of a view of the plan as it is stored, put them together, and keep that."""
     plan = plan_json(shot)
     own = in_view(load(plan), None if view_id is None else str(view_id))
-    found = dry_run.run(own, _part(own, frame), width, tell=tell)
+    found = dry_run.run(own, part_at(own, frame), width, tell=tell)
     made = DryRun(
         shot=shot,
         view_id=view_id,

@@ -26,6 +26,9 @@ UP = np.array([0.0, 0.0, 1.0])
 
 @dataclass(frozen=True)
 class Face:
+    """A flat part: its corners `ring` (n, 3), closed, its middle, the way it looks, and what it
+    gives back of the light on it. No `thing`: the floor."""
+
     thing: StandIn | None
     ring: Array
     at: Array
@@ -60,7 +63,7 @@ def _across(a: Array, b: Array) -> Array:
     return found
 
 
-def _ground(thing: StandIn | None, points: Array, gives: float) -> list[Face]:
+def _ground(thing: StandIn, points: Array, gives: float) -> list[Face]:
     """A ground patch, corners as `standins` numbers them, cut across into parts."""
     left, right, far_left, far_right = points[:4]
     cuts = np.linspace(0.0, 1.0, CELLS + 1)

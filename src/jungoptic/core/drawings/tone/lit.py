@@ -9,6 +9,7 @@ import numpy as np
 from ...camera import Array
 from ...lighting.facing import on_faces
 from ...lighting.on_stage import lighting
+from ...lighting.owned import wanted_ratio
 from ...lighting.sources import Source, sources_of
 from ...lighting.story_key import towards_key
 from ...stage.case import Case
@@ -16,8 +17,6 @@ from ..rail import haze_along
 
 #: How bright air is against a white in normal light (judgement).
 AIR = 0.35
-#: Key over fill while the story does not say, stops.
-USUAL_RATIO = 2.0
 
 
 def shining(case: Case) -> tuple[Source, ...]:
@@ -59,7 +58,7 @@ class Lit:
             even: Array = 0.75 + 0.25 * normals[:, 2]
             return even
         way = towards_key(shot.key_from_deg + shot.world.pan_deg, shot.key_elevation_deg)
-        ratio = USUAL_RATIO if shot.key_ratio_stops is None else max(shot.key_ratio_stops, 0.1)
+        ratio = max(wanted_ratio(shot), 0.1)
         lit: Array = np.maximum(normals @ way, 0.0) + 1.0 / (2.0**ratio - 1.0)
         found: Array = lit * 2.0**shot.key_level_stops
         return found

@@ -52,20 +52,16 @@ def tones(case: Case, part: float = 0.0) -> tuple[Tone, ...]:
     things = [s.after(gone) for s in shot.stand_ins_of(plate) if s.matters != "none"]
     people = [s for s in things if s.kind == "figure"]
     faces = [face for s in things if s.kind != "figure" for face in faces_of(case, s, camera)]
-    if not masked(case) and not any(s.kind == "ground" for s in things):
+    if not plate.cut_out and not any(s.kind == "ground" for s in things):
         faces += floor_of(case, camera)
     strips = [face for s in people for face in _strips(case, camera, s)]
     paths = areas(camera, [f.ring for f in faces], *_size(case))
     shapes = paths + _bands(case, camera, people)
     found = _toned(case, camera, faces + strips, shapes, part)
-    if not masked(case):
+    # Of what is cut out neither floor nor shadow is seen.
+    if not plate.cut_out:
         found += _shadows(case, camera, part)
     return tuple(sorted(found, key=lambda t: -t.far_m))
-
-
-def masked(case: Case) -> bool:
-    """Whether post keeps the things alone, so that no floor and no shadow of this plate is seen."""
-    return case.plate.kind in ("screen", "element") or case.plate.cut in ("key", "luma", "roto")
 
 
 def _size(case: Case) -> tuple[float, float]:
