@@ -9,7 +9,7 @@ from pathlib import Path
 import jungoptic.core
 
 CORE = Path(jungoptic.core.__file__).parent
-CHECKS = {"positive", "not_negative", "finite"}
+CHECKS = {"positive", "not_negative", "finite", "whole"}
 
 
 def functions() -> Iterator[tuple[str, ast.FunctionDef]]:

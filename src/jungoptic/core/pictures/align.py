@@ -22,11 +22,11 @@ from ..matching import fit_similarity
 from .laying import (
     FLAT,
     LEAST_COMMON,
+    NOT_ALIKE,
     best,
     by_shift,
     compared_size,
     laid_over,
-    not_alike,
     refined,
     smaller,
 )
@@ -127,7 +127,7 @@ def shifted(a: Picture, b: Picture) -> tuple[float, float]:
     everywhere = np.ones(one.shape, dtype=bool)
     warp, alike = refined(one, two, by_shift(one, two), everywhere, cv2.MOTION_TRANSLATION)
     if alike.mean() < LEAST_COMMON:
-        raise not_alike()
+        raise Impossible(NOT_ALIKE, "b")
     return float(warp[0, 2]) * wide / size[0], float(warp[1, 2]) * high / size[1]
 
 

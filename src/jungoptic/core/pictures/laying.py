@@ -33,17 +33,14 @@ FLAT = 1e-6
 RIM_PX = 6
 #: Less than this part of what is asked about in common is no measure.
 LEAST_COMMON = 0.06
+#: What is said of a pair that has nothing in common.
+NOT_ALIKE = "nothing in these two pictures is alike: is it the right pair?"
 
 
 def compared_size(high: int, wide: int) -> tuple[int, int]:
     """(wide, high) at which pictures so large are compared."""
     part = min(WIDE_PX / max(high, wide), 1.0)
     return max(round(wide * part), 2), max(round(high * part), 2)
-
-
-def not_alike() -> Impossible:
-    """What is said of a pair that has nothing in common."""
-    return Impossible("nothing in these two pictures is alike: is it the right pair?", "b")
 
 
 def smaller(picture: Picture, size: tuple[int, int]) -> Picture:
@@ -72,7 +69,7 @@ def best(one: Picture, two: Picture, where: Flags) -> tuple[Array, Flags]:
             break
     assert found is not None
     if found[1].sum() < LEAST_COMMON * where.sum():
-        raise not_alike()
+        raise Impossible(NOT_ALIKE, "b")
     return found
 
 
