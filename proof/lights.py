@@ -32,6 +32,8 @@ from .reading import CLOTH, EDGE, FALL, GREY, LUX, ROOM, SHADOW, SPOT_LUX, Readi
 TEN_TO_NINETY = 0.687
 #: Shadows are read of lamps that look narrower than this part of their height above the ground.
 NARROW = 0.5
+#: Lamps that take more of one another's light than this part are not asked about together.
+SHADED = 0.01
 
 
 def lamps_alone(case: Case, only: int | None = None) -> Scene:
@@ -89,6 +91,9 @@ def _in_a_room(plan: int, case: Case, at: Array, towards: Array, alone: float) -
     facing = towards[None, :] / np.linalg.norm(towards)
     told = float(given_back(walls, lit, at, facing).sum())
     scene = lamps_alone(case)
+    if abs(lux(scene, at, towards, seed=plan) / alone - 1.0) > SHADED:
+        # Lamps that stand in each other's light: the core adds them up one by one.
+        return
     closed = replace(scene, solids=tuple(walled(walls.low, walls.high, part)))
     seen = lux(closed, at, towards, bounces=16, seed=plan)
     yield Reading(ROOM, plan, math.log2(1.0 + told / alone), math.log2(max(seen / alone, 1e-9)))
