@@ -14,6 +14,7 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/shots/:shot': () => import('./routes/bench/Bench.svelte'),
   '/productions/:production/shots/:shot/method': () => import('./routes/method/Method.svelte'),
   '/productions/:production/shots/:shot/lockoff': () => import('./routes/lockoff/LockOff.svelte'),
+  '/productions/:production/shots/:shot/frames': () => import('./routes/frames/Frames.svelte'),
   '/productions/:production/shots/:shot/dry-run': () => import('./routes/dryrun/DryRun.svelte'),
   '/productions/:production/shots/:shot/sketches': () =>
     import('./routes/sketches/SketchRoom.svelte'),

@@ -15,6 +15,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from jungoptic.core import plan as core
+from jungoptic.core.plan.kit import MoveRig
 from jungoptic.core.plan.standins import StandIn as CoreStandIn
 from jungoptic.web.kit import fields as kit_api
 from jungoptic.web.kit import models as kit
@@ -50,6 +51,7 @@ KINDS = [
     Kind("lens", kit_api.LensFields, kit.Lens, core.Lens, LOAN, {"id", "loan"}),
     Kind("lamp", kit_api.LampFields, kit.Lamp, core.Lamp, LOAN, {"id", "loan"}),
     Kind("room", kit_api.RoomFields, kit.Room, core.Room, LOAN, {"id", "loan"}),
+    Kind("rig", kit_api.RigFields, kit.MoveRig, MoveRig, LOAN, {"id", "loan"}),
     Kind(
         "plate",
         plan_fields.PlateFields,

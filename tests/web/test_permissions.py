@@ -15,7 +15,8 @@ from jungoptic.web.api import api
 from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.developed.models import Developed, DryRun
-from jungoptic.web.kit.models import Lamp, Room
+from jungoptic.web.frames.models import Sheet
+from jungoptic.web.kit.models import Lamp, MoveRig, Room
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
@@ -48,6 +49,8 @@ LENS = {
     "close_focus_m": 0.3,
 }
 LAMP = {"name": "Panel", "lux_at_1m": 2000}
+RIG = {"name": "Slider", "axis": "track"}
+MOVE = {"key": "axis-1", "name": "Slider", "kind": "axis", "axis": "track"}
 ROOM = {"name": "Garage", "length_m": 6, "width_m": 5}
 EDIT = {"revision": 1, "name": "N"}
 MARK = {"layer": "matte", "points": [[0, 0.5], [1, 0.5]]}
@@ -79,6 +82,17 @@ TABLE = [
     ("post", "/rooms", ROOM, Verb.PLAN),
     ("patch", "/rooms/{room}", EDIT, Verb.PLAN),
     ("delete", "/rooms/{room}", None, Verb.PLAN),
+    ("post", "/rigs", RIG, Verb.PLAN),
+    ("patch", "/rigs/{rig}", EDIT, Verb.PLAN),
+    ("delete", "/rigs/{rig}", None, Verb.PLAN),
+    ("get", "/plates/{plate}/sheet", None, Verb.VIEW),
+    ("patch", "/plates/{plate}/sheet", {"revision": 1, "columns": []}, Verb.PLAN),
+    ("get", "/shots/{shot}/plates/{plate}/sheet.csv", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/sheet.pdf", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/chart.csv?column=axis-1", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/chart.gcode?column=axis-1", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/chart.pdf?column=axis-1", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/strip.pdf?column=axis-1", None, Verb.VIEW),
     ("post", "/replan", {"without": ["{lens}"]}, Verb.VIEW),
     ("get", "/shots/{shot}/bench.pdf?plate={plate}", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/cue.csv", None, Verb.VIEW),
@@ -211,6 +225,7 @@ def paths(stage) -> dict[str, str]:
     thread = Thread.objects.create(production=stage.production, name="Flag")
     sketch = draw_for(stage.owner, stage.shot, "Frame")
     frame = {"shot": stage.shot, "width_px": 1, "height_px": 1, "stamp": "x"}
+    Sheet.objects.create(shot=stage.shot, plate_id=stage.plate.pk, columns=[MOVE])
     file = default_storage.save("developed/x.webp", ContentFile(PNG))
     return {
         "developed": Developed.objects.create(**frame, picture=file).pk,
@@ -227,6 +242,7 @@ def paths(stage) -> dict[str, str]:
         "lens": stage.plate.lens_id,
         "lamp": Lamp.objects.create(production=stage.production, name="P", lux_at_1m=900).pk,
         "room": _under_the_sun(stage).pk,
+        "rig": MoveRig.objects.create(production=stage.production, **RIG).pk,
         "shot": stage.shot.pk,
         "plate": stage.plate.pk,
         "bare": bare.pk,

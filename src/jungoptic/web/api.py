@@ -29,6 +29,8 @@ from .calc.replan_api import router as replan
 from .developed.api import router as developed
 from .exchange.api import router as exchange
 from .exchange.board_api import router as board_exchange
+from .frames.api import calculator as sheets
+from .frames.api import router as frames
 from .health import router as health
 from .jobs.api import router as jobs
 from .kit.api import router as kit
@@ -58,6 +60,7 @@ KINDS = {
     ".pdf": ("application/pdf",),
     "/pdf": ("application/pdf",),
     ".ics": ("text/calendar",),
+    ".gcode": ("text/plain",),
     "/picture": ("image/png", "image/jpeg", "image/webp"),
 }
 
@@ -105,6 +108,7 @@ api.add_router("/calc", calc)
 api.add_router("/calc", kept)
 api.add_router("/calc", light)
 api.add_router("/calc", cue)
+api.add_router("/calc", sheets)
 api.add_router("/recipes", book_router)
 for router in (
     productions,
@@ -114,6 +118,7 @@ for router in (
     bench,
     light_files,
     cue_files,
+    frames,
     takes,
     exchange,
     board_exchange,

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "jungoptic.web.productions",
     "jungoptic.web.kit",
     "jungoptic.web.plans",
+    "jungoptic.web.frames",
     "jungoptic.web.takes",
     "jungoptic.web.breakdown",
     "jungoptic.web.sketches",

@@ -26,6 +26,7 @@ MODELS = {
     "plate": "plans.Plate",
     "standin": "plans.StandIn",
     "recipeuse": "plans.RecipeUse",
+    "sheet": "frames.Sheet",
 }
 #: How many steps a person can go back.
 KEPT_STEPS = 100

@@ -7,7 +7,7 @@ type Sent = Schemas['KeptQuestion'];
 const shot = { id: 's', revision: 1, number: '2', title: 'Mill' } as Shot;
 const plate = { id: 'p', revision: 1, name: 'Mill', scale: 12 } as Plate;
 const thing = (x_m: number) => ({ id: 't', revision: 1, name: 'Gate', x_m }) as StandIn;
-const kit: Kit = { bodies: [], lenses: [], lamps: [], rooms: [] };
+const kit: Kit = { bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] };
 const asked = (things: StandIn[], title = 'Mill') =>
   question({ ...shot, title }, [plate], things, kit, {
     remedies: false,

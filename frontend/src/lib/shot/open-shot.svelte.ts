@@ -27,7 +27,7 @@ export class OpenShot {
   allStandIns = $state.raw<SavedRecord<StandIn>[]>([]);
   /** The further view in hand; null: the first camera. */
   viewId = $state<string | null>(null);
-  kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [] });
+  kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
   /** The plan that the report tells of, as text: another tab asks for more of the same plan. */

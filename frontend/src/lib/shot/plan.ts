@@ -38,20 +38,21 @@ export function question(
     lenses: kit.lenses.map(bare),
     lamps: kit.lamps.map(bare),
     rooms: kit.rooms.map(bare),
+    rigs: kit.rigs.map(bare),
     ...how,
   };
 }
 
 /** The plan alone, as the calculators of one plate take it. */
 export function planOf(asked: Question) {
-  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation } = asked;
-  return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, notation };
+  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, notation } = asked;
+  return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, notation };
 }
 
 /** A question in its two parts: the plan, and what is to be told of it. */
 export function parted(asked: Question): { plan: Schemas['Plan']; look: Look } {
-  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, ...look } = asked;
-  return { plan: { shot, plates, stand_ins, bodies, lenses, lamps, rooms }, look };
+  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, ...look } = asked;
+  return { plan: { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs }, look };
 }
 
 /** What a new stand-in of a kind begins as; sizes of ordinary things. */

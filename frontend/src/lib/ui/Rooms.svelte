@@ -19,6 +19,7 @@
     ['', 'Bench'],
     ['method', 'Method'],
     ['lockoff', 'Lock-off'],
+    ['frames', 'Frames'],
     ['dry-run', 'Dry run'],
     ['sketches', 'Sketches'],
     ['hours', 'Hours and cautions'],

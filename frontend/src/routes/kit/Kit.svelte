@@ -7,8 +7,20 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import { route } from '../../router';
-  import { BODY, FORMATS, LAMP, LAMP_KINDS, LENS, MODE, ROOM, ROOMS } from './fields';
-  import { KitBook, type Lamp, type Mode } from './kit.svelte';
+  import {
+    BODY,
+    FORMATS,
+    LAMP,
+    LAMP_KINDS,
+    LENS,
+    MODE,
+    RIG_AXES,
+    RIGS,
+    rigSpecs,
+    ROOM,
+    ROOMS,
+  } from './fields';
+  import { KitBook, type Lamp, type Mode, type Rig } from './kit.svelte';
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
   import RoomPlace from './RoomPlace.svelte';
@@ -252,6 +264,47 @@
           >
             <RoomPlace record={room} disabled={!kit.editable} />
             <Loan record={room} disabled={!kit.editable} />
+          </KitRecord>
+        {/each}
+      </div>
+    </section>
+    <section class="mt-8" aria-label="Rigs that move">
+      <div class="flex items-baseline justify-between">
+        <h2 class="text-lg">Rigs that move</h2>
+        {#if kit.editable}
+          <p class="text-sm">
+            <span class="text-soft">Add a rig:</span>
+            {#each RIGS as rig (rig.name)}
+              <button class="ml-2 underline" onclick={() => kit.addRig(rig)}>{rig.name}</button>
+            {/each}
+          </p>
+        {/if}
+      </div>
+      {#if kit.rigs.length === 0}
+        <p class="text-soft">
+          No rig yet. With one, the exposure sheet counts a move in whole steps and turns.
+        </p>
+      {/if}
+      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
+        {#each kit.rigs as rig (rig.id)}
+          <KitRecord
+            record={rig}
+            specs={rigSpecs(rig.draft.axis)}
+            what="rig"
+            disabled={!kit.editable}
+            onremove={() => (doomed = { name: rig.draft.name, remove: () => kit.removeRig(rig) })}
+          >
+            <ChoiceField
+              label="What it moves"
+              value={rig.draft.axis}
+              options={RIG_AXES}
+              disabled={!kit.editable}
+              onchange={(value) => {
+                rig.set('axis', (value ?? 'track') as Rig['axis']);
+                void rig.commit();
+              }}
+            />
+            <Loan record={rig} disabled={!kit.editable} />
           </KitRecord>
         {/each}
       </div>

@@ -199,3 +199,62 @@ export const ROOMS = [
   { name: 'Living room', length_m: 5, width_m: 4, height_m: 2.5, mains_hz: 50 },
   { name: 'Yard', length_m: 15, width_m: 10, height_m: null, mains_hz: null },
 ];
+
+/** What a rig can move, in the words of the trade. */
+export const RIG_AXES = [
+  { value: 'track', name: 'camera, sideways' },
+  { value: 'push', name: 'camera, in and out' },
+  { value: 'crane', name: 'camera, up and down' },
+  { value: 'pan', name: 'head, pan' },
+  { value: 'tilt', name: 'head, tilt' },
+  { value: 'zoom', name: 'zoom ring' },
+  { value: 'focus', name: 'focus ring' },
+  { value: 'turntable', name: 'turntable' },
+  { value: 'crank', name: 'crank on a thing' },
+  { value: 'layer', name: 'layer of a set' },
+  { value: 'belt', name: 'belt or painted roll' },
+  { value: 'line', name: 'thing on a line' },
+];
+const TURNING = ['pan', 'tilt', 'zoom', 'focus', 'turntable', 'crank'];
+
+/** The numbers of a rig: in degrees where its axis turns, else in millimetres. */
+export function rigSpecs(axis: string): FieldSpec[] {
+  const kind: Kind = TURNING.includes(axis) ? 'degrees' : 'mm';
+  const specs: FieldSpec[] = [
+    { field: 'per_turn', label: 'One turn goes', kind, hint: 'of its handle or motor' },
+    { field: 'steps_per_turn', label: 'Steps in a turn', kind: 'plain', hint: '1: whole turns' },
+    { field: 'travel', label: 'From stop to stop', kind, hint: 'empty: no end', nullable: true },
+    { field: 'backlash', label: 'Play when it turns round', kind },
+    { field: 'per_s', label: 'At most in a second', kind, hint: 'empty: by hand', nullable: true },
+  ];
+  if (kind === 'degrees') {
+    specs.push({
+      field: 'radius_mm',
+      label: 'Marks are stuck at',
+      kind: 'mm',
+      hint: 'from its middle',
+      nullable: true,
+    });
+  }
+  return specs;
+}
+
+/** Ordinary rigs, to start one from. */
+export const RIGS = [
+  {
+    name: 'Slider with a crank',
+    axis: 'track' as const,
+    per_turn: 1,
+    steps_per_turn: 4,
+    travel: 800,
+  },
+  { name: 'Geared head', axis: 'pan' as const, per_turn: 3, steps_per_turn: 12, travel: null },
+  { name: 'Turntable', axis: 'turntable' as const, per_turn: 5, steps_per_turn: 10, travel: null },
+  {
+    name: 'Crank on a wheel',
+    axis: 'crank' as const,
+    per_turn: 7.2,
+    steps_per_turn: 1,
+    travel: null,
+  },
+];

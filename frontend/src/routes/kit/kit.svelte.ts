@@ -3,13 +3,14 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { SavedRecord, type Revisioned, type Save } from '../../lib/edit/record.svelte';
-import { FORMATS, NEW_LAMP, NEW_ROOM, ROOMS } from './fields';
+import { FORMATS, NEW_LAMP, NEW_ROOM, RIGS, ROOMS } from './fields';
 
 export type Body = Schemas['BodyOut'];
 export type Mode = Schemas['ModeOut'];
 export type Lens = Schemas['LensOut'];
 export type Lamp = Schemas['LampOut'];
 export type Room = Schemas['RoomOut'];
+export type Rig = Schemas['RigOut'];
 export type BodyEntry = { record: SavedRecord<Body>; modes: SavedRecord<Mode>[] };
 
 export class KitBook {
@@ -18,6 +19,7 @@ export class KitBook {
   lenses = $state.raw<SavedRecord<Lens>[]>([]);
   lamps = $state.raw<SavedRecord<Lamp>[]>([]);
   rooms = $state.raw<SavedRecord<Room>[]>([]);
+  rigs = $state.raw<SavedRecord<Rig>[]>([]);
   problem = $state('');
   /** Changes of numbers and words; what is removed asks first and does not come back. */
   readonly history = new History();
@@ -65,6 +67,7 @@ export class KitBook {
       this.lenses = kit.lenses.map((lens) => this.#lens(lens));
       this.lamps = kit.lamps.map((lamp) => this.#lamp(lamp));
       this.rooms = kit.rooms.map((room) => this.#room(room));
+      this.rigs = kit.rigs.map((rig) => this.#rig(rig));
     });
   }
 
@@ -123,6 +126,39 @@ export class KitBook {
         }),
       ),
     );
+  }
+
+  #rig(rig: Rig) {
+    return this.#record<Rig>(rig, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/rigs/{pk}', {
+          params: this.#path(rig.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addRig(of: (typeof RIGS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/rigs', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), borrowed: false, backlash: 0, ...of },
+        }),
+      );
+      this.rigs = [...this.rigs, this.#rig(made)];
+    });
+  }
+
+  removeRig(rig: SavedRecord<Rig>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/rigs/{pk}', { params: this.#path(rig.id) }),
+      );
+      this.rigs = this.rigs.filter((x) => x !== rig);
+      this.history.forget(rig.id);
+    });
   }
 
   addLamp() {

@@ -158,6 +158,60 @@ class Room:
         )
 
 
+#: What a rig moves. Of the camera: along the picture, towards what it sees, up and down, its head,
+#: its rings. Of what stands before it: a table, a crank, a layer, a belt, a thing on a line.
+RigAxis = Literal[
+    "track",
+    "push",
+    "crane",
+    "pan",
+    "tilt",
+    "zoom",
+    "focus",
+    "turntable",
+    "crank",
+    "layer",
+    "belt",
+    "line",
+]
+
+#: Axes whose way is an angle; the others go millimetres.
+TURNING: frozenset[RigAxis] = frozenset({"pan", "tilt", "zoom", "focus", "turntable", "crank"})
+
+
+@dataclass(frozen=True)
+class MoveRig:
+    """Something that moves by counted steps: a slider, a geared head, a turntable, a crank.
+    Millimetres, or degrees where its axis turns.
+
+    `per_turn`: how far a turn of its handle or motor goes; `steps_per_turn`: whole steps that are
+    counted in a turn; `travel`: from stop to stop (None: no end); `backlash`: the play when it
+    turns round; `per_s`: the most in a second by motor (None: moved by hand); `radius_mm`: from
+    its middle to where a strip of marks is stuck round it.
+    """
+
+    id: str
+    name: str
+    axis: RigAxis
+    per_turn: float = 1.0
+    steps_per_turn: int = 1
+    travel: float | None = None
+    backlash: float = 0.0
+    per_s: float | None = None
+    radius_mm: float | None = None
+    loan: Loan = OURS
+
+    @property
+    def step(self) -> float:
+        """How far one whole step goes."""
+        return self.per_turn / self.steps_per_turn
+
+    @property
+    def play_steps(self) -> int:
+        """Its play, in whole steps."""
+        return round(self.backlash / self.step)
+
+
 @dataclass(frozen=True)
 class Kit:
     """Everything that may be chosen from."""
@@ -166,6 +220,7 @@ class Kit:
     lenses: tuple[Lens, ...] = ()
     lamps: tuple[Lamp, ...] = ()
     rooms: tuple[Room, ...] = ()
+    rigs: tuple[MoveRig, ...] = ()
 
     def lamp(self, lamp_id: str) -> Lamp | None:
         """The lamp with that id, if there is one."""
@@ -175,6 +230,10 @@ class Kit:
         """The room with that id, if there is one."""
         return next((room for room in self.rooms if room.id == room_id), None)
 
+    def move_rig(self, rig_id: str | None) -> MoveRig | None:
+        """The rig with that id, if there is one."""
+        return next((rig for rig in self.rigs if rig.id == rig_id), None)
+
     def without(self, ids: frozenset[str]) -> Kit:
         """The same kit with the things in `ids` gone."""
         return Kit(
@@ -182,4 +241,5 @@ class Kit:
             lenses=tuple(x for x in self.lenses if x.id not in ids),
             lamps=tuple(x for x in self.lamps if x.id not in ids),
             rooms=tuple(r for r in self.rooms if r.id not in ids),
+            rigs=tuple(r for r in self.rigs if r.id not in ids),
         )

@@ -6,8 +6,11 @@ import uuid
 from collections.abc import Callable
 from typing import Any
 
+from ..frames.models import Sheet
+from ..frames.sheets import part_of
 from ..plans.fields import MOST_BEATS, MOST_SPLITS, MOST_VIEWS, CameraFields, ViewFields
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.trick_fields import MOST_FRAME
 from ..productions.models import Production
 from ..records import Record, Refused, plain
 from ..schemas import after
@@ -67,6 +70,10 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
     for plate in plates.values():
         own = {name: _renamed(getattr(plate, name), renamed) for name in ("rig", "markers")}
         step.change(plate, **own)
+    for sheet in Sheet.objects.filter(plate_id__in=list(plates)):
+        # The days at the table stay with what was made.
+        columns = _renamed(sheet.columns, renamed)
+        step.make(Sheet, shot_id=twin.pk, plate_id=plates[sheet.plate_id].pk, columns=columns)
     return twin
 
 
@@ -179,6 +186,10 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
         for plate in second.plates.all():
             if plate.ramp:
                 step.change(plate, ramp=_later(plate.ramp, -frames))
+        for sheet in second.sheets.all():
+            step.change(sheet, columns=part_of(sheet.columns, frames + 1, MOST_FRAME))
+        for sheet in shot.sheets.filter(plate_id__in=_of_first_view(shot)):
+            step.change(sheet, columns=part_of(sheet.columns, 1, max(frames, 1)))
         step.change(
             shot,
             screen_time_s=at_s,
@@ -186,6 +197,12 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
             beats=[b for b in shot.beats if b["frame"] <= max(frames, 1)],
         )
     return step
+
+
+def _of_first_view(shot: Shot) -> list[uuid.UUID]:
+    """The plates of a shot's first camera; those of its other cameras are not cut."""
+    views = {uuid.UUID(v["id"]) for v in shot.views}
+    return [plate.pk for plate in shot.plates.all() if plate.view_id not in views]
 
 
 def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
@@ -224,6 +241,8 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
                 )
             for stand_in in other.stand_ins.all():
                 step.change(stand_in, shot_id=first.pk)
+            for sheet in other.sheets.all():
+                step.change(sheet, shot_id=first.pk)
             step.put_away(other)
         actions = [s.action for s in (first, *others) if s.action]
         step.change(

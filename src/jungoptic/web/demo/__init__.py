@@ -32,7 +32,7 @@ from ..sketches.models import Annotation, Sketch
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
-from . import ordinary, pictures, tricks
+from . import ordinary, pictures, sheets, tricks
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
@@ -71,6 +71,7 @@ def load() -> bool:
             _break_down(people[0], production, shots[told.number], told)
         set_up(shots, rooms, lamps, modes, lenses)
         tricks.set_up(shots)
+        sheets.set_up(shots)
         ordinary.set_up(production, shots, rooms, lamps, modes, lenses)
         _filmed(shots["3"], people[0])
         for shot in production.shots.all():

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from ..kit.models import Body, Lamp, Lens, Mode, Room
+from ..kit.models import Body, Lamp, Lens, Mode, MoveRig, Room
 from ..productions.models import Production
 
 UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
@@ -125,6 +125,24 @@ LAMPS: tuple[dict[str, Any], ...] = (
         "count": 2,
     },
 )
+RIGS: tuple[dict[str, Any], ...] = (
+    {
+        "name": "Slider with a geared crank",
+        "axis": "track",
+        "per_turn": 1.0,
+        "steps_per_turn": 4,
+        "travel": 800.0,
+        "backlash": 0.5,
+    },
+    {
+        "name": "Wing crank, a fiftieth a turn",
+        "axis": "crank",
+        "per_turn": 7.2,
+        "steps_per_turn": 4,
+        "backlash": 1.8,
+        "radius_mm": 40.0,
+    },
+)
 #: (azimuth, elevation) of what stands around the yard: hedges, sheds, and the house to the west.
 SKYLINE = ((0, 4), (70, 3), (110, 1), (200, 2), (235, 9), (250, 24), (300, 22), (320, 6))
 ROOMS: tuple[dict[str, Any], ...] = (
@@ -176,6 +194,8 @@ def make_rooms_and_lamps(production: Production) -> tuple[dict[str, Room], dict[
     """Rooms and lamps by name."""
     rooms = {r["name"]: Room.objects.create(production=production, **r) for r in ROOMS}
     lamps = {x["name"]: Lamp.objects.create(production=production, **x) for x in LAMPS}
+    for rig in RIGS:
+        MoveRig.objects.create(production=production, **rig)
     return rooms, lamps
 
 

@@ -1,4 +1,4 @@
-"""The kit of a production: bodies with recording modes, lenses, lamps and rooms."""
+"""The kit of a production: bodies with recording modes, lenses, lamps, rooms and rigs."""
 
 from __future__ import annotations
 
@@ -25,11 +25,14 @@ from .fields import (
     ModeEdit,
     ModeFields,
     ModeIn,
+    RigEdit,
+    RigFields,
+    RigIn,
     RoomEdit,
     RoomFields,
     RoomIn,
 )
-from .models import Body, Lamp, Lens, Mode, Room
+from .models import Body, Lamp, Lens, Mode, MoveRig, Room
 
 router = Router(tags=["kit"])
 
@@ -56,6 +59,10 @@ class RoomOut(Stored, RoomFields):
     """A stored room."""
 
 
+class RigOut(Stored, RigFields):
+    """A stored rig that moves."""
+
+
 class KitOut(Schema):
     """The whole kit."""
 
@@ -63,6 +70,7 @@ class KitOut(Schema):
     lenses: list[LensOut]
     lamps: list[LampOut]
     rooms: list[RoomOut]
+    rigs: list[RigOut]
 
 
 def body_out(body: Body) -> dict[str, Any]:
@@ -91,19 +99,25 @@ def room_out(room: Room) -> dict[str, Any]:
     return crud.fields_out(room, RoomFields)
 
 
+def rig_out(rig: MoveRig) -> dict[str, Any]:
+    """A rig, ready for JSON."""
+    return crud.fields_out(rig, RigFields)
+
+
 def kit_out(production: Production) -> dict[str, Any]:
-    """The whole kit in five queries, however large."""
+    """The whole kit in six queries, however large."""
     return {
         "bodies": [body_out(b) for b in production.bodies.prefetch_related("modes")],
         "lenses": [lens_out(x) for x in production.lenses.all()],
         "lamps": [lamp_out(x) for x in production.lamps.all()],
         "rooms": [room_out(r) for r in production.rooms.all()],
+        "rigs": [rig_out(r) for r in production.rigs.all()],
     }
 
 
 @router.get("/{uuid:production_id}/kit", response=KitOut)
 def get_kit(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
-    """Bodies, modes, lenses, lamps and rooms."""
+    """Bodies, modes, lenses, lamps, rooms and rigs."""
     return kit_out(enter(request, production_id, Verb.VIEW))
 
 
@@ -125,6 +139,10 @@ def _lamps(production: Production) -> Any:
 
 def _rooms(production: Production) -> Any:
     return Room.objects.filter(production=production)
+
+
+def _rigs(production: Production) -> Any:
+    return MoveRig.objects.filter(production=production)
 
 
 def _of_production(production: Production, values: dict[str, Any]) -> dict[str, Any]:
@@ -253,3 +271,23 @@ def edit_room(
 def remove_room(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Remove a room; plates planned in it ask for another."""
     return crud.drop(request, production_id, _rooms, pk)
+
+
+@router.post("/{uuid:production_id}/rigs", response=RigOut)
+def make_rig(request: HttpRequest, production_id: uuid.UUID, payload: RigIn) -> Any:
+    """Add a rig that moves."""
+    return rig_out(crud.make(request, production_id, MoveRig, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/rigs/{uuid:pk}", response={200: RigOut, 409: Conflict})
+def edit_rig(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: RigEdit
+) -> Any:
+    """Change a rig."""
+    return crud.change(request, production_id, _rigs, pk, payload, rig_out)
+
+
+@router.delete("/{uuid:production_id}/rigs/{uuid:pk}", response={204: None})
+def remove_rig(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a rig; charts made for it go on without."""
+    return crud.drop(request, production_id, _rigs, pk)

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jungoptic.core.plan import LampKind
-from jungoptic.core.plan.kit import USUAL_WALLS
+from jungoptic.core.plan.kit import USUAL_WALLS, RigAxis
 
 from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
 
@@ -116,8 +116,23 @@ class RoomFields(LoanFields):
     reflectance: Annotated[float, Within(0, 0.95)] = USUAL_WALLS
 
 
+class RigFields(LoanFields):
+    """Something that moves by counted steps; millimetres, or degrees where its axis turns. See
+    `core.plan.kit.MoveRig`."""
+
+    name: Name
+    axis: RigAxis
+    per_turn: Annotated[float, Within(0.0001, 100_000)] = 1.0
+    steps_per_turn: Annotated[int, Within(1, 1_000_000)] = 1
+    travel: Annotated[float, Within(0.01, 1_000_000)] | None = None
+    backlash: Annotated[float, Within(0, 10_000)] = 0.0
+    per_s: Annotated[float, Within(0.0001, 1_000_000)] | None = None
+    radius_mm: Annotated[float, Within(0.5, 10_000)] | None = None
+
+
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")
 ModeIn, ModeEdit = made_from(ModeFields, "ModeIn"), edit_of(ModeFields, "ModeEdit")
 LensIn, LensEdit = made_from(LensFields, "LensIn"), edit_of(LensFields, "LensEdit")
 LampIn, LampEdit = made_from(LampFields, "LampIn"), edit_of(LampFields, "LampEdit")
 RoomIn, RoomEdit = made_from(RoomFields, "RoomIn"), edit_of(RoomFields, "RoomEdit")
+RigIn, RigEdit = made_from(RigFields, "RigIn"), edit_of(RigFields, "RigEdit")

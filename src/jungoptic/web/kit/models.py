@@ -10,7 +10,7 @@ from jungoptic.core.plan.kit import USUAL_WALLS
 
 from ..productions.models import Production
 from ..records import Record, Refused, in_order, within
-from .fields import BodyFields, LampFields, LensFields, ModeFields, RoomFields
+from .fields import BodyFields, LampFields, LensFields, ModeFields, RigFields, RoomFields
 
 
 class Lent(Record):
@@ -190,6 +190,31 @@ class Room(Lent):
                 "time_zone",
                 f"There is no time zone called {self.time_zone!r}; Europe/London is one.",
             )
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class MoveRig(Lent):
+    """Something that moves the camera or what stands before it by counted steps."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="rigs")
+    name = models.CharField(max_length=120)
+    axis = models.CharField(max_length=10)
+    per_turn = models.FloatField(default=1.0)
+    steps_per_turn = models.PositiveIntegerField(default=1)
+    travel = models.FloatField(null=True, default=None)
+    backlash = models.FloatField(default=0.0)
+    per_s = models.FloatField(null=True, default=None)
+    radius_mm = models.FloatField(null=True, default=None)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        constraints = [within("moverig", RigFields)]
+
+    def __str__(self) -> str:
+        return self.name
 
     def production_of(self) -> Production:
         """The production it belongs to."""

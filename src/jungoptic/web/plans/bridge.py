@@ -17,6 +17,7 @@ from jungoptic.core import plan as core
 from jungoptic.core.lockoff.group import LOCKED
 from jungoptic.core.plan import tricks as decisions
 from jungoptic.core.plan.cue import Cue, LevelKey
+from jungoptic.core.plan.kit import MoveRig
 from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
@@ -28,6 +29,7 @@ from ..kit.fields import (
     LensFields,
     LoanFields,
     ModeFields,
+    RigFields,
     RoomFields,
 )
 from ..productions.models import Production
@@ -67,6 +69,12 @@ class PlanRoom(RoomFields):
     id: uuid.UUID
 
 
+class PlanRig(RigFields):
+    """A rig that moves, with its id."""
+
+    id: uuid.UUID
+
+
 class FilmedFields(BaseModel):
     """That a plate has takes: how many, on which card, and what its lock-off then had."""
 
@@ -100,6 +108,7 @@ class Plan(BaseModel):
     lenses: list[PlanLens] = []
     lamps: list[PlanLamp] = []
     rooms: list[PlanRoom] = []
+    rigs: list[PlanRig] = []
 
     def seconds_of(self, plate: PlateFields) -> float:
         """How long the view stands on the screen that a plate is a piece of."""
@@ -128,6 +137,7 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             lenses=tuple(_lens(x) for x in plan.lenses),
             lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
             rooms=tuple(_room(r) for r in plan.rooms),
+            rigs=tuple(_owned(MoveRig, r) for r in plan.rigs),
         ),
         old_rules=old_rules,
     )
@@ -419,6 +429,7 @@ def plan_json(
         placed = {lamp["lamp_id"] for lamp in used.get("lamps", [])}
         kit["lamps"] = [x for x in kit["lamps"] if x["id"] in placed]
         kit["rooms"] = [r for r in kit["rooms"] if r["id"] == used.get("room_id")]
+        kit["rigs"] = []
 
     return {
         "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
@@ -444,6 +455,7 @@ def bare_kit(production: Production) -> dict[str, Any]:
         "lenses": [_bare(x) for x in kit["lenses"]],
         "lamps": [_bare(x) for x in kit["lamps"]],
         "rooms": [_bare(r) for r in kit["rooms"]],
+        "rigs": [_bare(r) for r in kit["rigs"]],
     }
 
 

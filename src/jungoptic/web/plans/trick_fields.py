@@ -14,7 +14,9 @@ from ..schemas import Fields, Within
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$")]
 Label = Annotated[str, Field(min_length=1, max_length=60)]
-Frame = Annotated[int, Within(1, 100_000)]
+#: The last frame that anything can be put at.
+MOST_FRAME = 100_000
+Frame = Annotated[int, Within(1, MOST_FRAME)]
 Point = Annotated[list[Annotated[float, Within(-1, 2)]], Field(min_length=2, max_length=2)]
 
 

@@ -1,0 +1,163 @@
+/** The exposure sheet of one plate as it is worked on, and what the core says of it. */
+
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { History } from '../../lib/edit/history.svelte';
+import { LATER, newest } from '../../lib/edit/newest';
+import { SavedRecord } from '../../lib/edit/record.svelte';
+import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+import { freeKey, type Column, type Copied, type Leg, type Mark } from './marks';
+
+export type Sheet = Schemas['SheetOut'];
+export type SheetAnswer = Schemas['SheetAnswer'];
+export type ColumnAnswer = Schemas['ColumnAnswer'];
+/** What is marked on the sheet: frames of one column, both ends included. */
+export type Choice = { key: string; first: number; last: number };
+
+export const NEW_COLUMN: Record<Column['kind'], Partial<Column>> = {
+  part: { name: 'Part', marks: [{ frame: 1, name: '', every: 1 }] },
+  piece: {
+    name: 'Eyes',
+    marks: [{ frame: 1, name: 'open', every: 0 }],
+    pieces: ['open', 'half', 'shut'].map((key) => ({ key, name: '' })),
+  },
+  axis: {
+    name: 'Move',
+    legs: [{ first: 2, frames: 24, way: 100, ease: 'both', ramp_frames: 0, curve: [] }],
+  },
+  words: { name: 'Sound and words' },
+  note: { name: 'Notes' },
+};
+
+export class SheetDesk {
+  record = $state.raw() as SavedRecord<Sheet>;
+  answer = $state.raw<SheetAnswer | null>(null);
+  problem = $state('');
+  /** The column in hand. */
+  chosen = $state<string | null>(null);
+  choice = $state.raw<Choice | null>(null);
+  copied = $state.raw<Copied | null>(null);
+  readonly history = new History();
+
+  constructor(
+    readonly bench: OpenShot,
+    readonly plateId: string,
+  ) {}
+
+  get columns(): Column[] {
+    return this.record.draft.columns ?? [];
+  }
+  get column(): Column | null {
+    return this.columns.find((column) => column.key === this.chosen) ?? null;
+  }
+  /** What is computed of a column. */
+  told(key: string): ColumnAnswer | null {
+    return this.answer?.columns.find((column) => column.key === key) ?? null;
+  }
+  get frames() {
+    return this.answer?.frames ?? this.bench.frames;
+  }
+
+  async load() {
+    const params = { path: { production_id: this.bench.productionId, pk: this.plateId } };
+    const stored = await ask(() =>
+      api.GET('/api/productions/{production_id}/plates/{pk}/sheet', { params }),
+    );
+    const record = new SavedRecord<Sheet>(stored, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/plates/{pk}/sheet', {
+          params,
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+    record.onchange = (before, after) =>
+      this.history.push({
+        label: this.#label,
+        undo: () => void record.restore(before),
+        redo: () => void record.restore(after),
+      });
+    this.record = record;
+    this.chosen = this.columns[0]?.key ?? null;
+  }
+
+  #label = 'Change the sheet';
+
+  /** Other columns: seen at once, and saved unless a hand is still on them. */
+  set(columns: Column[], label: string, rests = true) {
+    this.#label = label;
+    this.record.set('columns', columns);
+    if (rests) void this.record.commit();
+  }
+
+  /** Some fields of one column. */
+  change(key: string, fields: Partial<Column>, label: string, rests = true) {
+    this.set(
+      this.columns.map((column) => (column.key === key ? { ...column, ...fields } : column)),
+      label,
+      rests,
+    );
+  }
+
+  /** The marks of a column as `how` makes them. */
+  mark(key: string, label: string, how: (marks: Mark[], column: Column) => Mark[]) {
+    const column = this.columns.find((one) => one.key === key);
+    if (!column || column.kind === 'axis') return;
+    this.change(key, { marks: how(column.marks ?? [], column) }, label);
+  }
+
+  legs(key: string, legs: Leg[], label: string, rests = true) {
+    this.change(key, { legs }, label, rests);
+  }
+
+  /** The drag is over: one step for undo, and save. */
+  rest() {
+    void this.record.commit();
+  }
+
+  add(kind: Column['kind']) {
+    const key = freeKey(this.columns, kind);
+    const made = { ...NEW_COLUMN[kind], key, kind } as Column;
+    this.set([...this.columns, made], 'Add a column');
+    this.chosen = key;
+  }
+
+  remove(key: string) {
+    this.set(
+      this.columns.filter((column) => column.key !== key),
+      'Remove a column',
+    );
+    if (this.chosen === key) this.chosen = this.columns[0]?.key ?? null;
+    if (this.choice?.key === key) this.choice = null;
+  }
+
+  /** The columns that the shot itself asks for. */
+  begin() {
+    const columns = this.answer?.begin_with ?? [];
+    this.set(columns, 'Begin the sheet');
+    this.chosen = columns[0]?.key ?? null;
+  }
+
+  worked(days: Schemas['WorkedFields'][], label: string) {
+    this.#label = label;
+    this.record.set('worked', days);
+    void this.record.commit();
+  }
+
+  /** Everything the answer depends on; reading it in an effect follows every draft. */
+  question() {
+    const { columns, worked } = $state.snapshot(this.record.draft) as Sheet;
+    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked } };
+  }
+
+  readonly compute = newest(async () => {
+    try {
+      const body = this.question();
+      this.answer = (await ask(() => api.POST('/api/calc/sheet', { body }))) as SheetAnswer;
+      this.problem = '';
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.problem = Object.values(error.fields)[0] ?? error.message;
+      if (error.passing && !this.bench.left) return LATER;
+    }
+  });
+}

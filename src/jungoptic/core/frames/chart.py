@@ -1,0 +1,132 @@
+"""The chart of one axis: how far it is moved before each frame, in whole steps of its rig."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from math import pi
+
+import numpy as np
+from scipy.interpolate import PchipInterpolator
+
+from ..camera import Array
+from ..impossible import Impossible
+from ..moves import eased_increments, quantise, take_up
+from ..plan.kit import TURNING, MoveRig, RigAxis
+from ..plan.sheet import Leg
+
+
+@dataclass(frozen=True)
+class Chart:
+    """How an axis goes, millimetres or degrees by `unit`. Each (n,), one for every frame.
+
+    `wanted`: the place at the frame, 0 where it begins; `steps`: whole steps before the frame, and
+    `turned` the same with the play of the gears taken up; `reached`: where those steps bring it.
+    Without a rig there are no steps, and it is taken to reach what is wanted.
+    """
+
+    axis: RigAxis
+    wanted: Array
+    rig: MoveRig | None
+    steps: tuple[int, ...]
+    turned: tuple[int, ...]
+    reached: Array
+    #: How much of its legs lies beyond the last frame.
+    beyond: float = 0.0
+
+    @property
+    def unit(self) -> str:
+        """Degrees where it turns, else millimetres."""
+        return "deg" if self.axis in TURNING else "mm"
+
+    @property
+    def still(self) -> bool:
+        """Whether it never moves."""
+        return not bool(np.ptp(self.wanted))
+
+    @property
+    def increments(self) -> Array:
+        """How far it goes before each frame."""
+        return np.diff(self.wanted, prepend=0.0)
+
+    @property
+    def moved_at(self) -> list[int]:
+        """The frames (from 1) before which it is really moved."""
+        ways = np.array(self.steps) if self.rig is not None else self.increments
+        return [int(i) + 1 for i in np.flatnonzero(ways)]
+
+    @property
+    def turns_round(self) -> list[int]:
+        """The frames at which it goes the other way than before."""
+        way, found = 0.0, []
+        for i in np.flatnonzero(self.increments):
+            sign = float(np.sign(self.increments[i]))
+            if way not in (0.0, sign):
+                found.append(int(i) + 1)
+            way = sign
+        return found
+
+    @property
+    def travel(self) -> float:
+        """How much of its way is used, from one end to the other."""
+        return float(np.ptp(np.append(self.reached, 0.0)))
+
+    @property
+    def error(self) -> float:
+        """The farthest that whole steps are from what is wanted: half a step at the most."""
+        return float(np.abs(self.reached - self.wanted).max(initial=0.0))
+
+
+def leg_increments(leg: Leg) -> list[float]:
+    """How far a leg goes in each of its frames: by its curve where it has one, else by its ease.
+
+    A curve runs from (0, 0) to (1, 1) through its points without overshooting between them
+    (monotone cubic, Fritsch and Carlson 1980). Raises Impossible for less than a frame, and for
+    two points of a curve at one moment.
+    """
+    if not leg.curve:
+        return eased_increments(leg.way, leg.frames, leg.ease, leg.ramp_frames)
+    inside = sorted((p.at, p.gone) for p in leg.curve if 0.0 < p.at < 1.0)
+    points = [(0.0, 0.0), *inside, (1.0, 1.0)]
+    if any(b[0] - a[0] < 1e-6 for a, b in pairwise(points)):
+        raise Impossible("Two points of the curve lie at one moment: remove one.", "curve")
+    if leg.frames < 1:
+        raise Impossible("frames must be a whole number, 1 or more.", "frames")
+    at, gone = zip(*points, strict=True)
+    drawn = PchipInterpolator(at, gone)(np.linspace(0.0, 1.0, leg.frames + 1)) * leg.way
+    drawn[-1] = leg.way
+    return [float(part) for part in np.diff(drawn)]
+
+
+def along_legs(legs: Sequence[Leg], frames: int) -> tuple[Array, float]:
+    """The place (n,) at each of `frames` frames, 0 before any leg; and how much of the legs is left
+    when the last of them is over. Legs at the same time add up.
+
+    Raises Impossible as `leg_increments` does, and for a leg that begins before the first frame.
+    """
+    parts, beyond = np.zeros(frames), 0.0
+    for leg in legs:
+        if leg.first < 1:
+            raise Impossible("A move begins at frame 1 or later.", "first")
+        ways = np.array(leg_increments(leg))
+        inside = ways[: max(frames - leg.first + 1, 0)]
+        parts[leg.first - 1 : leg.first - 1 + len(inside)] += inside
+        beyond += float(np.abs(ways[len(inside) :]).sum())
+    return np.cumsum(parts), beyond
+
+
+def charted(axis: RigAxis, wanted: Array, rig: MoveRig | None = None, beyond: float = 0.0) -> Chart:
+    """The chart of an axis that is to be at `wanted` (n,) at each frame, made with `rig`."""
+    if rig is None:
+        return Chart(axis, wanted, None, (), (), wanted, beyond)
+    steps = quantise(np.diff(wanted, prepend=0.0).tolist(), rig.step)
+    reached = np.cumsum(steps) * rig.step
+    turned = tuple(take_up(steps, rig.play_steps))
+    return Chart(axis, wanted, rig, tuple(steps), turned, reached, beyond)
+
+
+def round_mm(turned_deg: Array, radius_mm: float) -> Array:
+    """How far a mark at `radius_mm` from the middle goes round with a turn, millimetres."""
+    way: Array = turned_deg / 180.0 * pi * radius_mm
+    return way

@@ -1,0 +1,112 @@
+"""All that is computed of a sheet, together."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import dataclass
+
+from ..impossible import Impossible
+from ..lighting.playing import playing
+from ..plan.findings import Finding, worst_first
+from ..plan.plate import Plate
+from ..plan.sheet import POSED, Column, Sheet
+from ..plan.shot import Shot
+from .follows import chart_of, told_by_story
+from .judging import judged
+from .pace import Progress, progress
+from .picture import Moved, Steps, steps_of
+from .timing import Stretch, changed_at, holds, pictures, stops
+
+
+@dataclass(frozen=True)
+class ColumnReport:
+    """What is computed of a column: the frames at which it changes; the chart of an axis; levels
+    (0..1) of a lamp at every frame. `by_story`: it fills itself."""
+
+    column: Column
+    by_story: bool
+    changed: tuple[int, ...]
+    moved: Moved | None = None
+    levels: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class SheetReport:
+    """A sheet of `frames` frames: its columns, its own first; the frames that need a picture; how
+    many pictures are shown for one frame, two, three; where it stops; what its moves do in the
+    picture; what is judged of it, worst first; how far the work has come."""
+
+    frames: int
+    fps: float
+    columns: tuple[ColumnReport, ...]
+    taken: tuple[int, ...]
+    holds: dict[int, int]
+    stops: tuple[Stretch, ...]
+    steps: tuple[Steps, ...]
+    findings: tuple[Finding, ...]
+    progress: Progress
+
+
+def sheet_report(
+    shot: Shot, plate: Plate, sheet: Sheet, today: datetime.date | None = None
+) -> SheetReport:
+    """What a sheet of `plate` comes to; `shot` as the plate's own view has it.
+
+    Raises Impossible for a move or a day that makes no sense.
+    """
+    frames, fps = shot.frames, shot.delivery.fps
+    own = [_column(shot, plate, c, False) for c in sheet.columns]
+    told = [_column(shot, plate, c, True) for c in told_by_story(shot, plate, sheet)]
+    lamps = _lamps(shot, plate)
+    columns = [*own, *told, *lamps]
+    # What the story's camera does is filmed whatever the sheet says of it.
+    asks = [
+        c.changed for c in columns if c.column.kind in POSED or c.column.kind == "axis" or c.levels
+    ]
+    taken = pictures(asks, frames)
+    still = stops(taken, frames, fps)
+    moved = [c.moved for c in columns if c.moved is not None]
+    steps = steps_of(shot, plate, moved) if moved or _moves(shot, plate) else []
+    charted = [c.moved for c in own if c.moved is not None]
+    every = [c.column for c in columns]
+    found = judged(shot, plate, every, charted, steps, taken, still)
+    return SheetReport(
+        frames,
+        fps,
+        tuple(columns),
+        tuple(taken),
+        holds(taken, frames),
+        tuple(still),
+        tuple(steps),
+        tuple(worst_first(found)),
+        progress(sheet.worked, frames, fps, taken, today),
+    )
+
+
+def _moves(shot: Shot, plate: Plate) -> bool:
+    return not shot.move.still or any(s.speed_m_s for s in shot.stand_ins_of(plate))
+
+
+def _column(shot: Shot, plate: Plate, column: Column, by_story: bool) -> ColumnReport:
+    if column.kind != "axis":
+        return ColumnReport(column, by_story, tuple(changed_at(column, shot.frames)))
+    moved = Moved(column, chart_of(shot, plate, column))
+    return ColumnReport(column, by_story, tuple(moved.chart.moved_at), moved)
+
+
+def _lamps(shot: Shot, plate: Plate) -> list[ColumnReport]:
+    """Lamps that play: their levels at every frame, and where they change by what is seen."""
+    try:
+        lamps = playing(shot, plate)
+    except Impossible:
+        return []
+    found = []
+    for i, lamp in enumerate(lamps, start=1):
+        levels = tuple(round(float(v), 3) for v in lamp.curve.levels[: shot.frames])
+        if not levels:
+            continue
+        levels += (levels[-1],) * (shot.frames - len(levels))
+        changed = [f + 1 for f in range(1, len(levels)) if abs(levels[f] - levels[f - 1]) > 0.004]
+        column = Column(f"lamp-{i}", lamp.name, "lamp", follows=True)
+        found.append(ColumnReport(column, True, tuple(changed), None, levels))
+    return found

@@ -1,0 +1,99 @@
+"""The demo's exposure sheets: shot 6, whose wing is turned by a crank and half of which is made,
+and shot 5, whose puppet blinks by replacement.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jungoptic.core.frames.follows import blink
+
+from ..frames.fields import SheetFields
+from ..frames.models import Sheet
+from ..kit.models import MoveRig
+from ..plans.models import Plate, Shot, StandIn
+
+
+def _mark(frame: int, name: str = "", every: int = 0) -> dict[str, Any]:
+    return {"frame": frame, "name": name, "every": every}
+
+
+def _keep(plate: Plate, columns: list[dict[str, Any]], worked: list[dict[str, Any]]) -> None:
+    told = SheetFields.model_validate({"columns": columns, "worked": worked})
+    Sheet.objects.create(shot=plate.shot, plate_id=plate.pk, **told.model_dump(mode="json"))
+
+
+def set_up(shots: dict[str, Shot]) -> None:
+    """Sheets for the puppets of shots 5 and 6."""
+    _wings(shots["6"])
+    _blinks(shots["5"])
+
+
+def _wings(shot: Shot) -> None:
+    plate = shot.plates.get(name="Animation")
+    heron = StandIn.objects.get(shot=shot, name="Puppet")
+    crank = MoveRig.objects.get(production=shot.production, axis="crank")
+    turn = crank.per_turn
+    columns: list[dict[str, Any]] = [
+        {
+            "key": "part-1",
+            "name": "Heron",
+            "kind": "part",
+            "thing_id": str(heron.pk),
+            "marks": [
+                _mark(1, "folded"),
+                _mark(9, every=1),
+                _mark(49, "half open"),
+                _mark(57, every=1),
+                _mark(97, "open", 2),
+            ],
+        },
+        {
+            "key": "axis-1",
+            "name": "Wing",
+            "kind": "axis",
+            "axis": "crank",
+            "rig_id": str(crank.pk),
+            "thing_id": str(heron.pk),
+            "arm_mm": 120.0,
+            "legs": [
+                {"first": 9, "frames": 40, "way": 8 * turn, "ease": "both"},
+                {"first": 57, "frames": 40, "way": 9 * turn, "ease": "both"},
+                {"first": 100, "frames": 8, "way": -turn, "ease": "both"},
+            ],
+        },
+        {
+            "key": "words-1",
+            "name": "Sound and words",
+            "kind": "words",
+            "marks": [_mark(9, "ratchet"), _mark(49, "silence"), _mark(97, "spring")],
+        },
+    ]
+    worked = [
+        {"day": "2026-10-17", "first": 1, "last": 26, "hours": 5.0},
+        {"day": "2026-10-24", "first": 27, "last": 60, "hours": 6.0},
+    ]
+    _keep(plate, columns, worked)
+
+
+def _blinks(shot: Shot) -> None:
+    plate = shot.plates.get(name="Puppet against a screen")
+    heron = StandIn.objects.get(shot=shot, name="Creature")
+    shut = [_mark(m.frame, m.name) for m in blink(40, shot.playback_fps)]
+    columns: list[dict[str, Any]] = [
+        {
+            "key": "part-1",
+            "name": "Head",
+            "kind": "part",
+            "thing_id": str(heron.pk),
+            "marks": [_mark(1, "down"), _mark(13, every=2), _mark(61, "listening")],
+        },
+        {
+            "key": "piece-1",
+            "name": "Eyes",
+            "kind": "piece",
+            "pieces": [{"key": k} for k in ("open", "half", "shut")],
+            "marks": [_mark(1, "open"), *shut],
+        },
+    ]
+    _keep(plate, columns, [])

@@ -1,0 +1,249 @@
+"""Exposure sheets: which frames need a picture, holds, stops, findings, and how far work is."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jungoptic.core import stopmotion
+from jungoptic.core.frames.chart import along_legs
+from jungoptic.core.frames.cutting import part_of
+from jungoptic.core.frames.follows import blink, to_begin_with
+from jungoptic.core.frames.pace import progress
+from jungoptic.core.frames.sheet_report import sheet_report
+from jungoptic.core.frames.timing import changed_at, holds, name_at, pictures, stops
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.plan.cue import Cue
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.kit import MoveRig
+from jungoptic.core.plan.plate import PlacedLamp
+from jungoptic.core.plan.sheet import Column, Leg, Mark, Sheet, Worked
+from jungoptic.core.plan.tricks import Beat
+from jungoptic.core.plan.world import Move
+
+from .examples import MILL, shot
+from .stages import FULL
+
+MARKS = st.lists(
+    st.builds(Mark, st.integers(1, 140), st.sampled_from(["", "up", "down"]), st.integers(0, 5)),
+    max_size=8,
+    unique_by=lambda m: m.frame,
+)
+PUPPET = replace(MILL, kind="puppet")
+
+
+def column(*marks: Mark, kind: str = "part", **more: object) -> Column:
+    return Column("c", "Heron", kind, marks=marks, **more)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("hold", [1, 2, 3])
+@pytest.mark.parametrize("frames", [1, 24, 120, 121])
+def test_on_ones_twos_and_threes_as_many_pictures_as_the_formula_says(hold, frames):
+    """Common practice: pictures = seconds x rate / hold, rounded up."""
+    taken = pictures([changed_at(column(Mark(1, every=hold)), frames)], frames)
+    assert len(taken) == stopmotion.exposure_count(frames / 24.0, 24.0, hold)
+
+
+def test_a_mark_holds_until_the_next():
+    heron = column(Mark(1, "rest"), Mark(9, every=2), Mark(15, "open"))
+    assert changed_at(heron, 20) == [1, 9, 11, 13, 15]
+    assert changed_at(heron, 10) == [1, 9]
+    assert [name_at(heron, f) for f in (1, 8, 9, 14, 15, 20)] == [
+        "rest",
+        "rest",
+        "",
+        "",
+        "open",
+        "open",
+    ]
+    # Of two marks at one frame the later written counts.
+    assert name_at(column(Mark(1, "a"), Mark(1, "b")), 1) == "b"
+    assert name_at(column(Mark(5, "a")), 4) == ""
+
+
+@given(st.lists(MARKS, max_size=3), st.integers(1, 120))
+def test_every_frame_is_shown_by_one_picture(columns, frames):
+    changes = [changed_at(column(*marks), frames) for marks in columns]
+    taken = pictures(changes, frames)
+    assert taken[0] == 1
+    assert taken == sorted(set(taken))
+    assert taken[-1] <= frames
+    counted = holds(taken, frames)
+    assert sum(n * count for n, count in counted.items()) == frames
+    assert sum(counted.values()) == len(taken)
+    for marks, change in zip(columns, changes, strict=True):
+        asked = sum(len(range(m.frame, frames + 1, m.every or frames + 1)) for m in marks)
+        assert len(change) <= asked
+    for stop in stops(taken, frames, 24.0):
+        assert stop.frames > 12
+        assert not set(range(stop.first + 1, stop.last + 1)) & set(taken)
+
+
+def test_a_stop_longer_than_half_a_second_is_told():
+    found = shot(plates=(PUPPET,))
+    sheet = Sheet((column(Mark(1, every=1), Mark(30, "rest"), Mark(60, every=1)),))
+    told = sheet_report(found, PUPPET, sheet)
+    stop = next(f for f in told.findings if f.key == "sheet-stops")
+    assert stop.verdict is Verdict.STRAINS
+    assert "frame 30 to 59 (1.2 s)" in stop.sentence
+    lively = Sheet((column(Mark(1, every=2)),))
+    assert all(f.verdict is Verdict.HOLDS for f in sheet_report(found, PUPPET, lively).findings)
+
+
+def test_a_sheet_with_nothing_on_it_judges_nothing():
+    told = sheet_report(shot(plates=(PUPPET,)), PUPPET, Sheet())
+    assert told.taken == (1,)
+    assert told.findings == ()
+    begun = to_begin_with(shot(plates=(PUPPET,)), PUPPET, 2)
+    assert [c.kind for c in begun][-1] == "words"
+    assert begun[0].marks == (Mark(1, every=2),)
+
+
+def test_a_camera_on_ones_over_a_puppet_on_twos():
+    found = shot(plates=(PUPPET,), move=Move(right_m=1.0, ease="both"))
+    told = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=2)),)))
+    # What the story's camera does fills its own column, and asks for a picture a frame.
+    assert [c.column.key for c in told.columns if c.by_story] == ["story-track"]
+    assert len(told.taken) == found.frames
+    charted = Column("t", "Slider", "axis", axis="track", follows=True)
+    both = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=2)), charted)))
+    twos = next(f for f in both.findings if f.key == "sheet-twos")
+    assert twos.verdict is Verdict.STRAINS
+    ones = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=1)), charted)))
+    assert "sheet-twos" not in {f.key for f in ones.findings}
+
+
+def test_a_beat_on_a_held_picture_is_told():
+    found = shot(plates=(PUPPET,), beats=(Beat("b", "Wing opens", 8),))
+    held = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=2)),)))
+    beats = next(f for f in held.findings if f.key == "sheet-beats")
+    assert beats.verdict is Verdict.STRAINS
+    assert "frame 8, where the picture of frame 7" in beats.sentence
+    hit = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=2), Mark(8, "open")),)))
+    assert next(f for f in hit.findings if f.key == "sheet-beats").verdict is Verdict.HOLDS
+
+
+def test_rigs_have_an_end_and_a_speed():
+    rig = MoveRig("s", "Slider", "track", per_turn=1.0, travel=100.0, per_s=20.0)
+    kit = replace(FULL, rigs=(rig,))
+    slides = Column("t", "Slider", "axis", axis="track", rig_id="s", legs=(Leg(2, 48, 150.0),))
+    found = shot(plates=(PUPPET,), kit=kit)
+    told = {f.key: f for f in sheet_report(found, PUPPET, Sheet((slides,))).findings}
+    assert told["sheet-travel"].verdict is Verdict.BREAKS
+    assert "150 mm of the 100 mm" in told["sheet-travel"].sentence
+    # Between pictures there is all the time in the world.
+    assert "sheet-speed" not in told
+    live = replace(PUPPET, kind="miniature")
+    rolling = shot(plates=(live,), kit=kit)
+    told = {f.key: f for f in sheet_report(rolling, live, Sheet((slides,))).findings}
+    assert told["sheet-speed"].verdict is Verdict.BREAKS
+
+
+def test_a_jerk_is_told_with_the_ramp_that_mends_it():
+    found = shot(plates=(PUPPET,))
+    hard = Column("t", "Slider", "axis", axis="track", legs=(Leg(20, 10, 200.0, "even"),))
+    told = {f.key: f for f in sheet_report(found, PUPPET, Sheet((hard,))).findings}
+    assert told["sheet-jolt"].verdict is not Verdict.HOLDS
+    assert "frame 19" in told["sheet-jolt"].sentence or "frame 29" in told["sheet-jolt"].sentence
+    # The story's camera stands still.
+    assert told["sheet-off"].verdict is Verdict.BREAKS
+
+
+def test_lamps_that_play_fill_their_column():
+    placed = PlacedLamp("panel", 1.0, 1.0, 1.0, key="a")
+    plate = replace(PUPPET, lamps=(placed,), cue=Cue("lightning", lamp_key="a", lasts_s=1.0))
+    found = shot(plates=(plate,), kit=FULL)
+    told = sheet_report(found, plate, Sheet())
+    lamp = next(c for c in told.columns if c.column.kind == "lamp")
+    assert lamp.by_story
+    assert len(lamp.levels) == found.frames
+    assert set(lamp.changed) <= set(told.taken)
+
+
+def test_marks_and_moves_after_the_end():
+    found = shot(plates=(PUPPET,))
+    last = found.frames
+    sheet = Sheet(
+        (
+            column(Mark(1, every=1), Mark(last + 5, "late")),
+            Column("t", "Slider", "axis", axis="track", legs=(Leg(last - 4, 10, 10.0, "even"),)),
+        )
+    )
+    told = {f.key: f.sentence for f in sheet_report(found, PUPPET, sheet).findings}
+    assert f"frame {last + 5} of Heron" in told["sheet-late"]
+    assert "5 mm of Slider" in told["sheet-beyond"]
+
+
+def test_a_blink_takes_a_quarter_of_a_second():
+    """A blink lasts 0.1 to 0.4 s (Schiffman 2000, from memory)."""
+    for fps in (12.0, 24.0, 25.0, 30.0, 60.0):
+        marks = blink(10, fps)
+        assert [m.name for m in marks] == ["half", "shut", "half", "open"]
+        assert 0.1 <= (marks[-1].frame - marks[0].frame) / fps <= 0.4
+        assert [m.frame for m in marks] == sorted({m.frame for m in marks})
+
+
+DAY = datetime.date(2026, 10, 3)
+
+
+def test_two_minutes_are_forty_to_sixty_hours_until_pace_is_measured():
+    """Common practice: 2 to 3 s of film an hour at 24 a second."""
+    told = progress((), 2880, 24.0, range(1, 2881))
+    assert 40.0 <= told.hours_left <= 60.0
+    assert told.hours_left == pytest.approx(stopmotion.hours(120.0))
+    # On twos there are half as many pictures to take.
+    assert progress((), 2880, 24.0, range(1, 2881, 2)).hours_left == pytest.approx(24.0)
+    assert (told.measured, told.done_on, told.frames_left) == (False, None, 2880)
+
+
+def test_days_worked_tell_pace_and_the_day_it_is_done():
+    days = (Worked(DAY, 1, 24, 4.0), Worked(DAY + datetime.timedelta(days=7), 25, 48, 4.0))
+    told = progress(days, 120, 24.0, range(1, 121, 2))
+    # 24 pictures of two frames in 8 hours.
+    assert told.pictures_per_h == pytest.approx(3.0)
+    assert told.film_s_per_h == pytest.approx(0.25)
+    assert (told.made, told.frames_left, told.pictures_left) == (48, 72, 36)
+    assert told.hours_left == pytest.approx(12.0)
+    assert told.days_left == 3
+    assert told.done_on == DAY + datetime.timedelta(days=28)
+    late = progress(days, 120, 24.0, range(1, 121, 2), DAY + datetime.timedelta(days=30))
+    assert late.done_on == DAY + datetime.timedelta(days=51)
+    done = progress((Worked(DAY, 1, 120, 9.0),), 120, 24.0, range(1, 121))
+    assert (done.frames_left, done.days_left, done.done_on) == (0, 0, DAY)
+    with pytest.raises(Impossible):
+        progress((Worked(DAY, 9, 3, 1.0),), 120, 24.0, [])
+
+
+LEGS = st.lists(
+    st.builds(
+        Leg,
+        first=st.integers(1, 80),
+        frames=st.integers(1, 40),
+        way=st.floats(-90.0, 90.0),
+        ease=st.sampled_from(["even", "in", "out", "both"]),
+    ),
+    max_size=3,
+)
+
+
+@given(MARKS, LEGS, st.integers(1, 119))
+def test_a_sheet_cut_in_two_goes_on_as_it_did(marks, legs, cut):
+    whole = Column("c", "Heron", "part", marks=tuple(marks), legs=tuple(legs))
+    first, second = part_of(whole, 1, cut), part_of(whole, cut + 1, 120)
+    assert changed_at(first, cut) == [f for f in changed_at(whole, 120) if f <= cut]
+    later = [f - cut for f in changed_at(whole, 120) if f > cut]
+    # What holds over the cut begins the second half.
+    assert {1, *changed_at(second, 120 - cut)} == {1, *later}
+    for frame in range(1, 121 - cut):
+        assert name_at(second, frame) == name_at(whole, cut + frame)
+    along, beyond = along_legs(whole.legs, 120)
+    one, _ = along_legs(first.legs, cut)
+    two, over = along_legs(second.legs, 120 - cut)
+    assert one == pytest.approx(along[:cut], abs=1e-6)
+    assert one[-1] + two == pytest.approx(along[cut:], abs=1e-6)
+    assert over == pytest.approx(0.0, abs=1e-9)
+    assert beyond >= 0.0
