@@ -1,4 +1,5 @@
-"""`make screenshots`: takes the pictures of docs/screenshots/ again, from the demo data."""
+"""`make screenshots`: takes the pictures of docs/screenshots/ again, from the demo data; with names
+behind it (`python tools/screenshots.py frames-paper`) only those."""
 
 from __future__ import annotations
 
@@ -60,14 +61,12 @@ def develop() -> None:
     keeping.run(shot, None, 1, 960, tell)
 
 
-def marks(page: Any) -> None:
-    """Marks, tapes and eyelines, in feet and inches."""
-    page.get_by_role("link", name="the twins argue").click()
-    page.get_by_role("tab", name="Marks").click()
-    page.get_by_role("button", name="Units").click()
-    page.get_by_role("radio", name="feet and inches").check()
-    page.keyboard.press("Escape")
-    page.get_by_text("looks at Ilse: mark").wait_for()
+def wings(page: Any) -> None:
+    """The exposure sheet of the heron's wings, the chart of the crank beside it."""
+    room("The heron unfolds its wings", "Frames", "What it comes to")(page)
+    page.get_by_role("columnheader", name="Wing").click()
+    page.get_by_test_id("move-curve").wait_for()
+    page.get_by_test_id("move-curve").scroll_into_view_if_needed()
 
 
 def plate(title: str, name: str, tab: str) -> Callable[[Any], None]:
@@ -174,7 +173,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-planner-paper", "paper", DESK, wheel),
     ("bench-picture-dim", "dim", DESK, pictures),
     ("dry-run-paper", "paper", DESK, dry_run),
-    ("bench-marks-paper", "paper", DESK, marks),
+    ("frames-paper", "paper", DESK, wings),
     ("board-paper", "paper", DESK, board),
     ("bench-light-paper", "paper", DESK, light),
     (
@@ -203,11 +202,13 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
 
 
 def main() -> int:
-    """Take them all."""
+    """Take them all, or those that are named."""
     FOLDER.mkdir(parents=True, exist_ok=True)
+    wanted = [view for view in VIEWS if not sys.argv[1:] or view[0] in sys.argv[1:]]
     with database(), server() as address, chromium() as browser:
-        develop()
-        for name, theme, (width, height), go in VIEWS:
+        if any(go in (pictures, dry_run) for *_, go in wanted):
+            develop()
+        for name, theme, (width, height), go in wanted:
             context = browser.new_context(
                 viewport={"width": width, "height": height}, locale="en-GB"
             )

@@ -211,3 +211,13 @@ def test_a_crank_swings_its_arm_and_a_turntable_its_corners():
     table = fastest(Column("t", "Table", "axis", axis="turntable", legs=even, thing_id="house"))
     reach = math.hypot(3.25, 3.0)
     assert table == pytest.approx(focal_px * math.radians(2.0) * reach / 23.0, rel=0.2)
+
+
+def test_a_hand_counts_turns_where_their_parts_are_easily_said():
+    wanted = np.array([0.0, 1.0, 2.5])
+    quarters = charted("track", wanted, MoveRig("q", "Q", "track", 1.0, 4))
+    assert (quarters.counted_in, quarters.counts) == ("turns", [0.0, 1.0, 1.5])
+    clicks = charted("track", wanted, MoveRig("c", "C", "track", 1.0, 10))
+    assert (clicks.counted_in, clicks.counts) == ("steps", [0.0, 10.0, 15.0])
+    bare = charted("pan", wanted)
+    assert (bare.counted_in, bare.counts) == ("deg", [0.0, 1.0, 1.5])

@@ -206,3 +206,21 @@ def test_a_very_long_sheet_is_answered(stage):
     refused = stage.api.get(f"{files_of(stage)}/sheet.pdf")
     assert refused.status_code == 422
     assert "CSV" in refused.json()["message"]
+
+
+def test_a_time_lapse_is_planned_answered_marked_and_taken_back(stage):
+    lapse = {"interval_s": 10, "exposure_s": 0.5, "path_right_m": 12}
+    answer = stage.api.post("/calc/sheet", question(stage, lapse=lapse)).json()["lapse"]
+    assert answer["photos"] == round(stage.shot.screen_time_s * stage.shot.playback_fps)
+    assert answer["step_m"] == pytest.approx(12 / (answer["photos"] - 1))
+    base = files_of(stage)
+    assert stage.api.get(f"{base}/lapse.csv").status_code == 422
+    assert keep(stage, lapse=lapse).json()["lapse"]["held"] == "tripod"
+    rows = stage.api.get(f"{base}/lapse.csv").content.decode().splitlines()
+    assert len(rows) == answer["photos"] + 1
+    assert rows[-1].endswith(",12.000")
+    # Without naming it, it stays; named as nothing, it goes.
+    assert keep(stage, 1, columns=[HERON]).json()["lapse"] is not None
+    assert keep(stage, 2, lapse=None).json()["lapse"] is None
+    for wrong in ({"interval_s": 0}, {"exposure_s": -1}, {"held": "tied"}, {"card_gb": 0}):
+        assert keep(stage, 3, lapse={**lapse, **wrong}).status_code == 422

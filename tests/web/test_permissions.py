@@ -92,6 +92,7 @@ TABLE = [
     ("get", "/shots/{shot}/plates/{plate}/chart.csv?column=axis-1", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/chart.gcode?column=axis-1", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/chart.pdf?column=axis-1", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/lapse.csv", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/strip.pdf?column=axis-1", None, Verb.VIEW),
     ("post", "/replan", {"without": ["{lens}"]}, Verb.VIEW),
     ("get", "/shots/{shot}/bench.pdf?plate={plate}", None, Verb.VIEW),
@@ -225,7 +226,7 @@ def paths(stage) -> dict[str, str]:
     thread = Thread.objects.create(production=stage.production, name="Flag")
     sketch = draw_for(stage.owner, stage.shot, "Frame")
     frame = {"shot": stage.shot, "width_px": 1, "height_px": 1, "stamp": "x"}
-    Sheet.objects.create(shot=stage.shot, plate_id=stage.plate.pk, columns=[MOVE])
+    Sheet.objects.create(shot=stage.shot, plate_id=stage.plate.pk, columns=[MOVE], lapse={})
     file = default_storage.save("developed/x.webp", ContentFile(PNG))
     return {
         "developed": Developed.objects.create(**frame, picture=file).pk,

@@ -15,6 +15,7 @@
   import Comes from './Comes.svelte';
   import { SheetDesk } from './desk.svelte';
   import type { Column } from './marks';
+  import LapsePanel from './LapsePanel.svelte';
   import PacePanel from './PacePanel.svelte';
   import SheetGrid from './SheetGrid.svelte';
 
@@ -214,7 +215,7 @@
               href="/api/productions/{production}/shots/{shot}/plates/{d.plateId}/sheet.csv">CSV</a
             >
           </div>
-          {#if d.columns.length === 0 && b.editable}
+          {#if d.columns.length === 0 && b.editable && !d.record.draft.lapse}
             <div class="p-4">
               <h2 class="text-lg">Nothing is on this sheet yet</h2>
               <p class="max-w-prose">
@@ -241,6 +242,7 @@
           {#if d.column}
             {#key d.column.key}<ColumnPanel desk={d} column={d.column} />{/key}
           {/if}
+          {#if b.plate?.draft.kind !== 'puppet' || d.record.draft.lapse}<LapsePanel desk={d} />{/if}
           <PacePanel desk={d} />
         </aside>
         <ClashDialog record={d.record} name="this sheet" />

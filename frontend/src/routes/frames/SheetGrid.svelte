@@ -26,9 +26,11 @@
   const frames = $derived(desk.frames);
   const answer = $derived(desk.answer);
   const fps = $derived(Math.max(Math.round(answer?.fps ?? 24), 1));
+  /** So many rows are drawn; a row that leaves at one end is written anew at the other. */
+  const pool = $derived(Math.ceil(tall / ROW) + 9);
   const rows = $derived.by(() => {
     const from = Math.max(Math.floor(top / ROW) - 4, 0);
-    const to = Math.min(Math.ceil((top + tall) / ROW) + 4, frames);
+    const to = Math.min(from + pool, frames);
     return Array.from({ length: Math.max(to - from, 0) }, (_, i) => from + i + 1);
   });
   const number = $derived(new Map((answer?.taken ?? []).map((frame, i) => [frame, i + 1])));
@@ -57,17 +59,13 @@
     }
     const chart = told.chart;
     if (!chart) return '';
-    if (chart.rig) {
-      const turns = chart.turns[frame - 1] ?? 0;
-      return turns ? figure(turns) : '';
-    }
-    const way = (chart.wanted[frame - 1] ?? 0) - (frame > 1 ? (chart.wanted[frame - 2] ?? 0) : 0);
-    return Math.abs(way) < 5e-4 ? '' : figure(way);
+    const count = chart.counts[frame - 1] ?? 0;
+    return Math.abs(count) < 5e-4 ? '' : figure(count);
   }
 
   function unit(told: ColumnAnswer | null | undefined) {
     if (!told?.chart) return told?.levels?.length ? 'level' : '';
-    return told.chart.rig ? 'turns' : told.chart.unit === 'deg' ? 'degrees' : 'mm';
+    return told.chart.counted_in === 'deg' ? 'degrees' : told.chart.counted_in;
   }
 
   // --- choosing -----------------------------------------------------------------------------
@@ -374,7 +372,7 @@
       {/if}
     </div>
     <div class="relative w-max min-w-full" style:height="{frames * ROW}px" role="rowgroup">
-      {#each rows as frame (frame)}
+      {#each rows as frame (frame % pool)}
         {@const picture = number.get(frame)}
         <div
           class={[

@@ -8,6 +8,7 @@ import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import { freeKey, type Column, type Copied, type Leg, type Mark } from './marks';
 
 export type Sheet = Schemas['SheetOut'];
+export type Lapse = Schemas['LapseFields'];
 export type SheetAnswer = Schemas['SheetAnswer'];
 export type ColumnAnswer = Schemas['ColumnAnswer'];
 /** What is marked on the sheet: frames of one column, both ends included. */
@@ -143,10 +144,32 @@ export class SheetDesk {
     void this.record.commit();
   }
 
+  /** A time-lapse, or none: seen at once, and saved unless a hand is still on it. */
+  lapse(lapse: Lapse | null, label: string, rests = true) {
+    this.#label = label;
+    this.record.set('lapse', lapse);
+    if (rests) void this.record.commit();
+  }
+
+  /** What a time-lapse begins as: along the story's own move, where its camera has one. */
+  firstLapse(): Lapse {
+    const { move_right_m = 0, move_away_m = 0 } = this.bench.shot.draft;
+    return {
+      interval_s: 5,
+      exposure_s: 0.5,
+      path_right_m: move_right_m,
+      path_ahead_m: move_away_m,
+      aim_id: null,
+      held: 'tripod',
+      photo_mb: 25,
+      card_gb: 64,
+    };
+  }
+
   /** Everything the answer depends on; reading it in an effect follows every draft. */
   question() {
-    const { columns, worked } = $state.snapshot(this.record.draft) as Sheet;
-    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked } };
+    const { columns, worked, lapse } = $state.snapshot(this.record.draft) as Sheet;
+    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked, lapse } };
   }
 
   readonly compute = newest(async () => {

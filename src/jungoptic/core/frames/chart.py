@@ -16,6 +16,9 @@ from ..moves import eased_increments, quantise, take_up
 from ..plan.kit import TURNING, MoveRig, RigAxis
 from ..plan.sheet import Leg
 
+#: A turn of so many steps is counted in turns, since its parts are easily said; others in steps.
+SAID_IN_TURNS = frozenset({1, 2, 4})
+
 
 @dataclass(frozen=True)
 class Chart:
@@ -51,6 +54,22 @@ class Chart:
         return np.diff(self.wanted, prepend=0.0)
 
     @property
+    def counted_in(self) -> str:
+        """What a hand counts: turns, or steps where their parts of a turn are not easily said; the
+        unit of the way itself without a rig."""
+        if self.rig is None:
+            return self.unit
+        return "turns" if self.rig.steps_per_turn in SAID_IN_TURNS else "steps"
+
+    @property
+    def counts(self) -> list[float]:
+        """How far a hand moves it before each frame, the play taken up, in `counted_in`."""
+        if self.rig is None:
+            return [float(way) for way in self.increments]
+        part = self.rig.steps_per_turn if self.counted_in == "turns" else 1
+        return [turned / part for turned in self.turned]
+
+    @property
     def moved_at(self) -> list[int]:
         """The frames (from 1) before which it is really moved."""
         ways = np.array(self.steps) if self.rig is not None else self.increments
@@ -58,10 +77,11 @@ class Chart:
 
     @property
     def turns_round(self) -> list[int]:
-        """The frames at which it goes the other way than before."""
+        """The frames before which it is moved the other way than last."""
+        ways = self.increments if self.rig is None else np.array(self.steps, dtype=np.float64)
         way, found = 0.0, []
-        for i in np.flatnonzero(self.increments):
-            sign = float(np.sign(self.increments[i]))
+        for i in np.flatnonzero(ways):
+            sign = float(np.sign(ways[i]))
             if way not in (0.0, sign):
                 found.append(int(i) + 1)
             way = sign

@@ -50,7 +50,7 @@ def judged(
         *(one for m in moved for one in _rig(shot, plate, m)),
     ]
     if any(m.chart.rig is not None for m in moved):
-        found.append(_rough(shot, steps))
+        found.append(_rough(shot, moved, steps))
     return [f for f in found if f is not None]
 
 
@@ -304,24 +304,27 @@ def _rig(shot: Shot, plate: Plate, moved: Moved) -> list[Finding]:
     return found
 
 
-def _rough(shot: Shot, steps: Sequence[Steps]) -> Finding | None:
+def _rough(shot: Shot, moved: Sequence[Moved], steps: Sequence[Steps]) -> Finding | None:
     worst = max(steps, key=lambda s: s.rough_px, default=None)
     if worst is None or max(s.step_px for s in steps) <= SEEN_PX:
         return None
-    verdict = banded(worst.rough_px, _scaled(shot, ROUGH_HOLDS_PX), _scaled(shot, ROUGH_STRAINS_PX))
+    allowed = _scaled(shot, ROUGH_HOLDS_PX)
+    verdict = banded(worst.rough_px, allowed, _scaled(shot, ROUGH_STRAINS_PX))
+    charts = [m.chart for m in moved if m.chart.rig is not None]
+    cure = "Rigs with finer steps, or a faster move, are smoother."
+    if len(charts) == 1 and charts[0].rig is not None and worst.rough_px > allowed:
+        fine = charts[0].rig.step * allowed / worst.rough_px
+        cure = f"Steps of {_way(fine, charts[0])} or finer do."
     return Finding(
         "sheet-rough",
         "Whole steps",
         verdict,
         f"Whole steps of the rigs put {worst.thing.name} {pixels(worst.rough_px)} off at most"
-        + (
-            "."
-            if verdict is Verdict.HOLDS
-            else ": a slow move trembles. A rig with finer steps, or a faster move, is smoother."
-        ),
+        + ("." if verdict is Verdict.HOLDS else f": a slow move trembles. {cure}"),
     )
 
 
 def _way(value: float, chart: Chart) -> str:
-    shown = f"{value:.1f}".rstrip("0").rstrip(".")
+    shown = f"{value:.1f}" if value >= 1.0 else f"{value:.2g}"
+    shown = shown.rstrip("0").rstrip(".") if "." in shown else shown
     return f"{shown}{'°' if chart.unit == 'deg' else ' mm'}"

@@ -169,7 +169,8 @@ def _told(
         return None
     way = np.diff(pixels, axis=0)
     step = np.where(there[1:], np.hypot(way[..., 0], way[..., 1]), 0.0)
-    change = np.diff(way, axis=0)
+    # How smooth a move is, is asked of the move; what whole steps do to it is told apart.
+    change = np.diff(wanted[0], n=2, axis=0)
     jolt = np.where(there[1:-1], np.hypot(change[..., 0], change[..., 1]), 0.0)
     at = int(np.nan_to_num(step).max(axis=1).argmax()) if len(step) else 0
     hard = int(np.nan_to_num(jolt).max(axis=1).argmax()) if len(jolt) else 0

@@ -61,8 +61,11 @@ def sheet_report(
     columns = [*own, *told, *lamps]
     # What the story's camera does is filmed whatever the sheet says of it.
     asks = [
-        c.changed for c in columns if c.column.kind in POSED or c.column.kind == "axis" or c.levels
+        c.changed for c in columns if c.column.kind in POSED or c.column.kind in ("axis", "lamp")
     ]
+    if sheet.lapse is not None:
+        # Every frame is a photograph of its own.
+        asks = [tuple(range(1, frames + 1))]
     taken = pictures(asks, frames)
     still = stops(taken, frames, fps)
     moved = [c.moved for c in columns if c.moved is not None]

@@ -94,9 +94,33 @@ class Worked:
     hours: float
 
 
+#: How a camera is held that is carried on between photographs: by hand, by hand over marks on the
+#: ground with a point kept in the finder, on a tripod over them.
+Held = Literal["hand", "marks", "tripod"]
+
+
+@dataclass(frozen=True)
+class Lapse:
+    """A plate that is photographed at intervals, and carried on between photographs where it has a
+    path: metres to the right and ahead of where the first is taken. `aim_id`: the thing that is
+    kept in its place in the picture. `photo_mb` megabytes a photograph, `card_gb` gigabytes a
+    card."""
+
+    interval_s: float = 5.0
+    exposure_s: float = 0.5
+    path_right_m: float = 0.0
+    path_ahead_m: float = 0.0
+    aim_id: str | None = None
+    held: Held = "tripod"
+    photo_mb: float = 25.0
+    card_gb: float = 64.0
+
+
 @dataclass(frozen=True)
 class Sheet:
-    """The exposure sheet of one plate."""
+    """The exposure sheet of one plate; `lapse`: how it is photographed at intervals, None where it
+    is not."""
 
     columns: tuple[Column, ...] = ()
     worked: tuple[Worked, ...] = ()
+    lapse: Lapse | None = None

@@ -72,8 +72,8 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
         step.change(plate, **own)
     for sheet in Sheet.objects.filter(plate_id__in=list(plates)):
         # The days at the table stay with what was made.
-        columns = _renamed(sheet.columns, renamed)
-        step.make(Sheet, shot_id=twin.pk, plate_id=plates[sheet.plate_id].pk, columns=columns)
+        own = {name: _renamed(getattr(sheet, name), renamed) for name in ("columns", "lapse")}
+        step.make(Sheet, shot_id=twin.pk, plate_id=plates[sheet.plate_id].pk, **own)
     return twin
 
 

@@ -138,7 +138,7 @@ RIGS: tuple[dict[str, Any], ...] = (
         "name": "Wing crank, a fiftieth a turn",
         "axis": "crank",
         "per_turn": 7.2,
-        "steps_per_turn": 4,
+        "steps_per_turn": 12,
         "backlash": 1.8,
         "radius_mm": 40.0,
     },

@@ -1,5 +1,5 @@
 """The demo's exposure sheets: shot 6, whose wing is turned by a crank and half of which is made,
-and shot 5, whose puppet blinks by replacement.
+shot 5, whose puppet blinks by replacement, and shot 1, photographed along the sea wall.
 """
 
 from __future__ import annotations
@@ -24,9 +24,26 @@ def _keep(plate: Plate, columns: list[dict[str, Any]], worked: list[dict[str, An
 
 
 def set_up(shots: dict[str, Shot]) -> None:
-    """Sheets for the puppets of shots 5 and 6."""
+    """Sheets for the puppets of shots 5 and 6, and for the walk along the sea wall."""
     _wings(shots["6"])
     _blinks(shots["5"])
+    _wall(shots["1"])
+
+
+def _wall(shot: Shot) -> None:
+    """Shot 1: forty metres along the sea wall, the far tower kept in its place."""
+    plate = shot.plates.get(name="Marked path")
+    tower = StandIn.objects.get(shot=shot, name="Reference point")
+    lapse = {
+        "interval_s": 12.0,
+        "exposure_s": 0.5,
+        "path_right_m": 30.0,
+        "path_ahead_m": 26.0,
+        "aim_id": str(tower.pk),
+        "held": "marks",
+    }
+    told = SheetFields.model_validate({"lapse": lapse})
+    Sheet.objects.create(shot=shot, plate_id=plate.pk, **told.model_dump(mode="json"))
 
 
 def _wings(shot: Shot) -> None:

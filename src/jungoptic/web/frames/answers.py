@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from jungoptic.core.frames.chart import Chart, round_mm
 from jungoptic.core.frames.follows import AXIS_NAMES, CAMERA, CARRIES, blink, to_begin_with
+from jungoptic.core.frames.lapse import LapseReport
 from jungoptic.core.frames.sheet_report import ColumnReport, SheetReport
 from jungoptic.core.plan.kit import TURNING, RigAxis
 from jungoptic.core.plan.plate import TIMELESS, Plate
@@ -20,7 +21,8 @@ from .fields import ColumnFields, MarkFields, column_fields
 class ChartAnswer(BaseModel):
     """One axis, a number for every frame. `unit`: mm or deg; `wanted`: where it is to be; `steps`:
     whole steps before the frame, and `turned` with the play of the gears taken up; `reached`: where
-    they bring it; `turns`: turns of the handle before the frame (all empty without a rig)."""
+    they bring it (empty without a rig); `counts`: what a hand counts before the frame, in
+    `counted_in`."""
 
     unit: str
     rig: str
@@ -29,7 +31,8 @@ class ChartAnswer(BaseModel):
     reached: list[float]
     steps: list[int]
     turned: list[int]
-    turns: list[float]
+    counted_in: str
+    counts: list[float]
     turns_round: list[int]
     travel: float
     error: float
@@ -113,6 +116,37 @@ class ProgressAnswer(Out):
     done_on: datetime.date | None
 
 
+class GoneAnswer(BaseModel):
+    """A thing at its farthest step from photograph to photograph."""
+
+    stand_in_id: str
+    name: str
+    away_m: float
+    step_px: float
+    photo: int
+
+
+class LapseAnswer(BaseModel):
+    """What a time-lapse comes to; see `core.frames.lapse.LapseReport`."""
+
+    photos: int
+    lasts_s: float
+    faster: float
+    open_part: float
+    storage_gb: float
+    cards: int
+    path_m: float
+    step_m: float
+    turn_deg: float
+    glides_m: float | None
+    pace_m_min: float
+    left: float
+    left_px: float
+    guide: list[tuple[float, float]]
+    gone: list[GoneAnswer]
+    findings: list[SheetFinding]
+
+
 class AxisAnswer(BaseModel):
     """What can be moved: its name, whether it turns, and whether the story can say how."""
 
@@ -140,6 +174,7 @@ class SheetAnswer(BaseModel):
     begin_with: list[ColumnFields]
     blink: list[MarkFields]
     axes: list[AxisAnswer]
+    lapse: LapseAnswer | None = None
 
 
 AXES = [
@@ -157,7 +192,6 @@ AXES = [
 def chart_answer(chart: Chart, follows: bool) -> ChartAnswer:
     """A chart with its numbers rounded to what can be set."""
     rig = chart.rig
-    per_turn = 1 if rig is None else rig.steps_per_turn
     return ChartAnswer(
         unit=chart.unit,
         rig="" if rig is None else rig.name,
@@ -166,7 +200,8 @@ def chart_answer(chart: Chart, follows: bool) -> ChartAnswer:
         reached=_rounded(chart.reached),
         steps=list(chart.steps),
         turned=list(chart.turned),
-        turns=[round(t / per_turn, 4) for t in chart.turned],
+        counted_in=chart.counted_in,
+        counts=_rounded(chart.counts),
         turns_round=chart.turns_round,
         travel=round(chart.travel, 4),
         error=round(chart.error, 5),
@@ -221,6 +256,30 @@ def sheet_answer(shot: Shot, plate: Plate, hold: int, found: SheetReport) -> She
         begin_with=[column_fields(c) for c in to_begin_with(shot, plate, hold)],
         blink=[MarkFields.model_validate(m, from_attributes=True) for m in blink(1, found.fps)],
         axes=AXES,
+    )
+
+
+def lapse_answer(found: LapseReport) -> LapseAnswer:
+    """A time-lapse as the API tells it."""
+    plain = {
+        name: getattr(found, name)
+        for name in LapseAnswer.model_fields
+        if name not in ("gone", "findings", "guide")
+    }
+    return LapseAnswer(
+        **plain,
+        guide=list(found.guide),
+        gone=[
+            GoneAnswer(
+                stand_in_id=g.thing.id,
+                name=g.thing.name,
+                away_m=g.away_m,
+                step_px=g.step_px,
+                photo=g.photo,
+            )
+            for g in found.gone
+        ],
+        findings=[SheetFinding.model_validate(f) for f in found.findings],
     )
 
 

@@ -13,12 +13,14 @@ from ninja import Query, Router, Status
 from jungoptic.core.frames.chart import Chart
 from jungoptic.core.frames.follows import chart_of
 from jungoptic.core.frames.gcode import program
+from jungoptic.core.frames.lapse import LapseReport, lapse_report
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
 from jungoptic.core.frames.timing import changed_at
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.derive import choose
 from jungoptic.core.words import quantities as say
 
 from ..calc.api import NotationFields, PlateQuestion, stored_plate
@@ -31,7 +33,7 @@ from ..records import Refused, Stale
 from ..schemas import Conflict, Stored, Within
 from ..tables import csv_response
 from . import sheets
-from .answers import SheetAnswer, sheet_answer, ticks_mm
+from .answers import SheetAnswer, lapse_answer, sheet_answer, ticks_mm
 from .fields import SheetEdit, SheetFields
 from .papers import chart_html, sheet_html, strip_html
 
@@ -88,8 +90,17 @@ def read_sheet(request: HttpRequest, payload: SheetQuestion) -> Any:
     shot, plate = payload.shot_and_plate()
     hold = next((p.hold for p in payload.plates if p.id == payload.plate_id), 1)
     with say.written_in(payload.notation.core()):
-        found = _computed(shot, plate, payload.sheet.core())
-    return sheet_answer(shot, plate, hold, found)
+        sheet = payload.sheet.core()
+        answer = sheet_answer(shot, plate, hold, _computed(shot, plate, sheet))
+        lapse = _lapse(shot, plate, sheet)
+    return answer if lapse is None else answer.model_copy(update={"lapse": lapse_answer(lapse)})
+
+
+def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:
+    if sheet.lapse is None:
+        return None
+    choice = choose(shot.kit, plate)
+    return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
 
 
 def _kept(
@@ -240,6 +251,22 @@ def print_chart(
     title, shot, plate, sheet = _kept(production, pk, plate_id)
     own, chart = _one(shot, plate, sheet, column)
     return _file(pdf(chart_html(title, plate, own, chart)), "application/pdf", "chart.pdf")
+
+
+@router.get(PLATE + "/lapse.csv", response=bytes)
+def lapse_table(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, plate_id: uuid.UUID
+) -> HttpResponse:
+    """The marks of a time-lapse on the ground: of every photograph when it is taken, and how far
+    along the path, metres from the first."""
+    production = enter(request, production_id, Verb.VIEW)
+    _, shot, plate, sheet = _kept(production, pk, plate_id)
+    found = _lapse(shot, plate, sheet)
+    if found is None or sheet.lapse is None:
+        raise Refused("lapse", "This plate is not planned as a time-lapse yet.")
+    every = sheet.lapse.interval_s
+    rows = ((i + 1, f"{i * every:.1f}", f"{place:.3f}") for i, place in enumerate(found.places_m))
+    return csv_response("time-lapse.csv", ("photograph", "seconds", "along_path_m"), rows)
 
 
 @router.get(PLATE + "/strip.pdf", response=bytes)

@@ -106,6 +106,19 @@ class WorkedFields(Fields):
         return self
 
 
+class LapseFields(Fields):
+    """How a plate is photographed at intervals; see `core.plan.sheet.Lapse`."""
+
+    interval_s: Annotated[float, Within(0.1, 86_400)] = 5.0
+    exposure_s: Annotated[float, Within(0.0001, 3600)] = 0.5
+    path_right_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    path_ahead_m: Annotated[float, Within(-10_000, 10_000)] = 0.0
+    aim_id: Id | None = None
+    held: core.Held = "tripod"
+    photo_mb: Annotated[float, Within(0.01, 10_000)] = 25.0
+    card_gb: Annotated[float, Within(0.1, 100_000)] = 64.0
+
+
 Columns = Annotated[
     list[ColumnFields], Field(max_length=MOST_COLUMNS), AfterValidator(_keys_differ)
 ]
@@ -117,12 +130,14 @@ class SheetFields(Fields):
 
     columns: Columns = []
     worked: Days = []
+    lapse: LapseFields | None = None
 
     def core(self) -> core.Sheet:
         """The sheet as the core takes it."""
         return core.Sheet(
             tuple(to_column(c) for c in self.columns),
             tuple(core.Worked(w.day, w.first, w.last, w.hours) for w in self.worked),
+            None if self.lapse is None else core.Lapse(**self.lapse.model_dump()),
         )
 
 
@@ -132,6 +147,7 @@ class SheetEdit(Fields):
     revision: Annotated[int, Field(ge=0)]
     columns: Columns | None = None
     worked: Days | None = None
+    lapse: LapseFields | None = None
 
 
 def to_column(fields: ColumnFields) -> core.Column:

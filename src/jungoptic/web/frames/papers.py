@@ -24,6 +24,8 @@ MOST_FRAMES, MOST_PIECES = 4_000, 60
 PIECE_MM, OVERLAP_MM = 250.0, 10.0
 #: How large a curve is printed, and how tall a piece of a strip.
 CURVE_MM, STRIP_MM = (180.0, 52.0), 26.0
+#: Paper beside the ends of a piece, for the numbers of their marks.
+EDGE_MM = 3.0
 
 
 @dataclass(frozen=True)
@@ -46,11 +48,7 @@ def _number(value: float) -> str:
 def _cells(found: ColumnReport, frames: int) -> list[str]:
     """What one column says at every frame: what is new by name or a dot, a line while it holds."""
     if found.moved is not None:
-        chart = found.moved.chart
-        if chart.rig is not None:
-            per = chart.rig.steps_per_turn
-            return [_number(t / per) for t in chart.turned]
-        return [_number(float(w)) for w in chart.increments]
+        return [_number(count) for count in found.moved.chart.counts]
     if found.levels:
         shown, before = [], ""
         for level in found.levels:
@@ -71,9 +69,8 @@ def _cells(found: ColumnReport, frames: int) -> list[str]:
 def _head(found: ColumnReport) -> str:
     if found.moved is None:
         return found.column.name
-    chart = found.moved.chart
-    unit = "turns" if chart.rig is not None else ("°" if chart.unit == "deg" else "mm")
-    return f"{found.column.name}, {unit}"
+    unit = found.moved.chart.counted_in
+    return f"{found.column.name}, {'°' if unit == 'deg' else unit}"
 
 
 def sheet_html(title: str, plate: Plate, found: SheetReport, beats: dict[int, str]) -> str:
@@ -162,19 +159,17 @@ def chart_html(title: str, plate: Plate, column: Column, chart: Chart) -> str:
             f"This chart has {count} frames; {MOST_FRAMES} can be printed. Take it as CSV.",
         )
     rig = chart.rig
-    turns = [t / rig.steps_per_turn for t in chart.turned] if rig is not None else []
     total, rows = 0.0, []
-    for i in range(count):
-        total += turns[i] if turns else 0.0
+    for i, own in enumerate(chart.counts):
+        total += own
         rows.append(
             {
                 "frame": i + 1,
-                "way": _number(float(chart.increments[i])) or "0",
+                "way": _number(own) or "0",
+                "total": _number(total) or "0",
                 "at": _number(float(chart.reached[i])) or "0",
-                "turns": (_number(turns[i]) or "0") if turns else "",
-                "total": (_number(total) or "0") if turns else "",
                 "round": i + 1 in chart.turns_round,
-                "rest": not (turns[i] if turns else chart.increments[i]),
+                "rest": not own,
             }
         )
     return render_to_string(
@@ -184,8 +179,10 @@ def chart_html(title: str, plate: Plate, column: Column, chart: Chart) -> str:
             "plate": plate.name,
             "name": column.name,
             "curve": curve_svg(chart),
-            "unit": _unit(chart).strip(),
+            "counted": chart.counted_in,
+            "unit": "degrees" if chart.unit == "deg" else "mm",
             "rig": rig,
+            "turn": None if rig is None else f"{rig.per_turn:g}",
             "play": rig is not None and rig.play_steps > 0,
             "rows": rows,
             "travel": _number(chart.travel) or "0",
@@ -225,8 +222,9 @@ def _piece_svg(piece: StripPiece, number: int, last: bool) -> SafeString:
         )
     inside.append(f'<text x="1" y="{STRIP_MM - 1}" font-size="2" fill="#555">piece {number}</text>')
     return mark_safe(
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{length:.3f}mm" height="{STRIP_MM}mm" '
-        f'viewBox="0 0 {length:.3f} {STRIP_MM}" font-family="DejaVu Sans">{"".join(inside)}</svg>'
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{length + 2 * EDGE_MM:.3f}mm" '
+        f'height="{STRIP_MM}mm" viewBox="{-EDGE_MM} 0 {length + 2 * EDGE_MM:.3f} {STRIP_MM}" '
+        f'font-family="DejaVu Sans">{"".join(inside)}</svg>'
     )
 
 

@@ -21,13 +21,12 @@ UNMADE = 0
 def sheet_out(plate_id: uuid.UUID, sheet: Sheet | None) -> dict[str, Any]:
     """The sheet of a plate, ready for JSON; an empty one where none was made."""
     if sheet is None:
-        return {"id": plate_id, "revision": UNMADE, "columns": [], "worked": []}
-    return {
-        "id": plate_id,
-        "revision": sheet.revision,
-        "columns": sheet.columns,
-        "worked": sheet.worked,
-    }
+        return {"id": plate_id, "revision": UNMADE, **_told(Sheet())}
+    return {"id": plate_id, "revision": sheet.revision, **_told(sheet)}
+
+
+def _told(sheet: Sheet) -> dict[str, Any]:
+    return {name: getattr(sheet, name) for name in SheetFields.model_fields}
 
 
 def stored(plate_id: uuid.UUID | str) -> Sheet | None:
@@ -40,7 +39,7 @@ def fields_of(plate_id: uuid.UUID | str) -> SheetFields:
     found = stored(plate_id)
     if found is None:
         return SheetFields()
-    return SheetFields(columns=found.columns, worked=found.worked)
+    return SheetFields(**_told(found))
 
 
 def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sheet:
@@ -48,8 +47,8 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
     changed since the revision that was seen."""
     named = edit.model_fields_set - {"revision"}
     changes = edit.model_dump(mode="json", include=named)
-    # Null means that a field is left as it is: there is no sheet without columns or days.
-    changes = {name: value for name, value in changes.items() if value is not None}
+    # A sheet without columns or days is one with none of them; without a time-lapse it has none.
+    changes = {n: v for n, v in changes.items() if v is not None or n == "lapse"}
     with saving.writing(production):
         found = stored(plate.pk)
         if found is None and edit.revision == UNMADE:
