@@ -5,10 +5,13 @@ from __future__ import annotations
 import re
 
 import pytest
+from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Locator, Page, expect
 
+from jungoptic.web.accounts.models import User
 from jungoptic.web.frames.models import Sheet
 from jungoptic.web.plans.models import Shot
+from jungoptic.web.productions.models import Membership
 
 from .conftest import first_shot, open_shot, plate_button, saved
 
@@ -115,7 +118,7 @@ def test_a_move_is_bent_on_its_curve_and_counted_in_turns(wings: Page):
     frames = panel.get_by_role("group", name="Stretch 1").get_by_label("Frames", exact=True)
     expect(frames).to_have_value("50")
     # Without its rig it goes in exact degrees, and nothing is rough any more.
-    panel.get_by_label("Rig", exact=True).select_option(label="none: exact millimetres")
+    panel.get_by_label("Rig", exact=True).select_option(label="none: to the exact place")
     expect(told(wings, "sheet-rough")).to_have_count(0)
     wings.get_by_role("button", name="Undo").click()
     expect(told(wings, "sheet-rough")).to_have_count(1)
@@ -192,3 +195,40 @@ def test_a_walk_along_the_wall_is_photographed_at_intervals(desk: Page):
     plate_button(desk, "Reference point").click()
     walk.get_by_role("button", name="Photograph it at intervals").click()
     expect(walk).to_contain_text("144 photographs in 12 min")
+
+
+@pytest.mark.parametrize("theme", ["paper", "dim"])
+def test_nothing_serious_for_a_screen_reader(wings: Page, theme: str):
+    if theme == "dim":
+        wings.get_by_role("button", name="Dim theme").click()
+    axe = Axe()
+
+    def check(where: str) -> None:
+        found = axe.run(wings).response["violations"]
+        grave = [v for v in found if v["impact"] in {"serious", "critical"}]
+        told = [(v["id"], [n["html"][:160] for n in v["nodes"][:3]]) for v in grave]
+        assert told == [], where
+
+    check("a part")
+    wings.get_by_role("columnheader", name="Wing").click()
+    wings.get_by_test_id("move-curve").wait_for()
+    check("a move")
+    plate_button(wings, "Move chart").click()
+    wings.get_by_role("button", name="Photograph it at intervals").click()
+    expect(wings.get_by_text("120 photographs")).to_be_visible()
+    check("a time-lapse")
+
+
+def test_a_viewer_reads_the_sheet_and_changes_nothing(desk: Page):
+    Membership.objects.filter(user=User.objects.get(username="supervisor")).update(role="viewer")
+    open_shot(desk, "The heron unfolds its wings")
+    desk.get_by_role("link", name="Frames", exact=True).click()
+    cell(desk, "part-1", 12).click()
+    for key in ("2", "h", "Delete", "i", "Enter"):
+        desk.keyboard.press(key)
+    expect(cell(desk, "part-1", 12)).to_have_text("●")
+    expect(desk.get_by_role("toolbar", name="Marks")).to_have_count(0)
+    expect(desk.get_by_label("Add a column")).to_have_count(0)
+    expect(desk.get_by_label("Stands for")).to_be_disabled()
+    expect(desk.get_by_role("button", name="Log the day")).to_have_count(0)
+    assert Sheet.objects.get(shot__number="6").revision == 1

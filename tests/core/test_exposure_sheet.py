@@ -15,7 +15,7 @@ from jungoptic.core.frames.cutting import part_of
 from jungoptic.core.frames.follows import blink, to_begin_with
 from jungoptic.core.frames.pace import progress
 from jungoptic.core.frames.sheet_report import sheet_report
-from jungoptic.core.frames.timing import changed_at, holds, name_at, pictures, stops
+from jungoptic.core.frames.timing import changed_at, holds, in_order, pictures, stops
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Verdict
@@ -34,6 +34,11 @@ MARKS = st.lists(
     unique_by=lambda m: m.frame,
 )
 PUPPET = replace(MILL, kind="puppet")
+
+
+def name_at(column: Column, frame: int) -> str:
+    """What a column holds at a frame."""
+    return next((m.name for m in reversed(in_order(column)) if m.frame <= frame), "")
 
 
 def column(*marks: Mark, kind: str = "part", **more: object) -> Column:
@@ -92,6 +97,12 @@ def test_a_stop_longer_than_half_a_second_is_told():
     assert "frame 30 to 59 (1.2 s)" in stop.sentence
     lively = Sheet((column(Mark(1, every=2)),))
     assert all(f.verdict is Verdict.HOLDS for f in sheet_report(found, PUPPET, lively).findings)
+
+
+def test_a_shot_too_long_for_a_sheet_says_so():
+    found = shot(plates=(PUPPET,), screen_time_s=3600.0)
+    with pytest.raises(Impossible, match="split it"):
+        sheet_report(found, PUPPET, Sheet())
 
 
 def test_a_sheet_with_nothing_on_it_judges_nothing():

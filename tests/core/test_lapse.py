@@ -120,3 +120,13 @@ def test_any_walk_is_answered(interval, right, ahead, aim):
     assert all(math.isfinite(v) and v >= 0.0 for v in numbers)
     assert all(math.isfinite(g.step_px) and math.isfinite(g.away_m) for g in found.gone)
     assert found.places_m[-1] == pytest.approx(found.path_m)
+
+
+def test_a_path_on_a_miniature_is_as_long_as_its_tape():
+    """Similar triangles: a step on a set at 1:12 shows what twelve of it show in the world."""
+    small = lapse_report(shot(plates=(MILL,)), MILL, Lapse(path_right_m=0.5), WIDE)
+    large = lapse_report(shot(plates=(LIFE,)), LIFE, Lapse(path_right_m=6.0), WIDE)
+    for one, other in zip(small.gone, large.gone, strict=True):
+        assert one.step_px == pytest.approx(other.step_px)
+        assert one.away_m == pytest.approx(other.away_m / 12.0)
+    assert small.glides_m == pytest.approx((large.glides_m or 0.0) / 12.0)

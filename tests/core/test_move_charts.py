@@ -221,3 +221,18 @@ def test_a_hand_counts_turns_where_their_parts_are_easily_said():
     assert (clicks.counted_in, clicks.counts) == ("steps", [0.0, 10.0, 15.0])
     bare = charted("pan", wanted)
     assert (bare.counted_in, bare.counts) == ("deg", [0.0, 1.0, 1.5])
+
+
+def test_two_charts_of_one_axis_carry_each_other():
+    found = shot(plates=(MILL,))
+
+    def fastest(*ways: float) -> float:
+        columns = [
+            Column(f"t{i}", "Slider", "axis", axis="track", legs=(Leg(2, 40, way, "even"),))
+            for i, way in enumerate(ways)
+        ]
+        moved = [Moved(c, chart_of(found, MILL, c)) for c in columns]
+        return steps_of(found, MILL, moved)[0].step_px
+
+    assert fastest(10.0, 30.0) == pytest.approx(fastest(40.0))
+    assert fastest(40.0, -40.0) == pytest.approx(0.0, abs=1e-9)

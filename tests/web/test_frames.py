@@ -70,6 +70,7 @@ def test_two_windows_never_overwrite_each_other(stage):
         ([{**SLIDE, "legs": [{"frames": 0}]}], "frames"),
         ([{**SLIDE, "legs": [{"curve": [{"at": 0.5, "gone": 0}] * 2}]}], "one moment"),
         ([{**HERON, "kind": "lamp"}], "kind"),
+        ([{**SLIDE, "legs": [{"frames": 60_000}] * 2}], "more than 100000 frames"),
         ([{**HERON, "key": "A b"}], "key"),
     ],
 )
@@ -202,6 +203,10 @@ def test_a_very_long_sheet_is_answered(stage):
     stage.shot.save()
     answer = stage.api.post("/calc/sheet", question(stage, columns=[HERON, SLIDE])).json()
     assert answer["frames"] > 10_000
+    stage.shot.screen_time_s = 3600.0
+    longer = stage.api.post("/calc/sheet", question(stage, columns=[HERON], lapse={}))
+    assert longer.status_code == 422
+    assert "split it" in longer.json()["message"]
     keep(stage, columns=[HERON])
     refused = stage.api.get(f"{files_of(stage)}/sheet.pdf")
     assert refused.status_code == 422

@@ -10,8 +10,12 @@
   let { record, name }: Props = $props();
   let mine = $state<Record<string, boolean>>({});
 
-  const shown = (value: unknown) =>
-    value === null ? 'as derived' : typeof value === 'number' ? String(value) : `“${value}”`;
+  function shown(value: unknown) {
+    if (value === null) return 'as derived';
+    if (Array.isArray(value)) return value.length === 1 ? 'one entry' : `${value.length} entries`;
+    if (typeof value === 'object') return 'as it was set there';
+    return typeof value === 'number' ? String(value) : `“${value}”`;
+  }
   const words = (field: string) =>
     field.replace(/_(m|mm|deg|px|s|fps|lux|id)$/, '').replaceAll('_', ' ');
 

@@ -95,7 +95,7 @@
   label="Rig"
   value={column.rig_id ?? null}
   options={rigs.map((one) => ({ value: one.id, name: one.name }))}
-  empty="none: exact millimetres"
+  empty="none: to the exact place"
   disabled={!editable}
   onchange={(value) => change({ rig_id: value }, 'Rig')}
 />

@@ -13,6 +13,7 @@ from ..plan.shot import Shot
 from ..plan.standins import StandIn
 from ..stage.in_frame import frame_parts
 from .chart import Chart, along_legs, charted
+from .timing import rows_of
 
 #: The axes of the story's camera, by what its move calls them.
 CAMERA: dict[RigAxis, str] = {
@@ -57,7 +58,9 @@ def story_way(shot: Shot, plate: Plate, axis: RigAxis, thing: StandIn | None) ->
 
 
 def chart_of(shot: Shot, plate: Plate, column: Column) -> Chart:
-    """The chart of an axis column. Raises Impossible for legs that make no sense."""
+    """The chart of an axis column. Raises Impossible for legs that make no sense, and for a shot
+    too long for a sheet."""
+    frames = rows_of(shot)
     rig = shot.kit.move_rig(column.rig_id)
     if rig is not None and rig.axis != column.axis:
         rig = None
@@ -66,7 +69,7 @@ def chart_of(shot: Shot, plate: Plate, column: Column) -> Chart:
         way = story_way(shot, plate, column.axis, thing)
         if way is not None:
             return charted(column.axis, way, rig)
-    wanted, beyond = along_legs(column.legs, shot.frames)
+    wanted, beyond = along_legs(column.legs, frames)
     return charted(column.axis, wanted, rig, beyond)
 
 

@@ -21,6 +21,7 @@ from ..stage.seen import velocities
 from ..stage.tolerance import relaxed
 from ..timelapse import crop_left, photo_count
 from ..words.quantities import length, percent, pixels, seconds
+from .timing import rows_of
 
 #: How far from its place a picture lies at the worst, as a part of its width, before it is steadied
 #: (judgement, by how the camera is held).
@@ -38,7 +39,7 @@ WRITES_S = 0.5
 @dataclass(frozen=True)
 class Gone:
     """A thing at its farthest step: pixels from photograph to photograph, at which (from 1), and
-    how far away it is then, metres."""
+    how far away it is at its nearest, stage metres."""
 
     thing: StandIn
     step_px: float
@@ -78,16 +79,17 @@ def lapse_report(shot: Shot, plate: Plate, lapse: Lapse, mode: Mode | None = Non
     """What a plate comes to that is photographed at intervals; `shot` as its own view has it,
     `mode` what records it (None: the delivered pixels are taken).
 
-    Raises Impossible for an interval, an exposure or sizes that are not above zero.
+    Raises Impossible for an interval, an exposure or sizes that are not above zero, and for a shot
+    too long for a sheet.
     """
     interval = positive("interval", lapse.interval_s, "interval_s")
     exposed = positive("exposure", lapse.exposure_s, "exposure_s")
     fps = shot.delivery.fps
-    photos = photo_count(shot.frames / fps, fps)
+    photos = photo_count(rows_of(shot) / fps, fps)
     steps = max(photos - 1, 1)
     path = math.hypot(lapse.path_right_m, lapse.path_ahead_m)
     storage = photos * positive("megabytes", lapse.photo_mb, "photo_mb") / 1000.0
-    camera, turned = _walked(shot, lapse, photos)
+    camera, turned = _walked(shot, plate.scale, lapse, photos)
     gone = _gone(shot, plate, camera, interval)
     fastest = max((g.step_px for g in gone), default=0.0)
     wide = float(shot.delivery.width_px)
@@ -123,15 +125,15 @@ def _aim(shot: Shot, lapse: Lapse) -> Array | None:
     return None if thing is None else measured_points(thing).points.mean(axis=0)
 
 
-def _walked(shot: Shot, lapse: Lapse, photos: int) -> tuple[CameraPath, float]:
-    """The camera at every photograph, turned so that the aim stays in its place; and the most that
-    it turns from one to the next, degrees."""
+def _walked(shot: Shot, scale: float, lapse: Lapse, photos: int) -> tuple[CameraPath, float]:
+    """The camera at every photograph, world metres, turned so that the aim stays in its place; and
+    the most that it turns from one to the next, degrees."""
     camera = shot.world.camera(shot.delivery)
     part = np.linspace(0.0, 1.0, photos) if photos > 1 else np.zeros(1)
     ahead = np.radians(camera.pan_deg)
     way = lapse.path_right_m * np.array([np.cos(ahead), -np.sin(ahead), 0.0])
     way = way + lapse.path_ahead_m * np.array([np.sin(ahead), np.cos(ahead), 0.0])
-    positions = np.asarray(camera.position_m) + part[:, None] * way
+    positions = np.asarray(camera.position_m) + part[:, None] * way * scale
     pan = np.full(photos, camera.pan_deg)
     tilt = np.full(photos, camera.tilt_deg)
     aim = _aim(shot, lapse)
@@ -163,7 +165,7 @@ def _gone(shot: Shot, plate: Plate, camera: CameraPath, interval_s: float) -> li
         step = np.where(there[1:], np.hypot(way[..., 0], way[..., 1]), 0.0)
         each = np.nan_to_num(step).max(axis=1)
         photo = int(each.argmax()) + 2 if len(each) else 1
-        near = float(np.where(there, depth, np.inf).min())
+        near = float(np.where(there, depth, np.inf).min()) / plate.scale
         found.append(Gone(thing, float(each.max(initial=0.0)), photo, near))
     return sorted(found, key=lambda g: g.away_m)
 

@@ -86,12 +86,12 @@ def _path(
     if how == "story":
         return story
     positions = story.positions_m.copy()
-    charts = {m.column.axis: m.chart for m in moved if m.column.axis in CAMERA}
     gone = ease_of(frame_parts(shot)[:frames], shot.move.ease)
     pan = camera.pan_deg + gone * shot.move.pan_deg
     tilt = camera.tilt_deg + gone * shot.move.tilt_deg
-    for axis, chart in charts.items():
-        way = _ways(chart, how, frames)
+    for axis in {m.column.axis for m in moved} & CAMERA.keys():
+        # Two charts of one axis carry each other.
+        way = sum(_ways(m.chart, how, frames) for m in moved if m.column.axis == axis)
         if axis == "pan":
             pan = camera.pan_deg + way
         elif axis == "tilt":

@@ -15,7 +15,7 @@ from .follows import chart_of, told_by_story
 from .judging import judged
 from .pace import Progress, progress
 from .picture import Moved, Steps, steps_of
-from .timing import Stretch, changed_at, holds, pictures, stops
+from .timing import Stretch, changed_at, holds, pictures, rows_of, stops
 
 
 @dataclass(frozen=True)
@@ -52,9 +52,9 @@ def sheet_report(
 ) -> SheetReport:
     """What a sheet of `plate` comes to; `shot` as the plate's own view has it.
 
-    Raises Impossible for a move or a day that makes no sense.
+    Raises Impossible for a move or a day that makes no sense, and for a shot too long for a sheet.
     """
-    frames, fps = shot.frames, shot.delivery.fps
+    frames, fps = rows_of(shot), shot.delivery.fps
     own = [_column(shot, plate, c, False) for c in sheet.columns]
     told = [_column(shot, plate, c, True) for c in told_by_story(shot, plate, sheet)]
     lamps = _lamps(shot, plate)

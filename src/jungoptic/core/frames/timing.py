@@ -6,11 +6,28 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from ..impossible import Impossible
 from ..plan.sheet import Column, Mark
+from ..plan.shot import Shot
 
 #: Nothing moving for longer than this reads as a stop unless something still lives in it, a blink
 #: or a breath (judgement), seconds.
 STOP_S = 0.5
+
+
+#: The longest sheet: a quarter of an hour at 24 a second.
+MOST_FRAMES = 21_600
+
+
+def rows_of(shot: Shot) -> int:
+    """The frames of a shot's sheet. Raises Impossible for a shot longer than a sheet can be."""
+    if shot.frames > MOST_FRAMES:
+        raise Impossible(
+            f"A sheet has at most {MOST_FRAMES:,} frames and this shot has {shot.frames:,}: split "
+            "it.",
+            "screen_time_s",
+        )
+    return shot.frames
 
 
 @dataclass(frozen=True)
@@ -39,12 +56,6 @@ def changed_at(column: Column, frames: int) -> list[int]:
         end = marks[i + 1].frame if i + 1 < len(marks) else frames + 1
         found.extend(range(mark.frame, min(end, frames + 1), mark.every or frames + 1))
     return found
-
-
-def name_at(column: Column, frame: int) -> str:
-    """What a column holds at a frame: the name of its last mark; "" for none."""
-    before = [mark for mark in in_order(column) if mark.frame <= frame]
-    return before[-1].name if before else ""
 
 
 def pictures(changes: Iterable[Sequence[int]], frames: int) -> list[int]:

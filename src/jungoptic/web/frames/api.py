@@ -100,7 +100,10 @@ def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:
     if sheet.lapse is None:
         return None
     choice = choose(shot.kit, plate)
-    return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
+    try:
+        return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
+    except Impossible as error:
+        raise Refused("lapse", f"{error}") from error
 
 
 def _kept(

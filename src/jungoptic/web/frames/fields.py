@@ -17,7 +17,9 @@ from ..plans.trick_fields import Frame, Id, Label
 from ..schemas import Fields, Within
 
 #: The most columns, marks of one column, and days of one sheet.
-MOST_COLUMNS, MOST_MARKS, MOST_DAYS = 40, 20_000, 400
+MOST_COLUMNS, MOST_MARKS, MOST_DAYS = 24, 20_000, 400
+#: The most frames that all moves of a column take together.
+MOST_MOVED = 100_000
 
 Key = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[0-9a-z-]+$")]
 
@@ -82,6 +84,8 @@ class ColumnFields(Fields):
     def _frames_differ(self) -> ColumnFields:
         if len({m.frame for m in self.marks}) < len(self.marks):
             raise ValueError(f"{self.name} has two marks at one frame: keep one of them")
+        if sum(leg.frames for leg in self.legs) > MOST_MOVED:
+            raise ValueError(f"The moves of {self.name} take more than {MOST_MOVED} frames")
         return self
 
 
