@@ -15,7 +15,14 @@ from jungoptic.core.frames.cutting import part_of
 from jungoptic.core.frames.follows import blink, to_begin_with
 from jungoptic.core.frames.pace import progress
 from jungoptic.core.frames.sheet_report import sheet_report
-from jungoptic.core.frames.timing import changed_at, holds, in_order, pictures, stops
+from jungoptic.core.frames.timing import (
+    changed_at,
+    holds,
+    in_order,
+    pictures,
+    pictures_asked,
+    stops,
+)
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Verdict
@@ -258,3 +265,24 @@ def test_a_sheet_cut_in_two_goes_on_as_it_did(marks, legs, cut):
     assert one[-1] + two == pytest.approx(along[cut:], abs=1e-6)
     assert over == pytest.approx(0.0, abs=1e-9)
     assert beyond >= 0.0
+
+
+@given(st.lists(MARKS, max_size=3), LEGS)
+def test_pictures_are_counted_alike_with_and_without_the_plan(columns, legs):
+    found = shot(plates=(PUPPET,), screen_time_s=5.0)
+    sheet = Sheet(
+        (
+            *(Column(f"c{i}", "Heron", "part", marks=tuple(m)) for i, m in enumerate(columns)),
+            Column("t", "Slider", "axis", axis="track", legs=tuple(legs)),
+        )
+    )
+    asked = pictures_asked(sheet, found.frames, camera_moves=False)
+    told = len(sheet_report(found, PUPPET, sheet).taken)
+    if asked is None:
+        assert told == 1
+    elif all(leg.ease == "even" and leg.way for leg in legs):
+        assert asked == told
+    else:
+        # An ease may stand still for a frame.
+        assert asked >= told
+    assert pictures_asked(sheet, 120, camera_moves=True) in (None, 120)

@@ -229,3 +229,25 @@ def test_a_time_lapse_is_planned_answered_marked_and_taken_back(stage):
     assert keep(stage, 2, lapse=None).json()["lapse"] is None
     for wrong in ({"interval_s": 0}, {"exposure_s": -1}, {"held": "tied"}, {"card_gb": 0}):
         assert keep(stage, 3, lapse={**lapse, **wrong}).status_code == 422
+
+
+def test_hours_follow_the_sheet(stage):
+    Plate.objects.filter(pk=stage.plate.pk).update(kind="puppet", hold=1)
+
+    def line(rate):
+        parts = stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/effort").json()["parts"]
+        own = next(p for p in parts if p["plate_id"] == str(stage.plate.pk))
+        return next((one["amount"] for one in own["lines"] if one["rate"] == rate), None)
+
+    seconds = stage.shot.screen_time_s
+    assert line("frames") == pytest.approx(seconds)
+    # On twos half as many pictures are taken, whatever is usual.
+    keep(stage, columns=[HERON])
+    assert line("frames") == pytest.approx(seconds / 2, abs=0.05)
+    # A camera that moves is photographed at every frame.
+    type(stage.shot).objects.filter(pk=stage.shot.pk).update(move_right_m=1.0)
+    assert line("frames") == pytest.approx(seconds)
+    keep(stage, 1, lapse={"interval_s": 60})
+    frames = round(seconds * stage.shot.playback_fps)
+    assert line("frames") is None
+    assert line("lapse") == pytest.approx((frames - 1) / 60, rel=0.01)

@@ -84,6 +84,7 @@ TABLE: tuple[Rate, ...] = (
         60 / 2.0,
         "2 to 3 s of film an hour at 24 fps on ones (common practice)",
     ),
+    Rate("lapse", "Photograph at intervals", "set", "hour", 60, 65, 80),
     Rate("ingest", "Bring in, name, choose", "post", "plate", 4, 8, 15),
     Rate("key", "Pull a key", "post", "plate", 25, 50, 110),
     Rate("key-second", "Refine a key", "post", "second", 3, 6, 12),
@@ -129,6 +130,10 @@ class Job:
     hold: int = 1
     #: Another pass of something that stands: at another focus, or in another light.
     again: bool = False
+    #: Pictures that its exposure sheet asks for (None: as `hold` says), and how long it is
+    #: photographed at intervals, seconds (None: it is not).
+    pictures: int | None = None
+    lapse_s: float | None = None
     edge: Edge = "hard"
 
 
@@ -209,6 +214,13 @@ def frames_of(job: Job) -> int:
     return frames_in(job.seconds, job.fps)
 
 
+def on_ones_s(job: Job) -> float:
+    """Seconds of film on ones that take as many pictures as a job does."""
+    if job.pictures is None:
+        return job.seconds / job.hold
+    return job.pictures / job.fps
+
+
 def estimate(job: Job, shares_lock: bool = False) -> Estimate:
     """The hours of one plate; with `shares_lock` its set-up stands already."""
     lines = []
@@ -216,11 +228,13 @@ def estimate(job: Job, shares_lock: bool = False) -> Estimate:
         lines.append(line("pass", 1))
     else:
         lines += [line(f"setup-{job.kind}", 1), line("references", 1)]
-    if job.kind == "puppet":
+    if job.lapse_s is not None:
+        lines.append(line("lapse", job.lapse_s / 3600.0))
+    elif job.kind == "puppet":
         # A pose held for two frames takes half as many of them; another focus or light of a pose is
         # photographed while it stands.
         if not job.again:
-            lines.append(line("frames", job.seconds / job.hold))
+            lines.append(line("frames", on_ones_s(job)))
     else:
         lines.append(line("take", job.work.takes))
     lines.append(line("ingest", 1))

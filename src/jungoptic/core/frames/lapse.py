@@ -100,7 +100,7 @@ def lapse_report(shot: Shot, plate: Plate, lapse: Lapse, mode: Mode | None = Non
     glides = step * GLIDES * relaxed(shot) * wide / fastest if step and fastest else None
     return LapseReport(
         photos=photos,
-        lasts_s=steps * interval + exposed if photos > 1 else exposed,
+        lasts_s=lasts_s(lapse, photos),
         faster=interval * fps,
         open_part=exposed / interval,
         storage_gb=storage,
@@ -117,6 +117,11 @@ def lapse_report(shot: Shot, plate: Plate, lapse: Lapse, mode: Mode | None = Non
         places_m=tuple(step * i for i in range(photos)),
         findings=tuple(worst_first(_judged(shot, lapse, gone, glides, left * across))),
     )
+
+
+def lasts_s(lapse: Lapse, photos: int) -> float:
+    """How long so many photographs take, seconds."""
+    return max(photos - 1, 0) * lapse.interval_s + lapse.exposure_s
 
 
 def _aim(shot: Shot, lapse: Lapse) -> Array | None:

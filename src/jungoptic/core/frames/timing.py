@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ..impossible import Impossible
-from ..plan.sheet import Column, Mark
+from ..plan.sheet import POSED, Column, Mark, Sheet
 from ..plan.shot import Shot
 
 #: Nothing moving for longer than this reads as a stop unless something still lives in it, a blink
@@ -62,6 +62,24 @@ def pictures(changes: Iterable[Sequence[int]], frames: int) -> list[int]:
     """The frames that need a picture of their own: the first, and each at which anything changes.
     The others show the picture before them for longer."""
     return sorted({1}.union(*changes) & set(range(1, frames + 1)))
+
+
+def pictures_asked(sheet: Sheet, frames: int, camera_moves: bool) -> int | None:
+    """How many pictures a sheet asks for, without the plan that it belongs to; None for one with
+    nothing on it. A camera that moves, and a time-lapse, ask for one at every frame."""
+    columns = [c for c in sheet.columns if c.kind in POSED or c.kind == "axis"]
+    if sheet.lapse is None and not any(c.marks or c.legs or c.follows for c in columns):
+        return None
+    if sheet.lapse is not None or camera_moves:
+        return frames
+    moved = [
+        range(leg.first, leg.first + leg.frames)
+        for column in columns
+        if not column.follows
+        for leg in column.legs
+        if leg.way
+    ]
+    return len(pictures([*(changed_at(c, frames) for c in columns), *moved], frames))
 
 
 def holds(taken: Sequence[int], frames: int) -> dict[int, int]:

@@ -102,7 +102,8 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
 
 def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
     """The worst finding of each shot, computed, or kept from when nothing had changed."""
-    kit = bare_kit(production)
+    # No rule of a plate asks for rigs: a changed one leaves every verdict standing.
+    kit = {**bare_kit(production), "rigs": []}
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
     shots = full_shots(rows, with_takes(), whole=True)
     plans = {shot.pk: plan_json(shot, kit=kit) for shot in shots}

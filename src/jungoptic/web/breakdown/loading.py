@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, cast
 
-from django.db.models import Count, Prefetch, Q
+from django.db.models import BooleanField, Count, ExpressionWrapper, Prefetch, Q
 
 from jungoptic.core.breakdown import continuity
 from jungoptic.core.breakdown.progress import PlateState
@@ -16,11 +16,15 @@ from jungoptic.core.cards.hazards import cautions_for
 from jungoptic.core.cost import effort, pace
 from jungoptic.core.cost.shapes import shapes_of
 from jungoptic.core.cost.work import Cut, Work
+from jungoptic.core.counting import frames_in
+from jungoptic.core.frames.lapse import lasts_s
+from jungoptic.core.frames.timing import pictures_asked
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan import PlateKind
 from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.tricks import Edge
 
+from ..frames.sheets import fields_in
 from ..plans.bridge import recipe_hazards, to_cue
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..plans.views import seconds_of
@@ -44,6 +48,11 @@ OF_A_PLATE = (
     *("lock_group", "film_on", "cut", "shapes", "key_every", "keying", "paint_share", "tracked"),
     *("takes_planned", "hold", "edge", "view_id", "pass_for"),
 )
+#: Whether a shot's first camera moves: then every frame of it is a picture.
+MOVES = ExpressionWrapper(
+    ~Q(move_right_m=0, move_away_m=0, move_up_m=0, move_pan_deg=0, move_tilt_deg=0),
+    output_field=BooleanField(),
+)
 OF_A_THING = ("shot_id", "plate_id", "kind", "matters", "speed_m_s", "reach_m", "created_at")
 
 
@@ -59,6 +68,7 @@ def full_shots(shots: Any, *more: Any, whole: bool = False) -> list[Shot]:
         # Counting drops the order that the model has by itself.
     ).order_by("position", "created_at", "id")
     things = StandIn.objects.all()
+    shots = shots.annotate(camera_moves=MOVES)
     if not whole:
         shots, plates = shots.only(*OF_A_SHOT), plates.only(*OF_A_PLATE)
         things = things.only(*OF_A_THING)
@@ -70,6 +80,7 @@ def full_shots(shots: Any, *more: Any, whole: bool = False) -> list[Shot]:
             Prefetch("stand_ins", things),
             "logged_hours",
             "read_cautions",
+            "sheets",
             *more,
         )
     )
@@ -81,9 +92,10 @@ def full_shots(shots: Any, *more: Any, whole: bool = False) -> list[Shot]:
     return found
 
 
-def job_of(plate: Plate, shot: Shot) -> effort.Job:
-    """A plate as work."""
+def job_of(plate: Plate, shot: Any) -> effort.Job:
+    """A plate of a shot from `full_shots` as work: by its exposure sheet where it has one."""
     return effort.Job(
+        **_by_sheet(plate, shot),
         id=str(plate.pk),
         name=plate.name,
         kind=cast(PlateKind, plate.kind),
@@ -103,6 +115,18 @@ def job_of(plate: Plate, shot: Shot) -> effort.Job:
         again=plate.pass_for != "",
         edge=cast(Edge, plate.edge),
     )
+
+
+def _by_sheet(plate: Plate, shot: Any) -> dict[str, Any]:
+    """What the exposure sheet of a plate says of its hours."""
+    stored = next((s for s in shot.sheets.all() if s.plate_id == plate.pk), None)
+    if stored is None:
+        return {}
+    sheet = fields_in(stored).core()
+    frames = frames_in(seconds_of(shot, plate), shot.playback_fps)
+    pictures = pictures_asked(sheet, frames, shot.camera_moves and plate.view_id is None)
+    lapse = None if sheet.lapse is None else lasts_s(sheet.lapse, frames)
+    return {"pictures": pictures, "lapse_s": lapse}
 
 
 def state_of(plate: Any) -> PlateState:

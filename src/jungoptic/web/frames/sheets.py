@@ -37,9 +37,12 @@ def stored(plate_id: uuid.UUID | str) -> Sheet | None:
 def fields_of(plate_id: uuid.UUID | str) -> SheetFields:
     """The stored sheet of a plate in typed fields; an empty one where none was made."""
     found = stored(plate_id)
-    if found is None:
-        return SheetFields()
-    return SheetFields(**_told(found))
+    return SheetFields() if found is None else fields_in(found)
+
+
+def fields_in(sheet: Sheet) -> SheetFields:
+    """A stored sheet in typed fields."""
+    return SheetFields(**_told(sheet))
 
 
 def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sheet:
