@@ -127,12 +127,29 @@ def test_a_camera_on_ones_over_a_puppet_on_twos():
     # What the story's camera does fills its own column, and asks for a picture a frame.
     assert [c.column.key for c in told.columns if c.by_story] == ["story-track"]
     assert len(told.taken) == found.frames
+    # Whether the sheet or the story moves the camera, the puppet sticks under it.
+    assert "sheet-twos" in {f.key for f in told.findings}
     charted = Column("t", "Slider", "axis", axis="track", follows=True)
     both = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=2)), charted)))
     twos = next(f for f in both.findings if f.key == "sheet-twos")
     assert twos.verdict is Verdict.STRAINS
     ones = sheet_report(found, PUPPET, Sheet((column(Mark(1, every=1)), charted)))
     assert "sheet-twos" not in {f.key for f in ones.findings}
+
+
+def test_what_walks_on_twos_steps_twice_as_far_and_under_a_moving_camera_not():
+    walks = replace(shot().stand_ins[0], speed_m_s=2.0, course_deg=90.0, plate_id="mill")
+    found = shot(plates=(PUPPET,), stand_ins=(walks,))
+
+    def step(of, every: int) -> float:
+        heron = Column("c", "Heron", "part", marks=(Mark(1, every=every),), thing_id=walks.id)
+        told = sheet_report(of, PUPPET, Sheet((heron,)))
+        finding = next(f for f in told.findings if f.key == "sheet-step")
+        return finding.workings[0].result.value
+
+    assert step(found, 2) == pytest.approx(2.0 * step(found, 1))
+    tracked = replace(found, move=Move(right_m=0.5))
+    assert step(tracked, 2) == pytest.approx(step(tracked, 1))
 
 
 def test_a_beat_on_a_held_picture_is_told():

@@ -35,16 +35,18 @@ def judged(
     steps: Sequence[Steps],
     taken: Sequence[int],
     stops: Sequence[Stretch],
+    by_story: Sequence[Moved] = (),
 ) -> list[Finding]:
-    """Every finding of a sheet: of its `columns`, its `moved` axes with what they do in the
-    picture, the pictures `taken` and where it `stops`."""
+    """Every finding of a sheet: of its `columns`, its `moved` axes and those that go `by_story`,
+    with what they do in the picture, the pictures `taken` and where it `stops`."""
     posed = [c for c in columns if c.kind in POSED and c.marks]
+    camera = [m for m in (*moved, *by_story) if m.column.axis in CAMERA and not m.chart.still]
     found = [
         _stops(shot, stops) if posed or moved else None,
         _late(shot, columns),
-        _on_twos(shot, posed, moved),
+        _on_twos(shot, posed, camera),
         _beats(shot, plate, taken) if posed else None,
-        _jumps(shot, posed, steps) if plate.kind in TIMELESS else None,
+        _jumps(shot, [] if camera else posed, steps) if plate.kind in TIMELESS else None,
         _jolts(shot, steps) if moved else None,
         _off(shot, moved, steps),
         *(one for m in moved for one in _rig(shot, plate, m)),
@@ -100,9 +102,8 @@ def _late(shot: Shot, columns: Sequence[Column]) -> Finding | None:
     )
 
 
-def _on_twos(shot: Shot, posed: Sequence[Column], moved: Sequence[Moved]) -> Finding | None:
-    """A camera that moves at every frame over a puppet that does not."""
-    axes = [m for m in moved if m.column.axis in CAMERA and not m.chart.still]
+def _on_twos(shot: Shot, posed: Sequence[Column], axes: Sequence[Moved]) -> Finding | None:
+    """A camera that moves at every frame, by `axes`, over a puppet that does not."""
     if not axes or not posed:
         return None
     moving = set().union(*(m.chart.moved_at for m in axes))
@@ -151,7 +152,8 @@ def _beats(shot: Shot, plate: Plate, taken: Sequence[int]) -> Finding | None:
 
 
 def _jumps(shot: Shot, posed: Sequence[Column], steps: Sequence[Steps]) -> Finding | None:
-    """Animated pictures never smear, so that steps are not joined by blur."""
+    """Animated pictures never smear, so that steps are not joined by blur. What is `posed` keeps
+    its place as long as its pose; under a moving camera nothing does."""
     hold: dict[str, int] = {}
     for column in posed:
         if column.thing_id:

@@ -71,8 +71,9 @@ def sheet_report(
     moved = [c.moved for c in columns if c.moved is not None]
     steps = steps_of(shot, plate, moved) if moved or _moves(shot, plate) else []
     charted = [c.moved for c in own if c.moved is not None]
+    untold = [c.moved for c in told if c.moved is not None]
     every = [c.column for c in columns]
-    found = judged(shot, plate, every, charted, steps, taken, still)
+    found = judged(shot, plate, every, charted, steps, taken, still, untold)
     return SheetReport(
         frames,
         fps,
