@@ -98,7 +98,9 @@ def test_replacements_blink_and_repeat(wings: Page):
     expect(cell(wings, "piece-1", 6)).to_have_text("shut")
     wings.keyboard.press("x")
     expect(cell(wings, "piece-1", 5)).to_have_text("shut")
-    # A mark is taken hold of and dragged to another frame.
+    # A mark is chosen by its name, taken hold of and dragged to another frame.
+    cell(wings, "piece-1", 13).locator('[data-grip="mark"]').click()
+    expect(cell(wings, "piece-1", 13)).to_have_attribute("aria-selected", "true")
     cell(wings, "piece-1", 13).locator('[data-grip="mark"]').drag_to(cell(wings, "piece-1", 15))
     expect(cell(wings, "piece-1", 15)).to_have_text("shut")
     saved(wings)

@@ -94,7 +94,10 @@
     if (event.button !== 0) return;
     box!.focus({ preventScroll: true });
     const grip = (event.target as HTMLElement).dataset['grip'];
-    if (grip && editable) {
+    if (grip && editable && !event.shiftKey) {
+      // Taken hold of it is chosen too; it moves once it is dragged.
+      anchor = frame;
+      choose(column.key, frame, frame);
       held = { key: column.key, from: frame, at: frame };
     } else {
       if (event.shiftKey && choice?.key === column.key) {
