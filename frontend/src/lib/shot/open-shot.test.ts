@@ -44,7 +44,8 @@ class SmallServer {
       if (this.slow) await new Promise<void>((resolve) => (this.release = resolve));
       return json({ world: { outlines: [], horizon: null }, grips: [], plates: [] });
     }
-    if (path.endsWith('/kit')) return json({ bodies: [], lenses: [], lamps: [], rooms: [] });
+    if (path.endsWith('/kit'))
+      return json({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
     if (path.endsWith('/prod')) return json(this.production);
     const id = path.split('/').at(-1) ?? '';
     if (request.method === 'PATCH') {

@@ -8,6 +8,7 @@ const kit = {
   lenses: [{ id: 'l', revision: 1, name: 'L' }],
   lamps: [{ id: 'x', revision: 4, name: 'Panel' }],
   rooms: [{ id: 'r', revision: 1, name: 'Garage' }],
+  rigs: [{ id: 's', revision: 1, name: 'Slider' }],
 } as unknown as Kit;
 
 it('asks with decisions and ids only: a revision is no decision', () => {
@@ -27,6 +28,7 @@ it('asks with decisions and ids only: a revision is no decision', () => {
   expect(JSON.stringify(asked)).not.toContain('revision');
   expect(asked.lamps).toEqual([{ id: 'x', name: 'Panel' }]);
   expect(asked.rooms).toEqual([{ id: 'r', name: 'Garage' }]);
+  expect(asked.rigs).toEqual([{ id: 's', name: 'Slider' }]);
   expect(asked).toMatchObject({ remedies: false, at: 0.5, selected: 'p' });
 });
 

@@ -60,7 +60,8 @@ describe('on the Bench', () => {
         new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
       const path = new URL(request.url).pathname;
       const sent = request.method === 'GET' ? null : await request.clone().json();
-      if (path.endsWith('/kit')) return answer({ bodies: [], lenses: [], lamps: [], rooms: [] });
+      if (path.endsWith('/kit'))
+        return answer({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
       if (path === '/api/calc/kept') {
         asked.push({
           views: sent.plan.shot.views,
