@@ -24,6 +24,14 @@ export const CUTS: { value: string; name: string }[] = [
   { value: 'roto', name: 'cut out by hand' },
 ];
 
+/** How a move begins and ends. */
+export const EASES = [
+  { value: 'both', name: 'starts and ends at rest' },
+  { value: 'in', name: 'starts at rest' },
+  { value: 'out', name: 'comes to rest' },
+  { value: 'even', name: 'at one speed' },
+];
+
 /** Hours in words: `40 min`, `1.5 h`, `26 h`. */
 export function hours(value: number): string {
   if (value === 0) return '0 h';

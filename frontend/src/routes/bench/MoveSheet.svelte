@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { EASES } from '../../lib/kinds';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import { FIRST_FACTS } from '../method/method.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
@@ -9,12 +10,6 @@
   type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const shot = $derived(bench.shot);
-  const eases = [
-    { value: 'both', name: 'starts and ends at rest' },
-    { value: 'in', name: 'starts at rest' },
-    { value: 'out', name: 'comes to rest' },
-    { value: 'even', name: 'at one speed' },
-  ];
   const looks = [
     { value: '3', name: 'must read as real' },
     { value: '2', name: 'light' },
@@ -59,7 +54,7 @@
   <ChoiceField
     label="The move"
     value={shot.draft.move_ease ?? 'both'}
-    options={eases}
+    options={EASES}
     disabled={!bench.editable}
     onchange={(value) =>
       bench.change(shot, 'move_ease', (value ?? 'both') as NonNullable<Shot['move_ease']>, 'Ease')}

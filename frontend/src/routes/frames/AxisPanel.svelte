@@ -1,6 +1,7 @@
 <script lang="ts">
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
+  import { EASES } from '../../lib/kinds';
   import { say } from '../../lib/quantities';
   import type { SheetDesk } from './desk.svelte';
   import type { Column, Leg } from './marks';
@@ -15,20 +16,9 @@
   const chart = $derived(told?.chart ?? null);
   const rigs = $derived(bench.kit.rigs.filter((rig) => rig.axis === (column.axis ?? 'track')));
   const rig = $derived(rigs.find((one) => one.id === column.rig_id));
-  const things = $derived(
-    bench.standIns
-      .filter((thing) => thing.draft.plate_id === desk.plateId)
-      .map((thing) => ({ value: thing.id, name: thing.draft.name })),
-  );
   const turns = $derived(axis?.turns ?? false);
   const kind = $derived(turns ? ('degrees' as const) : ('mm' as const));
   const legs = $derived(column.legs ?? []);
-  const eases = [
-    { value: 'both', name: 'starts and ends at rest' },
-    { value: 'in', name: 'starts at rest' },
-    { value: 'out', name: 'comes to rest' },
-    { value: 'even', name: 'at one speed' },
-  ];
   const change = (fields: Partial<Column>, label: string, rests = true) =>
     desk.change(column.key, fields, label, rests);
   function leg(number: number, fields: Partial<Leg>, rests: boolean) {
@@ -73,7 +63,7 @@
   <ChoiceField
     label="Of"
     value={column.thing_id ?? null}
-    options={things}
+    options={desk.things}
     empty="nothing that is planned"
     disabled={!editable}
     onchange={(value) => change({ thing_id: value }, 'Thing')}
@@ -188,7 +178,7 @@
         <ChoiceField
           label="Ease"
           value={one.ease ?? 'both'}
-          options={eases}
+          options={EASES}
           disabled={!editable}
           onchange={(value) => leg(i, { ease: (value ?? 'both') as Leg['ease'] }, true)}
         />

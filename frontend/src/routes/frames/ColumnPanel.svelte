@@ -14,11 +14,6 @@
     words: 'Sound and words',
     note: 'Notes',
   };
-  const things = $derived(
-    desk.bench.standIns
-      .filter((thing) => thing.draft.plate_id === desk.plateId)
-      .map((thing) => ({ value: thing.id, name: thing.draft.name })),
-  );
   const pieces = $derived((column.pieces ?? []).map((piece) => piece.key).join(', '));
   const change = (fields: Partial<Column>, label: string, rests = true) =>
     desk.change(column.key, fields, label, rests);
@@ -50,11 +45,11 @@
     onlive={(value) => change({ name: value.slice(0, 60) || '·' }, 'Name', false)}
     oncommit={() => desk.rest()}
   />
-  {#if column.kind === 'part' && things.length}
+  {#if column.kind === 'part' && desk.things.length}
     <ChoiceField
       label="Stands for"
       value={column.thing_id ?? null}
-      options={things}
+      options={desk.things}
       empty="nothing that is planned"
       disabled={!editable}
       onchange={(value) => change({ thing_id: value }, 'Thing')}

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import type { Verdict } from '../../lib/api/client';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import type { SheetAnswer } from './desk.svelte';
@@ -16,9 +15,7 @@
     data-finding={finding.key}
     data-verdict={finding.verdict}
   >
-    <span class="pt-1"
-      ><VerdictMark verdict={finding.verdict as Verdict} named={false} size={22} /></span
-    >
+    <span class="pt-1"><VerdictMark verdict={finding.verdict} named={false} size={22} /></span>
     <div class="min-w-0 grow">
       <h3 class="flex justify-between gap-2">
         <span>{finding.title} <span class="text-soft font-normal">{finding.verdict}</span></span>

@@ -150,7 +150,7 @@
     />
     <text x={LEFT} y={HIGH - 4}>frame 1</text>
     <text x={RIGHT} y={HIGH - 4} text-anchor="end">frame {count}</text>
-    <text x={RIGHT + 22} y={HIGH - 4} text-anchor="middle">spacing</text>
+    <text x={WIDE - 2} y={HIGH - 4} text-anchor="end">spacing</text>
     {#each chart.turns_round as at (at)}
       <path d="M{x(at)} {FOOT - 4}l3 4h-6z" fill="var(--soft)" />
     {/each}

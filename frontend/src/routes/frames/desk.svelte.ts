@@ -50,6 +50,12 @@ export class SheetDesk {
   get column(): Column | null {
     return this.columns.find((column) => column.key === this.chosen) ?? null;
   }
+  /** What stands in the plate, to choose from. */
+  get things() {
+    return this.bench.standIns
+      .filter((thing) => thing.draft.plate_id === this.plateId)
+      .map((thing) => ({ value: thing.id, name: thing.draft.name }));
+  }
   /** What is computed of a column. */
   told(key: string): ColumnAnswer | null {
     return this.answer?.columns.find((column) => column.key === key) ?? null;

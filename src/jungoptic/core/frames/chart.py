@@ -70,22 +70,20 @@ class Chart:
         return [turned / part for turned in self.turned]
 
     @property
+    def _ways(self) -> Array:
+        """How far it is really moved before each frame: whole steps with a rig."""
+        return self.increments if self.rig is None else np.array(self.steps, dtype=np.float64)
+
+    @property
     def moved_at(self) -> list[int]:
         """The frames (from 1) before which it is really moved."""
-        ways = np.array(self.steps) if self.rig is not None else self.increments
-        return [int(i) + 1 for i in np.flatnonzero(ways)]
+        return [int(i) + 1 for i in np.flatnonzero(self._ways)]
 
     @property
     def turns_round(self) -> list[int]:
         """The frames before which it is moved the other way than last."""
-        ways = self.increments if self.rig is None else np.array(self.steps, dtype=np.float64)
-        way, found = 0.0, []
-        for i in np.flatnonzero(ways):
-            sign = float(np.sign(ways[i]))
-            if way not in (0.0, sign):
-                found.append(int(i) + 1)
-            way = sign
-        return found
+        signs = np.sign(self._ways)
+        return [b for a, b in pairwise(self.moved_at) if signs[a - 1] != signs[b - 1]]
 
     @property
     def travel(self) -> float:

@@ -69,7 +69,8 @@ def sheet_report(
     taken = pictures(asks, frames)
     still = stops(taken, frames, fps)
     moved = [c.moved for c in columns if c.moved is not None]
-    steps = steps_of(shot, plate, moved) if moved or _moves(shot, plate) else []
+    # Whatever moves has a column, its own or one that fills itself.
+    steps = steps_of(shot, plate, moved) if moved else []
     charted = [c.moved for c in own if c.moved is not None]
     untold = [c.moved for c in told if c.moved is not None]
     every = [c.column for c in columns]
@@ -85,10 +86,6 @@ def sheet_report(
         tuple(worst_first(found)),
         progress(sheet.worked, frames, fps, taken, today),
     )
-
-
-def _moves(shot: Shot, plate: Plate) -> bool:
-    return not shot.move.still or any(s.speed_m_s for s in shot.stand_ins_of(plate))
 
 
 def _column(shot: Shot, plate: Plate, column: Column, by_story: bool) -> ColumnReport:

@@ -60,9 +60,7 @@ def strip(places_mm: Sequence[float], piece_mm: float = 250.0, overlap_mm: float
         if before is not None and place == before:
             continue
         back = back if before is None else place < before
-        if any(
-            abs(place - other) < LEAST_APART_MM and went == back for other, _, went in ticks[-1:]
-        ):
+        if before is not None and abs(place - before) < LEAST_APART_MM and ticks[-1][2] == back:
             together.append(frame)
         ticks.append((place, frame, back))
         before = place

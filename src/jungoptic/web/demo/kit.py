@@ -135,7 +135,7 @@ RIGS: tuple[dict[str, Any], ...] = (
         "backlash": 0.5,
     },
     {
-        "name": "Wing crank, a fiftieth a turn",
+        "name": "Wing crank, 1:50",
         "axis": "crank",
         "per_turn": 7.2,
         "steps_per_turn": 12,

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-import datetime
-
 from pydantic import BaseModel
 
 from jungoptic.core.frames.chart import Chart, round_mm
 from jungoptic.core.frames.follows import AXIS_NAMES, CAMERA, CARRIES, blink, to_begin_with
 from jungoptic.core.frames.lapse import LapseReport
+from jungoptic.core.frames.pace import Progress
 from jungoptic.core.frames.sheet_report import ColumnReport, SheetReport
+from jungoptic.core.frames.timing import Stretch
+from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.kit import TURNING, RigAxis
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.shot import Shot
 
-from ..schemas import Out
 from .fields import ColumnFields, MarkFields, column_fields
 
 
@@ -52,13 +52,6 @@ class ColumnAnswer(BaseModel):
     levels: list[float] = []
 
 
-class StretchAnswer(Out):
-    """Frames on end, both included."""
-
-    first: int
-    last: int
-
-
 class StepAnswer(BaseModel):
     """What the moves do to one thing in the picture, delivered pixels: its fastest step and when,
     the blur that the story has there and these pictures lack, its sharpest change of pace, how far
@@ -72,48 +65,6 @@ class StepAnswer(BaseModel):
     blur_px: float
     jolt_px: float
     off_px: float
-
-
-class QuantityAnswer(Out):
-    """A number as it enters or leaves a formula."""
-
-    symbol: str
-    name: str
-    value: float
-    unit: str
-
-
-class WorkingAnswer(Out):
-    """The way to a number."""
-
-    formula: str
-    inputs: list[QuantityAnswer]
-    result: QuantityAnswer
-    source: str
-
-
-class SheetFinding(Out):
-    """What is judged of a sheet."""
-
-    key: str
-    title: str
-    verdict: str
-    sentence: str
-    workings: list[WorkingAnswer]
-
-
-class ProgressAnswer(Out):
-    """How far the work has come; see `core.frames.pace.Progress`."""
-
-    made: int
-    frames_left: int
-    pictures_left: int
-    pictures_per_h: float
-    film_s_per_h: float
-    measured: bool
-    hours_left: float
-    days_left: int
-    done_on: datetime.date | None
 
 
 class GoneAnswer(BaseModel):
@@ -144,7 +95,7 @@ class LapseAnswer(BaseModel):
     left_px: float
     guide: list[tuple[float, float]]
     gone: list[GoneAnswer]
-    findings: list[SheetFinding]
+    findings: tuple[Finding, ...]
 
 
 class AxisAnswer(BaseModel):
@@ -167,10 +118,10 @@ class SheetAnswer(BaseModel):
     columns: list[ColumnAnswer]
     taken: list[int]
     held: list[tuple[int, int]]
-    stops: list[StretchAnswer]
+    stops: tuple[Stretch, ...]
     steps: list[StepAnswer]
-    findings: list[SheetFinding]
-    progress: ProgressAnswer
+    findings: tuple[Finding, ...]
+    progress: Progress
     begin_with: list[ColumnFields]
     blink: list[MarkFields]
     axes: list[AxisAnswer]
@@ -237,7 +188,7 @@ def sheet_answer(shot: Shot, plate: Plate, hold: int, found: SheetReport) -> She
         columns=[_column(c) for c in found.columns],
         taken=list(found.taken),
         held=list(found.holds.items()),
-        stops=[StretchAnswer.model_validate(s) for s in found.stops],
+        stops=found.stops,
         steps=[
             StepAnswer(
                 stand_in_id=s.thing.id,
@@ -251,8 +202,8 @@ def sheet_answer(shot: Shot, plate: Plate, hold: int, found: SheetReport) -> She
             )
             for s in found.steps
         ],
-        findings=[SheetFinding.model_validate(f) for f in found.findings],
-        progress=ProgressAnswer.model_validate(found.progress),
+        findings=found.findings,
+        progress=found.progress,
         begin_with=[column_fields(c) for c in to_begin_with(shot, plate, hold)],
         blink=[MarkFields.model_validate(m, from_attributes=True) for m in blink(1, found.fps)],
         axes=AXES,
@@ -264,7 +215,7 @@ def lapse_answer(found: LapseReport) -> LapseAnswer:
     plain = {
         name: getattr(found, name)
         for name in LapseAnswer.model_fields
-        if name not in ("gone", "findings", "guide")
+        if name not in ("gone", "guide")
     }
     return LapseAnswer(
         **plain,
@@ -279,7 +230,6 @@ def lapse_answer(found: LapseReport) -> LapseAnswer:
             )
             for g in found.gone
         ],
-        findings=[SheetFinding.model_validate(f) for f in found.findings],
     )
 
 

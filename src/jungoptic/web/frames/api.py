@@ -15,7 +15,6 @@ from jungoptic.core.frames.follows import chart_of
 from jungoptic.core.frames.gcode import program
 from jungoptic.core.frames.lapse import LapseReport, lapse_report
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
-from jungoptic.core.frames.timing import changed_at
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
@@ -77,10 +76,7 @@ def edit_sheet(
 
 
 def _computed(shot: Shot, plate: Plate, sheet: Sheet) -> SheetReport:
-    try:
-        return sheet_report(shot, plate, sheet, datetime.date.today())
-    except Impossible as error:
-        raise Refused("columns", f"{error}") from error
+    return sheet_report(shot, plate, sheet, datetime.date.today())
 
 
 @calculator.post("/sheet", response=SheetAnswer)
@@ -100,10 +96,7 @@ def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:
     if sheet.lapse is None:
         return None
     choice = choose(shot.kit, plate)
-    try:
-        return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
-    except Impossible as error:
-        raise Refused("lapse", f"{error}") from error
+    return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
 
 
 def _kept(
@@ -149,7 +142,7 @@ def sheet_table(
     found = _computed(shot, plate, sheet)
     taken = set(found.taken)
     number, rows = 0, []
-    changed = {c.key: set(changed_at(c, found.frames)) for c in sheet.columns}
+    changed = {c.column.key: set(c.changed) for c in found.columns}
     held = {c.column.key: "" for c in found.columns}
     marked = {(c.key, m.frame): m.name for c in sheet.columns for m in c.marks}
     for frame in range(1, found.frames + 1):
