@@ -193,10 +193,25 @@ def test_a_walk_along_the_wall_is_photographed_at_intervals(desk: Page):
     saved(desk)
     lapse = Sheet.objects.get(shot__number="1").lapse
     assert (lapse["path_right_m"], lapse["held"]) == (10.0, "hand")
-    # A plate that is not photographed so is asked.
+    # A plate that is not photographed so is asked; what is done there is not done to the other.
     plate_button(desk, "Reference point").click()
     walk.get_by_role("button", name="Photograph it at intervals").click()
     expect(walk).to_contain_text("144 photographs in 12 min")
+    saved(desk)
+    sheets = Sheet.objects.filter(shot__number="1")
+    assert sorted(sheet.lapse["interval_s"] for sheet in sheets) == [5.0, 12.0]
+
+
+def test_what_is_taken_back_outlives_a_change_of_the_plate_itself(wings: Page):
+    cell(wings, "part-1", 12).click()
+    wings.keyboard.press("h")
+    expect(wings.get_by_role("button", name="Undo")).to_be_enabled()
+    wings.get_by_label("Poses").select_option(label="on twos")
+    saved(wings)
+    wings.get_by_role("button", name="Undo").click()
+    expect(cell(wings, "part-1", 14)).to_have_text("●")
+    saved(wings)
+    assert (12, "", 0) not in marks("The heron unfolds its wings")
 
 
 @pytest.mark.parametrize("theme", ["paper", "dim"])

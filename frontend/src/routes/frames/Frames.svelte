@@ -41,13 +41,12 @@
       .catch((error: Error) => (problem = error.message));
     return () => opened.dispose();
   });
+  /** The plate in hand: another one has a sheet of its own, and nothing goes into the one before. */
+  const plateId = $derived(bench?.plate?.id ?? null);
   $effect(() => {
-    const plate = bench?.plate;
-    if (!bench || !plate) {
-      desk = null;
-      return;
-    }
-    const opened = new SheetDesk(bench, plate.id);
+    desk = null;
+    if (!bench || !plateId) return;
+    const opened = new SheetDesk(bench, plateId);
     let left = false;
     opened
       .load()
