@@ -9,7 +9,8 @@ import pytest
 
 from jungoptic.core.pictures.tone import luma
 from jungoptic.devices.clapped import Clap, heard, record
-from jungoptic.media.clip import RATE_HZ, Unreadable, frames_of, sound_of, written
+from jungoptic.media.clip import RATE_HZ, frames_of, sound_of, written
+from jungoptic.media.kinds import Unreadable
 
 
 @dataclass

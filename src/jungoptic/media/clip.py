@@ -11,6 +11,9 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
+from .kinds import Unreadable
+from .opening import why
+
 #: (h, w, 3), 0..1 as recorded.
 Picture = NDArray[np.float32]
 Sound = NDArray[np.float32]
@@ -18,10 +21,6 @@ Sound = NDArray[np.float32]
 RATE_HZ = 48_000
 #: Codecs by how a file ends: open ones, free of claims.
 CODECS = {".webm": ("libvpx-vp9", "yuv420p", "libopus"), ".mkv": ("ffv1", "yuv422p10le", "flac")}
-
-
-class Unreadable(ValueError):
-    """A file that is no clip, or breaks off before its first frame; says so in words."""
 
 
 def written(path: Path, frames: Iterable[Picture], fps: float, sound: Sound | None = None) -> int:
@@ -80,7 +79,7 @@ def frames_of(path: Path) -> Iterator[Picture]:
             for frame in file.decode(video=0):
                 yield frame.to_ndarray(format="rgb48le").astype(np.float32) / np.float32(65535.0)
     except (av.FFmpegError, OSError) as error:
-        raise Unreadable(f"{path.name} cannot be read as a clip: {_why(error)}.") from error
+        raise Unreadable(f"{path.name} cannot be read as a clip: {why(error)}.") from error
 
 
 def sound_of(path: Path) -> Sound:
@@ -96,9 +95,5 @@ def sound_of(path: Path) -> Sound:
                 parts += [f.to_ndarray()[0] for f in turned.resample(frame)]
             parts += [f.to_ndarray()[0] for f in turned.resample(None)]
     except (av.FFmpegError, OSError) as error:
-        raise Unreadable(f"{path.name} cannot be read as a clip: {_why(error)}.") from error
+        raise Unreadable(f"{path.name} cannot be read as a clip: {why(error)}.") from error
     return np.concatenate(parts) if parts else np.zeros(0, np.float32)
-
-
-def _why(error: Exception) -> str:
-    return (getattr(error, "strerror", None) or "it is damaged").lower()

@@ -1,0 +1,1 @@
+"""Files as cameras write them, and what is read out of them."""

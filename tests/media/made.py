@@ -1,0 +1,111 @@
+"""Files made as a camera would, with everything about them known."""
+
+from __future__ import annotations
+
+import struct
+from collections.abc import Iterable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from PIL import Image, TiffImagePlugin
+
+
+def ramp(wide: int = 320, high: int = 180, at: float = 0.0) -> Any:
+    """A grey ramp with a bright bar that wanders: (h, w, 3) in 0..1."""
+    picture = np.ones((high, wide, 3)) * np.linspace(0.1, 0.8, wide)[None, :, None]
+    left = int(at * (wide - 20))
+    picture[high // 3 : high // 2, left : left + 20] = (0.95, 0.4, 0.1)
+    return picture
+
+
+def clip(
+    path: Path,
+    codec: str = "libx264",
+    pixels: str = "yuv420p",
+    count: int = 24,
+    fps: Fraction | int = 24,
+    options: dict[str, str] | None = None,
+    size: tuple[int, int] = (320, 180),
+    times: Iterable[int] | None = None,
+    metadata: dict[str, str] | None = None,
+) -> Path:
+    """A clip; `times`: when each frame is shown, in thousandths of a second, instead of evenly."""
+    base = Fraction(1, 1000) if times is not None else 1 / Fraction(fps)
+    shown = list(times) if times is not None else list(range(count))
+    with av.open(str(path), "w") as file:
+        file.metadata.update(metadata or {})
+        stream: Any = file.add_stream(codec, rate=Fraction(fps))
+        stream.width, stream.height = size
+        stream.pix_fmt, stream.options = pixels, options or {}
+        stream.codec_context.time_base = base
+        for n, pts in enumerate(shown):
+            picture = ramp(*size, at=n / max(len(shown) - 1, 1))
+            frame = av.VideoFrame.from_ndarray(
+                np.ascontiguousarray(picture * 65535 + 0.5).astype(np.uint16), format="rgb48le"
+            ).reformat(format=pixels)
+            frame.pts, frame.time_base = pts, base
+            file.mux(stream.encode(frame))
+        file.mux(stream.encode())
+    return path
+
+
+def photograph(path: Path, exif: dict[int, Any] | None = None, **save: Any) -> Path:
+    """A JPEG with what a camera writes into it (Exif 2.32): by number of its tag."""
+    picture = Image.fromarray((ramp() * 255 + 0.5).astype(np.uint8))
+    tags = Image.Exif()
+    tags[0x0112] = (exif or {}).pop(0x0112, 1)
+    for tag, value in (exif or {}).items():
+        fraction = isinstance(value, tuple)
+        tags.get_ifd(0x8769)[tag] = TiffImagePlugin.IFDRational(*value) if fraction else value
+    picture.save(path, "JPEG", exif=tags, **save)
+    return path
+
+
+def raw(path: Path, wide: int = 64, high: int = 48) -> Path:
+    """A raw file in the open format (DNG 1.4): 12 bits, one colour a photosite, a grey ramp."""
+    light = (np.linspace(200, 3800, wide)[None, :] * np.ones((high, 1))).astype("<u2")
+    identity = [(1, 1), (0, 1), (0, 1), (0, 1), (1, 1), (0, 1), (0, 1), (0, 1), (1, 1)]
+    tags: list[tuple[int, int, list[Any]]] = [
+        (254, 4, [0]),
+        (256, 4, [wide]),
+        (257, 4, [high]),
+        (258, 3, [16]),
+        (259, 3, [1]),
+        (262, 3, [32803]),
+        (273, 4, [0]),
+        (274, 3, [1]),
+        (277, 3, [1]),
+        (278, 4, [high]),
+        (279, 4, [light.nbytes]),
+        (33421, 3, [2, 2]),
+        (33422, 1, [0, 1, 1, 2]),
+        (50706, 1, [1, 4, 0, 0]),
+        (50707, 1, [1, 1, 0, 0]),
+        (50714, 3, [0]),
+        (50717, 4, [4095]),
+        (50721, 10, identity),
+        (50728, 5, [(1, 1), (1, 1), (1, 1)]),
+        (50778, 3, [21]),
+    ]
+    sizes = {1: 1, 3: 2, 4: 4, 5: 8, 10: 8}
+    codes = {1: "B", 3: "H", 4: "I", 5: "II", 10: "ii"}
+    behind = 8 + 2 + 12 * len(tags) + 4
+    extra, entries = b"", b""
+    room = sum(len(v) * sizes[k] for _, k, v in tags if len(v) * sizes[k] > 4)
+    for tag, kind, values in tags:
+        held = [behind + room] if tag == 273 else values
+        data = b"".join(
+            struct.pack("<" + codes[kind], *(v if isinstance(v, tuple) else (v,))) for v in held
+        )
+        if len(data) > 4:
+            place = struct.pack("<I", behind + len(extra))
+            extra += data
+        else:
+            place = data.ljust(4, b"\0")
+        entries += struct.pack("<HHI", tag, kind, len(values)) + place
+    head = b"II*\0" + struct.pack("<IH", 8, len(tags)) + entries + b"\0\0\0\0"
+    path.write_bytes(head + extra + light.tobytes())
+    return path
