@@ -180,5 +180,6 @@ def quick_and_clean(settings: Any, tmp_path: Any) -> None:
     from django.core.cache import cache
 
     settings.MEDIA_ROOT = tmp_path / "media"
+    settings.INCOMING_ROOT = tmp_path / "incoming"
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     cache.clear()

@@ -14,9 +14,11 @@ import pytest
 from jungoptic.core.cards.takes import Taken, judge_take
 from jungoptic.web import documents
 from jungoptic.web.documents import CARD, CARD_PLAN, JOURNAL, KINDS, STEP, TooNew
+from jungoptic.web.pictures.models import Picture
 from jungoptic.web.plans.bridge import load
 from jungoptic.web.recipes import book
 from jungoptic.web.takes.api import CardContent
+from jungoptic.web.takes.files import facts
 from jungoptic.web.takes.models import SetCard, Take
 
 KEPT = Path(__file__).parents[1] / "fixtures" / "documents"
@@ -81,6 +83,14 @@ def test_the_journal_is_read():
     entry = JOURNAL.read(kept("journal_first"))
     assert entry["kind"] == "plate"
     assert entry["after"]["name"]
+
+
+@pytest.mark.parametrize("name", ["facts_first"])
+def test_what_a_file_said_is_still_told(name):
+    found = facts(Picture(facts=kept(name)))
+    assert found is not None
+    assert (found.kind, found.width_px, found.missing) == ("clip", 4096, ())
+    assert found.readings == {}
 
 
 class TestLifting:

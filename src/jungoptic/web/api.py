@@ -34,6 +34,8 @@ from .frames.api import router as frames
 from .health import router as health
 from .jobs.api import router as jobs
 from .kit.api import router as kit
+from .pictures.api import router as pictures
+from .pictures.uploads import router as uploads
 from .plans.api import router as plans
 from .productions.api import router as productions
 from .recipes.api import book_router
@@ -62,6 +64,8 @@ KINDS = {
     ".ics": ("text/calendar",),
     ".gcode": ("text/plain",),
     "/picture": ("image/png", "image/jpeg", "image/webp"),
+    "/look": ("image/jpeg",),
+    "/{file_id}": ("application/octet-stream",),
 }
 
 
@@ -124,6 +128,8 @@ for router in (
     board_exchange,
     sketches,
     developed,
+    pictures,
+    uploads,
     board,
     recipes,
     steps,

@@ -34,6 +34,7 @@ class Config:
     vite_dev_port: int
     s3_bucket: str
     s3_endpoint: str
+    quota_gb: int
     log_level: str
 
     @staticmethod
@@ -94,6 +95,7 @@ class Config:
             vite_dev_port=number("VITE_DEV_PORT", 0),
             s3_bucket=text("S3_BUCKET"),
             s3_endpoint=text("S3_ENDPOINT"),
+            quota_gb=number("QUOTA_GB", 200),
             log_level=one_of("LOG_LEVEL", "WARNING", ("DEBUG", "INFO", "WARNING", "ERROR")),
         )
 

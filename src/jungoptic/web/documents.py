@@ -110,5 +110,7 @@ RECIPE = Kind("recipe")
 STEP = Kind("step")
 #: What the journal holds of a record: its values under `before` and `after`.
 JOURNAL = Kind("entry of the journal")
+#: What a file says of itself.
+FACTS = Kind("facts of a file")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL)
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS)

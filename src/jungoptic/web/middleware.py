@@ -11,16 +11,22 @@ from django.middleware.gzip import GZipMiddleware
 
 Handler = Callable[[HttpRequest], HttpResponse]
 
+#: A part of a file that is sent in parts (tus 1.0.0).
+PART = "application/offset+octet-stream"
+
 
 def refuse_oversize(get_response: Handler) -> Handler:
     """Answer 413 before reading a body larger than the limit."""
 
     def handle(request: HttpRequest) -> HttpResponse:
         length = request.META.get("CONTENT_LENGTH") or "0"
-        files = request.META.get("CONTENT_TYPE", "").startswith("multipart/form-data")
+        kind = request.META.get("CONTENT_TYPE", "")
+        files, part = kind.startswith("multipart/form-data"), kind == PART
         limit = settings.FILE_UPLOAD_LIMIT if files else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        limit = settings.PART_LIMIT if part else limit
         if length.isdigit() and int(length) > limit:
             what = "a file may have" if files else "that fits in one edit"
+            what = "that is taken in one part" if part else what
             message = f"This is larger than {limit // 1000:,} kB, the most {what}."
             return JsonResponse({"message": message, "fields": {}}, status=413)
         return get_response(request)
@@ -35,7 +41,7 @@ def json_only(get_response: Handler) -> Handler:
     def handle(request: HttpRequest) -> HttpResponse:
         kind = request.META.get("CONTENT_TYPE", "").partition(";")[0].strip().lower()
         length = request.META.get("CONTENT_LENGTH") or "0"
-        taken = kind in {"application/json", "multipart/form-data"}
+        taken = kind in {"application/json", "multipart/form-data", PART}
         if request.path.startswith("/api/") and length != "0" and not taken:
             message = "Send this as JSON (Content-Type: application/json)."
             return JsonResponse({"message": message, "fields": {}}, status=415)

@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "jungoptic.web.sketches",
     "jungoptic.web.jobs",
     "jungoptic.web.developed",
+    "jungoptic.web.pictures",
 ]
 
 MIDDLEWARE = [
@@ -143,6 +144,8 @@ SECURE_REFERRER_POLICY = "same-origin"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 #: The largest file: a photograph or an edit list.
 FILE_UPLOAD_LIMIT = 25_000_000
+#: The largest part of a file that is sent in parts.
+PART_LIMIT = 64 << 20
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
@@ -157,6 +160,10 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
 # otherwise pull the files from under it, and a test must never see an older collection.
 WHITENOISE_USE_FINDERS = not CONFIG.collected_static
 MEDIA_ROOT = CONFIG.data_dir / "media"
+#: Where files lie while they are being sent; on the disk of MEDIA_ROOT nothing is copied.
+INCOMING_ROOT = CONFIG.data_dir / "incoming"
+#: Bytes of pictures that a production may hold.
+PICTURE_QUOTA = CONFIG.quota_gb * 1000**3
 STORAGES: dict[str, Any] = {
     "default": {"BACKEND": "jungoptic.web.storage.WholeFiles"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
@@ -167,6 +174,8 @@ if CONFIG.s3_bucket:
         "OPTIONS": {
             "bucket_name": CONFIG.s3_bucket,
             "endpoint_url": CONFIG.s3_endpoint or None,
+            # Names are of what is in a file, or made anew: nothing is ever written over.
+            "file_overwrite": False,
         },
     }
 

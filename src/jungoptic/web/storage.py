@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import contextlib
 import datetime
+import errno
 import os
 import tempfile
 from pathlib import Path
 from typing import Any
 
+from django.core.files import File
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.utils import timezone
 
@@ -36,12 +38,35 @@ class WholeFiles(FileSystemStorage):
         finally:
             with contextlib.suppress(FileNotFoundError):
                 os.unlink(part)
-        folder = os.open(target.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
+        _on_the_disk(target.parent)
         return name
+
+    def take_in(self, path: Path, name: str) -> str:
+        """Keep a file that is whole and on this disk already, without copying it; its name."""
+        target = Path(self.path(name))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            os.link(path, target)
+        except FileExistsError:
+            return name
+        except OSError as error:
+            # Another disk, or one that knows no links.
+            if error.errno not in (errno.EXDEV, errno.EPERM, errno.ENOTSUP):
+                raise
+            with path.open("rb") as data:
+                return self.save(name, File(data))
+        os.chmod(target, 0o644)
+        _on_the_disk(target.parent)
+        return name
+
+
+def _on_the_disk(folder: Path) -> None:
+    """The names in a folder survive a crash from here on."""
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
 
 
 #: A file that nothing refers to may belong to a save that is still going on.

@@ -18,6 +18,7 @@ from ..plans.models import Shot
 from ..tables import csv_response
 from ..takes.api import judged, logged, take_out, takes_of
 from ..takes.fields import READINGS
+from ..takes.models import Take
 
 router = Router(tags=["exchange"])
 
@@ -102,6 +103,12 @@ def plates_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) ->
     return csv_response(_file(shot, "plates.csv"), [h for h, _ in PLATE_COLUMNS], rows)
 
 
+def files_of(take: Take) -> list[Any]:
+    """The files of what was recorded of a take, those in the bin left out."""
+    shown = [p for p in take.pictures.all() if not p.put_away and p.role == "recorded"]
+    return [file for picture in shown for file in picture.files.all()]
+
+
 def _rounded(value: float | None) -> float | str | None:
     if value is None:
         return None
@@ -110,11 +117,14 @@ def _rounded(value: float | None) -> float | str | None:
 
 @router.get("/{uuid:production_id}/shots/{uuid:pk}/takes.csv", response=bytes)
 def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
-    """The shot's takes: readings (empty: as planned), note, circle, verdict."""
+    """The shot's takes: readings (empty: as planned), note, circle, verdict; which readings a file
+    told, and the names and checksums (SHA-256) of what was recorded."""
     shot = _shot(request, production_id, pk)
     takes = takes_of(shot.production).filter(card__plate__shot=shot).order_by("created_at")
+    takes = takes.prefetch_related("pictures__files")
     header = ["slate", "plate", "take", "logged (UTC)", "by", "circled"]
     header += [READING_HEADERS[name] for name in READINGS] + ["verdict", "advice", "note"]
+    header += ["told by the file", "files", "SHA-256"]
     rows = []
     among = logged(takes)
     for one in among:
@@ -132,6 +142,8 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
                 str(verdict.verdict),
                 verdict.advice,
                 take.note,
+                " ".join(out["from_file"]),
+                *("; ".join(getattr(f, n) for f in files_of(take)) for n in ("name", "sha256")),
             ]
         )
     return csv_response(_file(shot, "takes.csv"), header, rows)
@@ -146,7 +158,17 @@ def shot_json(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
         "format": "jungoptic-shot",
         "version": 1,
         **plan_json(shot),
-        "takes": [{**take_out(t), "plate_id": str(t.card.plate_id)} for t in takes],
+        "takes": [
+            {
+                **take_out(t),
+                "plate_id": str(t.card.plate_id),
+                "files": [
+                    {n: getattr(f, n) for n in ("name", "size", "sha256", "path")}
+                    for f in files_of(t)
+                ],
+            }
+            for t in takes.prefetch_related("pictures__files")
+        ],
     }
     response = JsonResponse(body, json_dumps_params={"indent": 1, "ensure_ascii": False})
     response["Content-Disposition"] = f'attachment; filename="{_file(shot, "export.json")}"'

@@ -7,7 +7,6 @@ import uuid
 from typing import Annotated, Any
 
 from django.core.files.storage import default_storage
-from django.db import transaction
 from django.http import FileResponse, Http404, HttpRequest
 from django.utils import timezone
 from ninja import Router
@@ -20,9 +19,9 @@ from ..permissions import Verb, enter, signed_in
 from ..productions.models import Membership, Production, Role
 from ..records import Refused
 from ..schemas import Fields, Out
+from . import work
 from .kinds import KINDS
 from .models import KEPT_FOR, OPEN, Job, State
-from .tasks import carry
 
 router = Router(tags=["long work"])
 
@@ -114,19 +113,12 @@ def ask_for(request: HttpRequest, production_id: uuid.UUID, payload: JobIn) -> A
             if before is not None:
                 raise Refused("id", "This id is taken; make a new one.")
         mine = Job.objects.filter(production=production, asked_by=signed_in(request))
+        mine = mine.exclude(kind__in=[k.key for k in KINDS.values() if k.own])
         if sum(not job.cut_off for job in mine.filter(state__in=OPEN)) >= MOST_OPEN:
             raise HttpError(
                 429, f"{MOST_OPEN} pieces of your work are waiting or running; let one end first."
             )
-        job = Job.objects.create(
-            id=payload.id or uuid.uuid4(),
-            production=production,
-            asked_by=signed_in(request),
-            kind=kind.key,
-            params=params.model_dump(mode="json"),
-        )
-        told = str(job.pk)
-        transaction.on_commit(lambda: carry.configure(queue=kind.queue).defer(job_id=told))
+        job = work.ask_for(production, signed_in(request), kind, params, pk=payload.id)
     return _out(request, job)
 
 

@@ -13,6 +13,7 @@ from .. import storage
 from .kinds import KINDS
 from .models import FOLDER, KEPT_FOR, OPEN, Job, State
 from .warm import HAND, command, environment
+from .work import CARRY
 
 log = logging.getLogger(__name__)
 #: Bytes of memory that a job may take, and seconds until it counts as lost.
@@ -22,7 +23,7 @@ MEMORY, LONGEST_S = 4 << 30, 3600.0
 LOOK_S, TELL_S, PATIENCE_S = 0.2, 5.0, 5.0
 
 
-@app.task(queue="long", name="jungoptic.jobs.carry")
+@app.task(queue="long", name=CARRY)
 def carry(job_id: str) -> None:
     """Do a job in a process of its own, or in the one that is warm for its kind; end that when
     nobody wants the job any more."""

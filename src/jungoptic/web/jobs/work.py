@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import time
+import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Generic, Literal, TypeVar
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
-from django.db import connection
+from django.db import connection, transaction
 from django.utils import timezone
+from procrastinate.contrib.django import app
 from pydantic import BaseModel
 from pydantic_core import to_jsonable_python
 
@@ -19,6 +21,9 @@ from ..productions.models import Production
 from .models import FOLDER, Job, State
 
 P = TypeVar("P", bound=BaseModel)
+Queue = Literal["short", "long"]
+#: The task that does a job; see `tasks`.
+CARRY = "jungoptic.jobs.carry"
 #: How often it is told how far the work is, seconds.
 EVERY_S = 0.25
 
@@ -90,12 +95,35 @@ class Work(Generic[P]):
 class Kind(Generic[P]):
     """A kind of long work: what it is called, who may ask for it, what it needs to know, who does
     it, and whether somebody waits beside it (`short`) or comes back for it (`long`). `warm`: what
-    does it takes long to load, and is kept for the next one."""
+    does it takes long to load, and is kept for the next one. `own`: the application asks for it by
+    itself, so that it takes nothing of anybody's share."""
 
     key: str
     name: str
     verb: Verb
     params: type[P]
     do: Callable[[Work[P]], None]
-    queue: Literal["short", "long"] = "long"
+    queue: Queue = "long"
     warm: bool = False
+    own: bool = False
+
+
+def ask_for(
+    production: Production,
+    user: Any,
+    kind: Kind[P],
+    params: P,
+    queue: Queue | None = None,
+    pk: uuid.UUID | None = None,
+) -> Job:
+    """Have a piece of work done; begun once what is being written now is stored."""
+    job = Job.objects.create(
+        id=pk or uuid.uuid4(),
+        production=production,
+        asked_by=user,
+        kind=kind.key,
+        params=params.model_dump(mode="json"),
+    )
+    told, into = str(job.pk), queue or kind.queue
+    transaction.on_commit(lambda: app.configure_task(CARRY, queue=into).defer(job_id=told))
+    return job

@@ -15,22 +15,19 @@ from jungoptic.core.cards.card_line import CardLine
 from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan import Plate as CorePlate
-from jungoptic.core.plan import Shot as CoreShot
-from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.marks import Eyeline, FixedPoint
 from jungoptic.core.words.drawing import Drawing
 
-from .. import crud
+from .. import crud, saving
 from ..calc.api import NotationFields
 from ..permissions import Verb, enter
 from ..plans.api import plates_of
-from ..plans.bridge import load
 from ..productions.models import Production
 from ..schemas import Conflict, Stored
 from .cards import issue
 from .fields import READINGS, TakeEdit, TakeFields, TakeIn
+from .files import counting, findings_of, frozen
 from .models import SetCard, Take
 from .pdf import card_pdf
 
@@ -133,8 +130,9 @@ class CardRow(Stored):
 
 
 class TakeOut(Stored, TakeFields):
-    """A logged take."""
+    """A logged take. `from_file`: the readings that a file of its camera filled in."""
 
+    from_file: list[str]
     card_id: uuid.UUID
     number: int
     slate: str
@@ -182,6 +180,7 @@ def take_out(take: Take) -> dict[str, Any]:
     """A take, ready for JSON."""
     return {
         **crud.fields_out(take, TakeFields),
+        "from_file": take.from_file,
         "card_id": str(take.card_id),
         "number": take.number,
         "slate": take.card.slate,
@@ -291,7 +290,9 @@ def edit_take(
         take = takes_of(production).get(pk=pk)
         readings = {name: getattr(take, name) for name in READINGS}
         _judge(take.card, {**readings, **changes})
-        return changes
+        # What somebody reads off is no longer the file's.
+        left = [name for name in take.from_file if name not in changes]
+        return changes if left == take.from_file else {**changes, "from_file": left}
 
     return crud.change(
         request, production_id, takes_of, pk, payload, take_out, prepare, verb=Verb.FILM
@@ -300,23 +301,21 @@ def edit_take(
 
 @router.delete("/{uuid:production_id}/takes/{uuid:pk}", response={204: None})
 def remove_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a take."""
-    return crud.drop(request, production_id, takes_of, pk, verb=Verb.FILM)
-
-
-def _frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
-    """The plan that a card froze: what the view of its plate shows, and the plate."""
-    shot = load(card.frozen_plan)
-    return seen_from_own(shot, shot.plates[0]), shot.plates[0]
+    """Remove a take. Its pictures stay, with its plate."""
+    production = enter(request, production_id, Verb.FILM)
+    with saving.writing(production):
+        for take in takes_of(production).filter(pk=pk):
+            take.pictures.update(take=None, plate=take.card.plate)
+        return crud.drop(request, production_id, takes_of, pk, verb=Verb.FILM)
 
 
 def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
-    shot, plate = _frozen(card)
+    shot, plate = frozen(card)
     return judge_take(shot, plate, Taken(**{n: values.get(n) for n in READINGS}))
 
 
 def _as_filmed(take: Take) -> FilmedTake:
-    shot, plate = _frozen(take.card)
+    shot, plate = frozen(take.card)
     return FilmedTake(
         f"{take.card.plate.name}, {take.card.slate} take {take.number}",
         shot,
@@ -341,7 +340,8 @@ def logged(takes: Iterable[Take]) -> list[Logged]:
 def takes_beside(take: Take) -> list[Logged]:
     """Every take of a take's shot, itself with them."""
     shot = take.card.plate.shot_id
-    return logged(Take.objects.filter(card__plate__shot=shot).select_related("card__plate"))
+    takes = Take.objects.filter(card__plate__shot=shot).select_related("card__plate")
+    return logged(takes.prefetch_related("pictures"))
 
 
 def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
@@ -354,7 +354,8 @@ def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
 def judged(mine: Logged, among: list[Logged]) -> TakeReport:
     """The judgement on a stored take, from its card's frozen plan and beside those `among` the
     takes of its shot that it must join."""
-    found = []
+    shot, plate = mine.filmed.shot, mine.filmed.plate
+    found = findings_of(shot, plate, counting(mine.take.pictures.all()))
     for other in _partners(mine, among):
         try:
             one = judge_partner(mine.filmed, other.filmed)
@@ -363,4 +364,4 @@ def judged(mine: Logged, among: list[Logged]) -> TakeReport:
             continue
         if one is not None:
             found.append(one)
-    return judge_take(mine.filmed.shot, mine.filmed.plate, mine.filmed.taken, found)
+    return judge_take(shot, plate, mine.filmed.taken, found)

@@ -67,6 +67,8 @@ class Take(Record):
     capture_fps = models.FloatField(null=True, default=None)
     note = models.TextField(max_length=2000, blank=True, default="")
     circled = models.BooleanField(default=False)
+    #: The names of the readings that a file of its camera filled in, and nobody has changed since.
+    from_file = models.JSONField(default=list)
 
     class Meta:
         ordering = ["-number"]

@@ -1,0 +1,189 @@
+"""Pictures as they are told: with what their files say, and whether that is as planned."""
+
+from __future__ import annotations
+
+import datetime
+import uuid
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from django.conf import settings
+
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
+
+from ..jobs.models import OPEN, Job
+from ..plans.bridge import load, plan_json
+from ..plans.models import Plate, Shot
+from ..schemas import Out, Stored
+from ..takes.files import COUNTS, facts, findings_of, frozen
+from .fields import PictureFields
+from .models import Picture, State, used_bytes
+from .work import LOOK_AT
+
+#: Told of a picture whose reading has ended without a word.
+CUT_OFF = "Reading it was cut off; have it read again."
+
+
+class FileOut(Out):
+    """A file of a picture, and how much of it is here. `path`: where it lies on the crew's own
+    disk."""
+
+    id: uuid.UUID
+    position: int
+    name: str
+    size: int
+    received: int
+    sha256: str
+    path: str
+
+
+class PictureOut(Stored, PictureFields):
+    """A picture. `facts`: what its file says, once read; `looks`: frames (from 1) that can be
+    looked at; `told` and `part`: how far the reading is; `verdict`: the worst of what the file says
+    against the plan (null: nothing to hold it against); `same_as`: another picture with the very
+    same file."""
+
+    state: State
+    problem: str
+    elsewhere: bool
+    sent_by: str | None
+    created_at: datetime.datetime
+    size: int
+    received: int
+    file_count: int
+    coming: list[FileOut]
+    facts: Facts | None
+    looks: list[int]
+    look_width_px: int
+    look_height_px: int
+    reading: bool
+    part: float
+    told: str
+    verdict: Verdict | None
+
+
+class PictureWhole(PictureOut):
+    """A picture with everything that is found of it."""
+
+    files: list[FileOut]
+    findings: list[Finding]
+    same_as: str
+
+
+class Quota(Out):
+    """Bytes that a production's pictures take up, and may."""
+
+    used: int
+    most: int
+
+
+class PictureList(Out):
+    """Pictures, oldest first, and what the production may still hold. `more`: there are more."""
+
+    pictures: list[PictureOut]
+    quota: Quota
+    more: bool
+
+
+def quota_of(production: Any) -> dict[str, int]:
+    """What a production's pictures take up, and may."""
+    return {"used": used_bytes(production), "most": settings.PICTURE_QUOTA}
+
+
+class Plans:
+    """The plans that pictures are held against, each read once: of a take the one its card froze,
+    of a plate today's."""
+
+    def __init__(self) -> None:
+        self._of_cards: dict[Any, Any] = {}
+        self._of_plates: dict[Any, Any] = {}
+
+    def findings(self, picture: Picture) -> list[Finding]:
+        """What a picture's file says against its plan; nothing for one that does not count."""
+        found = facts(picture)
+        counts = all(getattr(picture, n) == v for n, v in COUNTS.items())
+        plan = self._plan(picture) if found is not None and counts else None
+        if found is None or plan is None:
+            return []
+        shot, plate = plan
+        return worst_first(findings_of(shot, plate, [found]))
+
+    def _plan(self, picture: Picture) -> Any:
+        if picture.take is not None:
+            card = picture.take.card
+            if card.pk not in self._of_cards:
+                self._of_cards[card.pk] = frozen(card)
+            return self._of_cards[card.pk]
+        if picture.plate_id is not None:
+            if picture.plate_id not in self._of_plates:
+                self._of_plates[picture.plate_id] = _of_today(picture.plate_id)
+            return self._of_plates[picture.plate_id]
+        return None
+
+
+def _of_today(plate_id: Any) -> Any:
+    """A plate as it is planned now; None where its shot cannot be worked out."""
+    plate = Plate.objects.select_related("shot").get(pk=plate_id)
+    shot = Shot.everything.get(pk=plate.shot_id)
+    try:
+        plan = load(plan_json(shot))
+    except Impossible:
+        return None
+    return next(((plan, one) for one in plan.plates if one.id == str(plate_id)), None)
+
+
+def told(pictures: Sequence[Picture]) -> list[dict[str, Any]]:
+    """Pictures, ready for JSON. They come with their files and takes read."""
+    plans, jobs = Plans(), _jobs(pictures)
+    return [_out(picture, plans, jobs) for picture in pictures]
+
+
+def whole(picture: Picture) -> dict[str, Any]:
+    """One picture with everything that is found of it."""
+    plans = Plans()
+    sums = [file.sha256 for file in picture.files.all() if file.sha256]
+    same = Picture.objects.filter(production=picture.production_id, files__sha256__in=sums)
+    twin = same.exclude(pk=picture.pk).filter(put_away=False).first() if sums else None
+    return {
+        **_out(picture, plans, _jobs([picture])),
+        "files": list(picture.files.all()),
+        "findings": plans.findings(picture),
+        "same_as": "" if twin is None else twin.name,
+    }
+
+
+def _jobs(pictures: Iterable[Picture]) -> dict[str, Job]:
+    """By picture the reading that goes on."""
+    unread = {str(p.pk): p for p in pictures if p.state == State.HERE}
+    if not unread:
+        return {}
+    production = next(iter(unread.values())).production_id
+    jobs = Job.objects.filter(production=production, kind=LOOK_AT.key, state__in=OPEN)
+    return {str(j.params.get("picture_id")): j for j in jobs if not j.cut_off}
+
+
+def _out(picture: Picture, plans: Plans, jobs: dict[str, Job]) -> dict[str, Any]:
+    files = list(picture.files.all())
+    findings, job = plans.findings(picture), jobs.get(str(picture.pk))
+    lost = picture.state == State.HERE and job is None
+    names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")
+    return {
+        **{n: getattr(picture, n) for n in (*names, "look_width_px", "look_height_px")},
+        "id": picture.pk,
+        "revision": picture.revision,
+        "problem": CUT_OFF if lost else picture.problem,
+        "sent_by": None if picture.sent_by is None else picture.sent_by.get_username(),
+        "size": sum(file.size for file in files),
+        "received": sum(file.received for file in files),
+        "file_count": len(files),
+        "coming": [f for f in files if f.received < f.size]
+        if picture.state == State.COMING
+        else [],
+        "facts": facts(picture),
+        "reading": job is not None,
+        "part": 0.0 if job is None else job.part,
+        "told": "" if job is None else job.told,
+        "verdict": worst(findings) if findings else None,
+    }

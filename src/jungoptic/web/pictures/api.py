@@ -1,0 +1,304 @@
+"""The pictures of a take, a plate, a shot, a lens, or a whole production."""
+
+from __future__ import annotations
+
+import datetime
+import uuid
+from functools import partial
+from typing import Annotated, Any
+
+from django.conf import settings
+from django.core.files.storage import default_storage
+from django.db import transaction
+from django.db.models import Q, QuerySet
+from django.http import FileResponse, Http404, HttpRequest
+from django.utils import timezone
+from ninja import Query, Router
+from pydantic import Field
+
+from jungoptic.core.plan.findings import Verdict
+
+from .. import crud, saving
+from ..kit.models import Lens
+from ..permissions import Verb, enter
+from ..plans.api import plates_of, shots_of
+from ..productions.models import Production
+from ..records import Refused
+from ..schemas import Conflict, Out
+from ..takes.api import judged, logged, takes_of
+from ..takes.files import settle
+from ..takes.models import Take
+from . import disk
+from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
+from .fields import PLACES, PictureEdit, PictureIn
+from .models import Picture, PictureFile, State, used_bytes
+
+router = Router(tags=["pictures"])
+#: The most pictures that are listed at once.
+MOST_LISTED = 500
+#: Pictures never change under their address; a browser may keep them.
+KEPT = "private, max-age=31536000, immutable"
+
+
+class TakeRow(Out):
+    """A take of a plate: its judgement, and whether it is the chosen one."""
+
+    id: uuid.UUID
+    number: int
+    slate: str
+    circled: bool
+    note: str
+    created_at: datetime.datetime
+    verdict: Verdict
+    advice: str
+
+
+class PlateRow(Out):
+    """A plate of a shot, with its takes, newest first. `card_id`: the newest card that was issued
+    for it, on which a take can be logged."""
+
+    id: uuid.UUID
+    name: str
+    kind: str
+    card_id: uuid.UUID | None
+    takes: list[TakeRow]
+
+
+class PicturesPage(PictureList):
+    """Everything that was filmed of a shot."""
+
+    number: str
+    title: str
+    plates: list[PlateRow]
+
+
+def pictures_of(production: Production) -> QuerySet[Picture]:
+    """The pictures of a production."""
+    return Picture.objects.filter(production=production)
+
+
+def _listed(pictures: QuerySet[Picture]) -> QuerySet[Picture]:
+    return pictures.select_related("take__card__plate", "sent_by").prefetch_related("files")
+
+
+def of_shot(shot_id: uuid.UUID) -> Q:
+    """Pictures that hang on a shot, its plates, or their takes."""
+    return Q(shot_id=shot_id) | Q(plate__shot_id=shot_id) | Q(take__card__plate__shot_id=shot_id)
+
+
+def _page(production: Production, pictures: QuerySet[Picture]) -> dict[str, Any]:
+    rows = list(_listed(pictures)[: MOST_LISTED + 1])
+    return {
+        "pictures": told(rows[:MOST_LISTED]),
+        "more": len(rows) > MOST_LISTED,
+        "quota": quota_of(production),
+    }
+
+
+@router.get("/{uuid:production_id}/shots/{uuid:shot_id}/pictures", response=PicturesPage)
+def shot_pictures(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID) -> Any:
+    """Everything that was filmed of a shot: its plates with their takes and the judgement on each,
+    and all pictures, those in the bin too."""
+    production = enter(request, production_id, Verb.VIEW)
+    shot = shots_of(production).get(pk=shot_id)
+    takes = Take.objects.filter(card__plate__shot=shot).select_related("card__plate")
+    among = logged(takes.prefetch_related("pictures"))
+    plates = shot.plates.prefetch_related("cards")
+    return {
+        **_page(production, pictures_of(production).filter(of_shot(shot_id))),
+        "number": shot.number,
+        "title": shot.title,
+        "plates": [_plate_row(plate, among) for plate in plates],
+    }
+
+
+def _plate_row(plate: Any, among: list[Any]) -> dict[str, Any]:
+    own = [one for one in among if one.take.card.plate_id == plate.pk]
+    own.sort(key=lambda one: one.take.created_at, reverse=True)
+    cards = list(plate.cards.all())
+    return {
+        "id": plate.pk,
+        "name": plate.name,
+        "kind": plate.kind,
+        "card_id": cards[0].pk if cards else None,
+        "takes": [_take_row(one, among) for one in own],
+    }
+
+
+def _take_row(one: Any, among: list[Any]) -> dict[str, Any]:
+    take, report = one.take, judged(one, among)
+    names = ("number", "circled", "note", "created_at")
+    return {
+        **{name: getattr(take, name) for name in names},
+        "id": take.pk,
+        "slate": take.card.slate,
+        "verdict": report.verdict,
+        "advice": report.advice,
+    }
+
+
+class Where(Out):
+    """Which pictures: those of a take, a plate or a lens; without any of them the library's."""
+
+    take_id: uuid.UUID | None = None
+    plate_id: uuid.UUID | None = None
+    lens_id: uuid.UUID | None = None
+
+
+@router.get("/{uuid:production_id}/pictures", response=PictureList)
+def list_pictures(request: HttpRequest, production_id: uuid.UUID, where: Query[Where]) -> Any:
+    """The pictures of a take, a plate or a lens, or the library: what hangs nowhere."""
+    production = enter(request, production_id, Verb.VIEW)
+    named = {n: v for n, v in where.model_dump().items() if v is not None}
+    loose = {f"{name}__isnull": True for name in PLACES}
+    return _page(production, pictures_of(production).filter(**(named or loose)))
+
+
+@router.get("/{uuid:production_id}/pictures/{uuid:pk}", response=PictureWhole)
+def get_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """A picture with its files, and what they say against the plan."""
+    return whole(_listed(pictures_of(enter(request, production_id, Verb.VIEW))).get(pk=pk))
+
+
+def _refuse_strangers(production: Production, values: dict[str, Any]) -> None:
+    """Where a picture hangs must belong to the production; one place at most."""
+    rows: dict[str, Any] = {
+        "take_id": takes_of(production),
+        "plate_id": plates_of(production),
+        "shot_id": shots_of(production),
+        "lens_id": Lens.objects.filter(production=production),
+    }
+    named = [name for name in PLACES if values.get(name) is not None]
+    if len(named) > 1:
+        raise Refused(named[1], "A picture hangs in one place: name one of them.")
+    for name in named:
+        if not rows[name].filter(pk=values[name]).exists():
+            raise Refused(name, "There is no such thing in this production, or it was removed.")
+
+
+@router.post("/{uuid:production_id}/pictures", response=PictureWhole)
+def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: PictureIn) -> Any:
+    """Name a picture whose files will be sent (see uploads), or that lies on a disk of ours."""
+    production = enter(request, production_id, Verb.FILM)
+    files = payload.files
+
+    def values() -> dict[str, Any]:
+        wanted = payload.model_dump(exclude={"id", "files"})
+        _refuse_strangers(production, wanted)
+        if not payload.elsewhere:
+            _refuse_too_much(production, sum(file.size for file in files))
+        elif any(not file.path for file in files):
+            raise Refused("files.0.path", "Say where the file lies: the path on your disk.")
+        state = State.READ if payload.elsewhere else State.COMING
+        return {**wanted, "production": production, "sent_by": request.user, "state": state}
+
+    with saving.writing(production):
+        made = saving.create(request.user, production, Picture, values, payload.id)
+        if not made.files.exists():
+            PictureFile.objects.bulk_create(
+                PictureFile(picture=made, position=n, **file.model_dump())
+                for n, file in enumerate(files)
+            )
+    return whole(_listed(pictures_of(production)).get(pk=made.pk))
+
+
+def _refuse_too_much(production: Production, size: int) -> None:
+    used, most = used_bytes(production), settings.PICTURE_QUOTA
+    if used + size > most:
+        raise Refused(
+            "files",
+            f"This production's pictures take {used / 1e9:,.1f} of {most / 1e9:,.0f} GB; "
+            f"{size / 1e9:,.1f} more do not fit. Put some away, or name where the file lies on "
+            "your own disk.",
+        )
+    if not disk.room_for(size):
+        raise Refused(
+            "files",
+            "The server's disk has no room for this; whoever runs it has to make some. Name where "
+            "the file lies on your own disk meanwhile.",
+        )
+
+
+@router.patch("/{uuid:production_id}/pictures/{uuid:pk}", response={200: PictureOut, 409: Conflict})
+def edit_picture(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PictureEdit
+) -> Any:
+    """Change a picture: its name, note, what it is for, where it hangs, or put it away and fetch it
+    back. The readings of the takes that it leaves and comes to follow."""
+    production = enter(request, production_id, Verb.FILM)
+    takes: set[uuid.UUID] = set()
+
+    def prepare(production: Production, changes: dict[str, Any]) -> dict[str, Any]:
+        before = pictures_of(production).get(pk=pk)
+        if any(changes.get(name) is not None for name in PLACES):
+            changes = {**dict.fromkeys(PLACES), **changes}
+        _refuse_strangers(production, changes)
+        if "put_away" in changes:
+            changes["put_away_at"] = timezone.now() if changes["put_away"] else None
+        both = (before.take_id, changes.get("take_id", before.take_id))
+        takes.update(one for one in both if one is not None)
+        return changes
+
+    with saving.writing(production):
+        answer = crud.change(
+            request,
+            production_id,
+            pictures_of,
+            pk,
+            payload,
+            lambda picture: told(list(_listed(pictures_of(production).filter(pk=picture.pk))))[0],
+            prepare,
+            verb=Verb.FILM,
+        )
+        for take in takes_of(production).filter(pk__in=takes):
+            settle(request.user, production, take)
+    return answer
+
+
+@router.delete("/{uuid:production_id}/pictures/{uuid:pk}", response={204: None})
+def remove_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a picture for good: one that never arrived, or that lies in the bin."""
+    production = enter(request, production_id, Verb.FILM)
+    with saving.writing(production):
+        for picture in pictures_of(production).filter(pk=pk).prefetch_related("files"):
+            if picture.state != State.COMING and not picture.put_away:
+                raise Refused("put_away", "Put it away first; what lies in the bin can be removed.")
+            for file in picture.files.all():
+                transaction.on_commit(partial(disk.let_go, file))
+        return crud.drop(request, production_id, pictures_of, pk, verb=Verb.FILM)
+
+
+@router.get("/{uuid:production_id}/pictures/{uuid:pk}/look", response=bytes)
+def look(
+    request: HttpRequest,
+    production_id: uuid.UUID,
+    pk: uuid.UUID,
+    frame: Annotated[int, Field(ge=1, le=100_000_000)],
+) -> FileResponse:
+    """One of the frames that can be looked at, upright, at most 1920 pixels on a side."""
+    picture = pictures_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
+    if frame not in picture.looks:
+        raise Http404("This frame is not among those that can be looked at.")
+    answer = _file(picture.look(frame), content_type="image/jpeg")
+    answer["Cache-Control"] = KEPT
+    return answer
+
+
+@router.get("/{uuid:production_id}/pictures/{uuid:pk}/files/{uuid:file_id}", response=bytes)
+def fetch_file(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, file_id: uuid.UUID
+) -> FileResponse:
+    """A file as it was sent, byte for byte."""
+    production = enter(request, production_id, Verb.VIEW)
+    file = PictureFile.objects.get(pk=file_id, picture=pk, picture__production=production)
+    if not file.stored:
+        raise Http404("This file is not here: it has not arrived yet, or lies on your own disk.")
+    return _file(file.stored, as_attachment=True, filename=file.name)
+
+
+def _file(name: str, **more: Any) -> FileResponse:
+    try:
+        file = default_storage.open(name, "rb")
+    except FileNotFoundError:
+        raise Http404("This file is gone from the server's disk.") from None
+    return FileResponse(file, **more)

@@ -1,0 +1,53 @@
+"""What a client may say of a picture."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from ..schemas import Fields, LongText, Name, edit_of
+
+#: What the plate's camera recorded, or a picture beside it: of the set, of a lamp, of a board.
+Role = Literal["recorded", "reference"]
+#: Where a picture may hang: on one of these, or on none (the production's library).
+PLACES = ("take_id", "plate_id", "shot_id", "lens_id")
+
+#: The most bytes of one file, and the most files of a numbered sequence.
+LARGEST = 20 * 1000**3
+MOST_FILES = 5000
+
+
+class PictureFields(Fields):
+    """A picture: its name, what it is for, and where it hangs. `put_away`: in the bin, from where
+    it can be had back for a month."""
+
+    name: Name
+    role: Role = "recorded"
+    note: LongText = ""
+    put_away: bool = False
+    take_id: uuid.UUID | None = None
+    plate_id: uuid.UUID | None = None
+    shot_id: uuid.UUID | None = None
+    lens_id: uuid.UUID | None = None
+
+
+class FileIn(Fields):
+    """A file that will be sent, or that lies on a disk of ours (`path`, and its checksum)."""
+
+    name: Annotated[str, Field(min_length=1, max_length=255)]
+    size: Annotated[int, Field(ge=1, le=LARGEST)]
+    path: Annotated[str, Field(max_length=1000)] = ""
+    sha256: Annotated[str, StringConstraints(pattern=r"^([0-9a-fA-F]{64})?$", to_lower=True)] = ""
+
+
+class PictureIn(PictureFields):
+    """A picture to come: one file, or the files of a numbered sequence in their order."""
+
+    id: uuid.UUID | None = None
+    elsewhere: bool = False
+    files: Annotated[list[FileIn], Field(min_length=1, max_length=MOST_FILES)]
+
+
+PictureEdit = edit_of(PictureFields, "PictureEdit")

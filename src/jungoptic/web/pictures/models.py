@@ -1,0 +1,118 @@
+"""What was filmed: pictures and the files that they are made of."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+
+from ..kit.models import Lens
+from ..plans.models import Plate, Shot
+from ..productions.models import Production
+from ..records import Record
+from ..takes.models import Take
+
+#: Where files lie, by production, named by what is in them; and what is shown of them.
+FOLDER, LOOKS = "pictures", "looks"
+
+
+class State(models.TextChoices):
+    """How far a picture is: still being sent, here and not looked at, read, or not to be read."""
+
+    COMING = "coming", "Being sent"
+    HERE = "here", "Not looked at yet"
+    READ = "read", "Read"
+    REFUSED = "refused", "Cannot be read"
+
+
+def _one_place() -> models.CheckConstraint:
+    """A picture hangs in one place at most."""
+    places = ("take", "plate", "shot", "lens")
+    held = models.Q(**{f"{name}__isnull": True for name in places})
+    for name in places:
+        held |= models.Q(**{f"{other}__isnull": other != name for other in places})
+    return models.CheckConstraint(condition=held, name="picture_in_one_place")
+
+
+class Picture(Record):
+    """A still, a clip or a numbered sequence. What it hung on may go; the picture stays."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="pictures")
+    take = models.ForeignKey(
+        Take, on_delete=models.SET_NULL, null=True, default=None, related_name="pictures"
+    )
+    plate = models.ForeignKey(
+        Plate, on_delete=models.SET_NULL, null=True, default=None, related_name="pictures"
+    )
+    shot = models.ForeignKey(
+        Shot, on_delete=models.SET_NULL, null=True, default=None, related_name="pictures"
+    )
+    lens = models.ForeignKey(
+        Lens, on_delete=models.SET_NULL, null=True, default=None, related_name="pictures"
+    )
+    sent_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    name = models.CharField(max_length=120)
+    role = models.CharField(max_length=9, default="recorded")
+    note = models.TextField(max_length=2000, blank=True, default="")
+    put_away = models.BooleanField(default=False)
+    put_away_at = models.DateTimeField(null=True, default=None)
+    #: It lies on a disk of the crew's own; only its path and checksum are kept.
+    elsewhere = models.BooleanField(default=False)
+    state = models.CharField(max_length=8, choices=State.choices, default=State.COMING)
+    problem = models.CharField(max_length=500, blank=True, default="")
+    #: What the file says of itself; null until it was read.
+    facts = models.JSONField(null=True, default=None)
+    #: The frames (from 1) that can be looked at, and their size.
+    looks = models.JSONField(default=list)
+    look_width_px = models.PositiveIntegerField(default=0)
+    look_height_px = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        constraints = [_one_place()]
+        indexes = [models.Index(fields=["production", "state"], name="pictures_by_state")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """Its production."""
+        return self.production
+
+    def look(self, frame: int) -> str:
+        """Where a frame that can be looked at lies."""
+        return f"{LOOKS}/{self.production_id}/{self.pk}-{frame}.jpg"
+
+
+class PictureFile(models.Model):
+    """A file of a picture. `received`: bytes that are safely on our disk; `stored`: where it is
+    kept once all are."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    picture = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="files")
+    position = models.PositiveIntegerField(default=0)
+    name = models.CharField(max_length=255)
+    size = models.BigIntegerField()
+    received = models.BigIntegerField(default=0)
+    sha256 = models.CharField(max_length=64, blank=True, default="", db_index=True)
+    stored = models.CharField(max_length=200, blank=True, default="")
+    path = models.CharField(max_length=1000, blank=True, default="")
+
+    class Meta:
+        ordering = ["position"]
+        constraints = [
+            models.UniqueConstraint(fields=["picture", "position"], name="one_file_per_place")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+def used_bytes(production: Any) -> int:
+    """What the pictures of a production take up, or will once they are here."""
+    files = PictureFile.objects.filter(picture__production=production, picture__elsewhere=False)
+    return int(files.aggregate(size=models.Sum("size"))["size"] or 0)

@@ -1,0 +1,96 @@
+"""What the files of a take say: readings that nobody has to type, and findings of their own."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Iterable
+from typing import Any
+
+from jungoptic.core.cards.filed import judge_file, readings_of
+from jungoptic.core.cards.takes import Taken, judge_take
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.plan import Plate as CorePlate
+from jungoptic.core.plan import Shot as CoreShot
+from jungoptic.core.plan import seen_from_own
+from jungoptic.core.plan.findings import Finding
+
+from .. import documents, saving
+from ..plans.bridge import load
+from ..schemas import bounds_of
+from .fields import READINGS, TakeFields
+from .models import SetCard, Take
+
+NAMES = {field.name for field in dataclasses.fields(Facts)}
+#: What was recorded, read, and is not in the bin.
+COUNTS = {"role": "recorded", "state": "read", "put_away": False}
+
+
+def facts(picture: Any) -> Facts | None:
+    """What a stored picture's file says of itself; None until it was read."""
+    if picture.facts is None:
+        return None
+    found = documents.FACTS.read(picture.facts)
+    lists = {name: tuple(found.get(name, ())) for name in ("missing", "remarks")}
+    return Facts(**{n: v for n, v in found.items() if n in NAMES} | lists)
+
+
+def counting(pictures: Iterable[Any]) -> list[Facts]:
+    """The facts of those among `pictures` that the plate's camera recorded."""
+    chosen = [p for p in pictures if all(getattr(p, n) == v for n, v in COUNTS.items())]
+    chosen.sort(key=lambda p: (p.created_at, p.pk))
+    return [found for p in chosen if (found := facts(p)) is not None]
+
+
+def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
+    """The plan that a card froze: what the view of its plate shows, and the plate."""
+    shot = load(card.frozen_plan)
+    return seen_from_own(shot, shot.plates[0]), shot.plates[0]
+
+
+def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Facts]) -> list[Finding]:
+    """What the files of a take say against its plan; of several that say the same, the worst."""
+    worst: dict[str, Finding] = {}
+    for one in files:
+        try:
+            found = judge_file(shot, plate, one)
+        except Impossible:
+            continue
+        for finding in found:
+            before = worst.get(finding.key)
+            if before is None or finding.verdict.rank > before.verdict.rank:
+                worst[finding.key] = finding
+    return list(worst.values())
+
+
+def settle(user: Any, production: Any, take: Take) -> None:
+    """Fill a take's open readings from its files, and empty those that came of a file which is
+    gone. What a person read off stays; readings that no lens can have are left open."""
+    fresh = Take.objects.select_related("card").select_for_update(of=("self",)).get(pk=take.pk)
+    told: dict[str, float] = {}
+    bounds = bounds_of(TakeFields)
+    shot, plate = frozen(fresh.card)
+    planned = float(fresh.card.shown["planned"]["capture_fps"])
+    for one in counting(fresh.pictures.all()):
+        for name, value in readings_of(one, planned, shot.delivery.fps).items():
+            low, high = bounds[name]
+            if low <= value <= high:
+                told.setdefault(name, value)
+    before = {name: getattr(fresh, name) for name in READINGS}
+    kept: dict[str, Any] = {n: None if n in fresh.from_file else v for n, v in before.items()}
+    filled = {n: v for n, v in told.items() if kept[n] is None}
+    after = {**kept, **filled}
+    try:
+        judge_take(shot, plate, Taken(**after))
+    except Impossible:
+        filled, after = {}, kept
+    if after == before and set(fresh.from_file) == set(filled):
+        return
+    for name in READINGS:
+        setattr(fresh, name, after[name])
+    fresh.from_file = sorted(filled)
+    fresh.revision += 1
+    fresh.save()
+    changed = {n: v for n, v in after.items() if v != before[n]}
+    was = {n: before[n] for n in changed}
+    saving.write_down(user, production, fresh, "edited", before=was, after=changed)
