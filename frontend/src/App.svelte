@@ -2,6 +2,7 @@
   import { Router } from 'sv-router';
   import { onSessionEnd } from './lib/api/client';
   import { status } from './lib/edit/status.svelte';
+  import { sendingNow } from './lib/pictures/sending.svelte';
   import { who } from './lib/session.svelte';
   import Modal from './lib/ui/Modal.svelte';
   import './router';
@@ -33,7 +34,7 @@
   });
 
   function warn(event: BeforeUnloadEvent) {
-    if (status.unsaved) event.preventDefault();
+    if (status.unsaved || sendingNow()) event.preventDefault();
   }
 </script>
 

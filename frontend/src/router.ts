@@ -10,11 +10,14 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/recipes': () => import('./routes/recipes/Recipes.svelte'),
   '/productions/:production/continuity': () => import('./routes/continuity/Continuity.svelte'),
   '/productions/:production/hours': () => import('./routes/hours/Hours.svelte'),
+  '/productions/:production/pictures': () => import('./routes/pictures/Library.svelte'),
   '/productions/:production/kit': () => import('./routes/kit/Kit.svelte'),
   '/productions/:production/shots/:shot': () => import('./routes/bench/Bench.svelte'),
   '/productions/:production/shots/:shot/method': () => import('./routes/method/Method.svelte'),
   '/productions/:production/shots/:shot/lockoff': () => import('./routes/lockoff/LockOff.svelte'),
   '/productions/:production/shots/:shot/frames': () => import('./routes/frames/Frames.svelte'),
+  '/productions/:production/shots/:shot/pictures': () =>
+    import('./routes/pictures/Pictures.svelte'),
   '/productions/:production/shots/:shot/dry-run': () => import('./routes/dryrun/DryRun.svelte'),
   '/productions/:production/shots/:shot/sketches': () =>
     import('./routes/sketches/SketchRoom.svelte'),

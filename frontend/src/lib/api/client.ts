@@ -6,7 +6,7 @@ import type { components, paths } from './schema';
 export type Schemas = components['schemas'];
 export type Verdict = Schemas['Verdict'];
 
-function csrfToken(): string {
+export function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
 }
 

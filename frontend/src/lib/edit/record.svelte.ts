@@ -115,6 +115,12 @@ export class SavedRecord<T extends Revisioned> implements Editing<T> {
     } while (this.#again);
   }
 
+  /** The server has it otherwise by now, by nobody's edit here: take that over, except what is being
+   * typed. */
+  renew(stored: T) {
+    if (stored.revision > this.stored.revision) this.#take(stored, {});
+  }
+
   /** Take over the server's answer, except where the person has typed on meanwhile. */
   #take(answer: T, sent: Partial<T>) {
     const before = this.stored;

@@ -14,6 +14,7 @@
     ['continuity', 'Continuity'],
     ['hours', 'Hours and days'],
     ['kit', 'Kit'],
+    ['pictures', 'Pictures'],
   ] as const;
   const ofShot = [
     ['', 'Bench'],
@@ -21,6 +22,7 @@
     ['lockoff', 'Lock-off'],
     ['frames', 'Frames'],
     ['dry-run', 'Dry run'],
+    ['pictures', 'Pictures'],
     ['sketches', 'Sketches'],
     ['hours', 'Hours and cautions'],
   ] as const;

@@ -2,6 +2,10 @@
   import Circle from '@lucide/svelte/icons/circle';
   import { untrack } from 'svelte';
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import Drop from '../../lib/pictures/Drop.svelte';
+  import type { Group } from '../../lib/pictures/groups';
+  import SendList from '../../lib/pictures/SendList.svelte';
+  import { sendingsOf } from '../../lib/pictures/sending.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
   import { READINGS, type Reading, type Take } from '../take/readings';
 
@@ -40,6 +44,36 @@
 
   function keep() {
     localStorage.setItem(key, JSON.stringify($state.snapshot(draft)));
+  }
+
+  const sendings = $derived(sendingsOf(production));
+  let dropProblem = $state('');
+  const mine = (take: string | undefined) => card.takes.some((one) => one.id === take);
+
+  /** Each clip is a take of its own; what a phone photographs belongs to the newest. */
+  async function recorded(groups: Group[], byCamera: boolean) {
+    dropProblem = '';
+    try {
+      for (const group of groups) {
+        const newest = card.takes[0];
+        const take = byCamera && newest ? newest : await logged(group.name);
+        const role = byCamera ? 'reference' : 'recorded';
+        await sendings.add([group], { take_id: take.id, role });
+      }
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      dropProblem = error.message;
+    }
+  }
+  async function logged(name: string): Promise<Take> {
+    const take = await ask(() =>
+      api.POST('/api/productions/{production_id}/cards/{card_id}/takes', {
+        params: { path: { production_id: production, card_id: card.id } },
+        body: { id: crypto.randomUUID(), circled: false, note: name },
+      }),
+    );
+    onlogged(take);
+    return take;
   }
 
   async function log() {
@@ -96,6 +130,19 @@
     {/each}
   </ul>
 
+  {#if editable}
+    <div class="mt-3">
+      <Drop
+        label="Clips of this card"
+        hint="Drop what was recorded: each clip becomes a take, as planned until somebody says otherwise"
+        camera
+        folder
+        onfiles={(groups, byCamera) => void recorded(groups, byCamera)}
+      />
+      {#if dropProblem}<p role="alert" class="font-semibold">{dropProblem}</p>{/if}
+      <SendList {sendings} list={sendings.open.filter((one) => mine(one.place.take_id))} />
+    </div>
+  {/if}
   {#if editable && !open}
     <div class="border-line bg-paper fixed inset-x-0 bottom-0 border-t p-3 print:hidden">
       <button

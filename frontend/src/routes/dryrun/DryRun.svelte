@@ -1,18 +1,17 @@
 <script lang="ts">
   import JobLine from '../../lib/jobs/JobLine.svelte';
+  import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import WayChoice from '../../lib/ui/WayChoice.svelte';
   import { route } from '../../router';
-  import { apart, APART_STOPS, DryRuns, missing, WAYS, type Way } from './dry-run.svelte';
+  import { apart, APART_STOPS, DryRuns, missing } from './dry-run.svelte';
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
   let runs = $state.raw<DryRuns | null>(null);
   let problem = $state('');
   let way = $state<Way>('beside');
-  let line = $state(50);
-  /** Whether the story is what a blink shows now. */
-  let other = $state(false);
   let marked = $state<string | null>(null);
 
   $effect(() => {
@@ -29,14 +28,6 @@
       })
       .catch((error: Error) => (problem = error.message));
     return () => opened.dispose();
-  });
-  const still = $derived(
-    typeof matchMedia === 'function' && matchMedia('(prefers-reduced-motion: reduce)').matches,
-  );
-  $effect(() => {
-    if (way !== 'blink' || still) return;
-    const timer = setInterval(() => (other = !other), 700);
-    return () => clearInterval(timer);
   });
 </script>
 
@@ -110,28 +101,13 @@
           <output class="text-sm tabular-nums">{r.frame} of {r.frames}</output>
         </label>
       {/if}
-      <div class="ml-auto flex" role="group" aria-label="How the two are compared">
-        {#each WAYS as one (one.key)}
-          <button
-            class={['btn', way === one.key && 'btn-main']}
-            aria-pressed={way === one.key}
-            title={one.hint}
-            disabled={!run}
-            onclick={() => (way = one.key)}>{one.name}</button
-          >
-        {/each}
+      <div class="ml-auto">
+        <WayChoice {way} disabled={!run} onchange={(one) => (way = one)} />
       </div>
     </div>
     <JobLine work={r.work} />
 
     {#if run}
-      {#snippet picture(which: 'composite' | 'story', name: string, more = '')}
-        <img
-          src={r.picture(run, which)}
-          alt="{name}, frame {run.frame}"
-          class="block h-full w-full object-fill {more}"
-        />
-      {/snippet}
       {#snippet marks()}
         <svg
           class="pointer-events-none absolute inset-0 h-full w-full"
@@ -164,63 +140,21 @@
         </p>
       {/if}
       <div class={[!run.current && 'opacity-60']}>
-        {#if way === 'beside'}
-          <div class="grid gap-3 lg:grid-cols-2">
-            <figure>
-              <figcaption class="mb-1 font-semibold">All plates, put together</figcaption>
-              <div class="border-line relative border" style:aspect-ratio={aspect}>
-                {@render picture('composite', 'All plates put together')}
-                {@render marks()}
-              </div>
-            </figure>
-            <figure>
-              <figcaption class="mb-1 font-semibold">The story, were it real</figcaption>
-              <div class="border-line relative border" style:aspect-ratio={aspect}>
-                {@render picture('story', 'The story')}
-                {@render marks()}
-              </div>
-            </figure>
-          </div>
-        {:else}
-          <div
-            class="border-line relative mx-auto max-h-[68vh] max-w-full overflow-hidden border"
-            style:aspect-ratio={aspect}
-            data-testid="compared"
-            data-way={way}
-          >
-            {@render picture('composite', 'All plates put together')}
-            <div
-              class={['absolute inset-0', way === 'difference' && 'mix-blend-difference']}
-              style:clip-path={way === 'wipe' ? `inset(0 0 0 ${line}%)` : undefined}
-              style:visibility={way === 'blink' && !other ? 'hidden' : undefined}
-            >
-              {@render picture('story', 'The story')}
-            </div>
-            {#if way === 'wipe'}
-              <div
-                class="bg-ink pointer-events-none absolute inset-y-0 w-px"
-                style:left="{line}%"
-              ></div>
-            {/if}
-            {#if way !== 'difference'}{@render marks()}{/if}
-          </div>
-          {#if way === 'wipe'}
-            <input
-              type="range"
-              class="mx-auto mt-2 block w-full max-w-3xl"
-              min="0"
-              max="100"
-              bind:value={line}
-              aria-label="Where the line of the wipe is"
-            />
-          {:else if way === 'blink'}
-            <p class="mt-2 text-center">
-              <button class="btn" onclick={() => (other = !other)}
-                >{other ? 'The story' : 'All plates, put together'}</button
-              >
-            </p>
-          {/if}
-        {/if}
+        <Compared
+          {way}
+          {aspect}
+          {marks}
+          first={{
+            src: r.picture(run, 'composite'),
+            name: 'All plates, put together',
+            alt: `All plates put together, frame ${run.frame}`,
+          }}
+          second={{
+            src: r.picture(run, 'story'),
+            name: 'The story, were it real',
+            alt: `The story, frame ${run.frame}`,
+          }}
+        />
       </div>
       <div class="grid gap-6 md:grid-cols-2">
         <section aria-label="What stands in both">

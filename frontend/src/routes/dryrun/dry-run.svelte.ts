@@ -5,17 +5,6 @@ import { LongWork } from '../../lib/jobs/long-work.svelte';
 
 export type Run = Schemas['DryRunOut'];
 export type Page = Schemas['DryRunPage'];
-export type Way = 'beside' | 'wipe' | 'blink' | 'difference';
-export const WAYS: { key: Way; name: string; hint: string }[] = [
-  { key: 'beside', name: 'Beside', hint: 'Both pictures, one under the other where it is narrow' },
-  {
-    key: 'wipe',
-    name: 'Wipe',
-    hint: 'The composite to the left of the line, the story to its right',
-  },
-  { key: 'blink', name: 'Blink', hint: 'One after the other, or held with a press' },
-  { key: 'difference', name: 'Difference', hint: 'Black where both agree' },
-];
 /** What is further off than this in brightness is marked, stops. */
 export const APART_STOPS = 0.3;
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { say } from '../../lib/quantities';
-  import FindingList from './FindingList.svelte';
+  import FindingList from '../../lib/shot/FindingList.svelte';
   import type { SheetAnswer } from './desk.svelte';
 
   let { answer }: { answer: SheetAnswer } = $props();

@@ -2,7 +2,7 @@
   import { say } from '../../lib/quantities';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import FindingList from './FindingList.svelte';
+  import FindingList from '../../lib/shot/FindingList.svelte';
   import WalkPlan from './WalkPlan.svelte';
   import type { Lapse, SheetDesk } from './desk.svelte';
 

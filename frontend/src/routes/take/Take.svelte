@@ -10,6 +10,7 @@
   import { route } from '../../router';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
   import { READINGS, type Take } from './readings';
+  import TakePictures from './TakePictures.svelte';
 
   const production = $derived(route.params.production ?? '');
   const pk = $derived(route.params.take ?? '');
@@ -25,6 +26,11 @@
       api.GET('/api/productions/{production_id}/takes/{pk}', { params: path }),
     );
     return page;
+  }
+
+  /** A file was read: it may have filled readings in. What is being typed stays. */
+  async function reread() {
+    record?.renew((await refresh()).take);
   }
 
   async function load() {
@@ -147,11 +153,20 @@
       </ul>
     </section>
 
+    <TakePictures
+      {production}
+      take={page.take}
+      {editable}
+      shot={page.shot_id}
+      onread={() => void reread()}
+    />
+
     <section class="mt-5 max-w-md" aria-label="Readings">
       <h2 class="text-lg">Correct a reading</h2>
       {#each READINGS as reading (reading.field)}
         <NumberField
           label={reading.label}
+          hint={page.take.from_file.includes(reading.field) ? 'from the file' : ''}
           kind={reading.kind}
           nullable
           disabled={!editable}

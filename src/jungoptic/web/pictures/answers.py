@@ -19,7 +19,7 @@ from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
 from ..takes.files import COUNTS, facts, findings_of, frozen
 from .fields import PictureFields
-from .models import Picture, State, used_bytes
+from .models import Arrival, Picture, used_bytes
 from .work import LOOK_AT
 
 #: Told of a picture whose reading has ended without a word.
@@ -45,7 +45,7 @@ class PictureOut(Stored, PictureFields):
     against the plan (null: nothing to hold it against); `same_as`: another picture with the very
     same file."""
 
-    state: State
+    state: Arrival
     problem: str
     elsewhere: bool
     sent_by: str | None
@@ -156,7 +156,7 @@ def whole(picture: Picture) -> dict[str, Any]:
 
 def _jobs(pictures: Iterable[Picture]) -> dict[str, Job]:
     """By picture the reading that goes on."""
-    unread = {str(p.pk): p for p in pictures if p.state == State.HERE}
+    unread = {str(p.pk): p for p in pictures if p.state == Arrival.HERE}
     if not unread:
         return {}
     production = next(iter(unread.values())).production_id
@@ -167,7 +167,7 @@ def _jobs(pictures: Iterable[Picture]) -> dict[str, Job]:
 def _out(picture: Picture, plans: Plans, jobs: dict[str, Job]) -> dict[str, Any]:
     files = list(picture.files.all())
     findings, job = plans.findings(picture), jobs.get(str(picture.pk))
-    lost = picture.state == State.HERE and job is None
+    lost = picture.state == Arrival.HERE and job is None
     names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")
     return {
         **{n: getattr(picture, n) for n in (*names, "look_width_px", "look_height_px")},
@@ -179,7 +179,7 @@ def _out(picture: Picture, plans: Plans, jobs: dict[str, Job]) -> dict[str, Any]
         "received": sum(file.received for file in files),
         "file_count": len(files),
         "coming": [f for f in files if f.received < f.size]
-        if picture.state == State.COMING
+        if picture.state == Arrival.COMING
         else [],
         "facts": facts(picture),
         "reading": job is not None,

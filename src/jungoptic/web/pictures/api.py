@@ -31,7 +31,7 @@ from ..takes.models import Take
 from . import disk
 from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
 from .fields import PLACES, PictureEdit, PictureIn
-from .models import Picture, PictureFile, State, used_bytes
+from .models import Arrival, Picture, PictureFile, used_bytes
 
 router = Router(tags=["pictures"])
 #: The most pictures that are listed at once.
@@ -189,7 +189,7 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
             _refuse_too_much(production, sum(file.size for file in files))
         elif any(not file.path for file in files):
             raise Refused("files.0.path", "Say where the file lies: the path on your disk.")
-        state = State.READ if payload.elsewhere else State.COMING
+        state = Arrival.READ if payload.elsewhere else Arrival.COMING
         return {**wanted, "production": production, "sent_by": request.user, "state": state}
 
     with saving.writing(production):
@@ -261,7 +261,7 @@ def remove_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID
     production = enter(request, production_id, Verb.FILM)
     with saving.writing(production):
         for picture in pictures_of(production).filter(pk=pk).prefetch_related("files"):
-            if picture.state != State.COMING and not picture.put_away:
+            if picture.state != Arrival.COMING and not picture.put_away:
                 raise Refused("put_away", "Put it away first; what lies in the bin can be removed.")
             for file in picture.files.all():
                 transaction.on_commit(partial(disk.let_go, file))

@@ -18,7 +18,7 @@ from ..takes.models import Take
 FOLDER, LOOKS = "pictures", "looks"
 
 
-class State(models.TextChoices):
+class Arrival(models.TextChoices):
     """How far a picture is: still being sent, here and not looked at, read, or not to be read."""
 
     COMING = "coming", "Being sent"
@@ -62,7 +62,7 @@ class Picture(Record):
     put_away_at = models.DateTimeField(null=True, default=None)
     #: It lies on a disk of the crew's own; only its path and checksum are kept.
     elsewhere = models.BooleanField(default=False)
-    state = models.CharField(max_length=8, choices=State.choices, default=State.COMING)
+    state = models.CharField(max_length=8, choices=Arrival.choices, default=Arrival.COMING)
     problem = models.CharField(max_length=500, blank=True, default="")
     #: What the file says of itself; null until it was read.
     facts = models.JSONField(null=True, default=None)

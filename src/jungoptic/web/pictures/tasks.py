@@ -12,7 +12,7 @@ from procrastinate.contrib.django import app
 from .. import storage
 from ..jobs.models import OPEN, Job
 from . import disk
-from .models import FOLDER, LOOKS, Picture, PictureFile, State
+from .models import FOLDER, LOOKS, Arrival, Picture, PictureFile
 from .work import LOOK_AT, look_at
 
 log = logging.getLogger(__name__)
@@ -26,7 +26,7 @@ def look_again() -> int:
     """Have pictures read whose reading was cut off: the worker was killed, or the machine. A second
     time only: what kills its reader twice is left to a person."""
     before = timezone.now() - PATIENCE
-    waiting = Picture.objects.filter(state=State.HERE, updated_at__lt=before)
+    waiting = Picture.objects.filter(state=Arrival.HERE, updated_at__lt=before)
     count = 0
     for picture in waiting.select_related("production", "sent_by"):
         asked = list(Job.objects.filter(kind=LOOK_AT.key, params__picture_id=str(picture.pk)))
@@ -42,7 +42,7 @@ def empty() -> int:
     refers to."""
     now = timezone.now()
     gone = Picture.objects.filter(put_away=True, put_away_at__lt=now - BIN)
-    gone = gone | Picture.objects.filter(state=State.COMING, updated_at__lt=now - SENDING)
+    gone = gone | Picture.objects.filter(state=Arrival.COMING, updated_at__lt=now - SENDING)
     count = gone.count()
     gone.delete()
     files = PictureFile.objects.exclude(stored="").values_list("stored", flat=True)

@@ -25,7 +25,7 @@ from ..permissions import Verb, enter, signed_in
 from ..productions.models import Production
 from ..records import Refused
 from . import disk
-from .models import Picture, PictureFile, State
+from .models import Arrival, Picture, PictureFile
 from .work import look_at
 
 router = Router(tags=["uploads"])
@@ -103,7 +103,7 @@ def _counted(file: PictureFile) -> None:
         return
     path = disk.incoming(file)
     there = path.stat().st_size if path.exists() else 0
-    if there < file.received and file.picture.state == State.COMING:
+    if there < file.received and file.picture.state == Arrival.COMING:
         file.received = there
         file.save(update_fields=["received"])
 
@@ -147,10 +147,10 @@ def _arrived(production: Production, picture_id: uuid.UUID, user: Any) -> None:
     """A file is whole: once all of its picture are, the picture is looked at."""
     with transaction.atomic():
         picture = Picture.objects.select_for_update(of=("self",)).get(pk=picture_id)
-        if picture.state != State.COMING:
+        if picture.state != Arrival.COMING:
             return
         if any(file.received < file.size for file in picture.files.all()):
             return
-        picture.state = State.HERE
+        picture.state = Arrival.HERE
         picture.save(update_fields=["state", "updated_at"])
         look_at(production, picture, user)

@@ -24,7 +24,7 @@ from ..permissions import Verb
 from ..records import Refused
 from ..takes.files import settle
 from . import disk
-from .models import Picture, PictureFile, State
+from .models import Arrival, Picture, PictureFile
 
 log = logging.getLogger(__name__)
 #: At most so many frames of a picture can be looked at, and so wide they are.
@@ -51,7 +51,7 @@ def _look_at(work: Work[Which]) -> None:
     picture = Picture.objects.filter(pk=work.params.picture_id, production=work.production).first()
     if picture is None:
         raise Refused("picture_id", "This production has no such picture any more.")
-    if picture.state == State.COMING or picture.elsewhere:
+    if picture.state == Arrival.COMING or picture.elsewhere:
         raise Refused("picture_id", "This picture is not here, so there is nothing to read.")
     files = list(picture.files.select_related("picture"))
     _keep(work, files)
@@ -59,7 +59,7 @@ def _look_at(work: Work[Which]) -> None:
         try:
             found: dict[str, Any] = _read(work, picture, paths, [file.name for file in files])
         except Unreadable as error:
-            found = {"state": State.REFUSED, "problem": str(error)[:500], "facts": None}
+            found = {"state": Arrival.REFUSED, "problem": str(error)[:500], "facts": None}
     _store(work, picture, found)
     for file in files:
         disk.let_go(file)
@@ -100,7 +100,7 @@ def _read(work: Work[Which], picture: Picture, paths: list[Any], names: list[str
         _write(picture.look(frame), shown)
         looks.append(frame)
     return {
-        "state": State.READ,
+        "state": Arrival.READ,
         "problem": "",
         "facts": documents.FACTS.stamped(dataclasses.asdict(facts)),
         "looks": looks,

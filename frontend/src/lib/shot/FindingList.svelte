@@ -1,15 +1,17 @@
 <script lang="ts">
-  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
-  import WorkingCard from '../../lib/ui/WorkingCard.svelte';
-  import type { SheetAnswer } from './desk.svelte';
+  import type { Schemas } from '../api/client';
+  import VerdictMark from '../ui/VerdictMark.svelte';
+  import WorkingCard from '../ui/WorkingCard.svelte';
+
+  type Finding = Pick<Schemas['Finding'], 'key' | 'title' | 'verdict' | 'sentence' | 'workings'>;
 
   /** Findings with what holds folded away. */
-  let { findings }: { findings: SheetAnswer['findings'] } = $props();
+  let { findings }: { findings: Finding[] } = $props();
   const open = $derived(findings.filter((finding) => finding.verdict !== 'holds'));
   const good = $derived(findings.filter((finding) => finding.verdict === 'holds'));
 </script>
 
-{#snippet one(finding: SheetAnswer['findings'][number])}
+{#snippet one(finding: Finding)}
   <li
     class="border-line flex items-start gap-2 border-t pt-1.5"
     data-finding={finding.key}

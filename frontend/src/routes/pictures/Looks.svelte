@@ -1,0 +1,130 @@
+<script lang="ts">
+  import type { Picture } from '../../lib/pictures/sending.svelte';
+  import Compared, { type Way } from '../../lib/ui/Compared.svelte';
+  import WayChoice from '../../lib/ui/WayChoice.svelte';
+  import type { PictureDesk } from './desk.svelte';
+
+  type Props = { desk: PictureDesk; picture: Picture };
+  let { desk, picture }: Props = $props();
+  let at = $state(0);
+  let way = $state<Way>('wipe');
+  /** Whether pixels are shown as they are, to be pushed about, or the whole picture. */
+  let close = $state(false);
+  let frame = $state<HTMLDivElement>();
+  const looks = $derived(picture.looks);
+  const here = $derived(looks[Math.min(at, looks.length - 1)] ?? 1);
+  const other = $derived(desk.beside && desk.beside.id !== picture.id ? desk.beside : null);
+  /** The frame of the other that lies at the same part of it. */
+  const there = $derived.by(() => {
+    if (!other) return 1;
+    const part = looks.length > 1 ? at / (looks.length - 1) : 0;
+    return other.looks[Math.round(part * (other.looks.length - 1))] ?? 1;
+  });
+  $effect(() => {
+    void picture.id;
+    at = 0;
+    close = false;
+  });
+
+  export function turn(by: number) {
+    at = Math.min(Math.max(at + by, 0), looks.length - 1);
+  }
+  export function toggle() {
+    close = !close;
+  }
+
+  let held: { x: number; y: number; left: number; top: number } | null = null;
+  function grab(event: PointerEvent) {
+    if (!close || !frame) return;
+    held = { x: event.clientX, y: event.clientY, left: frame.scrollLeft, top: frame.scrollTop };
+    frame.setPointerCapture(event.pointerId);
+  }
+  function push(event: PointerEvent) {
+    if (!held || !frame) return;
+    frame.scrollLeft = held.left - (event.clientX - held.x);
+    frame.scrollTop = held.top - (event.clientY - held.y);
+  }
+</script>
+
+{#if looks.length > 0}
+  {#if other}
+    <div class="mb-2 flex flex-wrap items-center gap-2">
+      <WayChoice {way} onchange={(one) => (way = one)} />
+      <span class="text-soft text-sm">with {other.name}, frame {there}</span>
+      <button class="btn ml-auto" onclick={() => (desk.beside = null)}>Alone</button>
+    </div>
+    <Compared
+      {way}
+      aspect="{picture.look_width_px} / {picture.look_height_px}"
+      first={{
+        src: desk.look(picture, here),
+        name: picture.name,
+        alt: `${picture.name}, frame ${here}`,
+      }}
+      second={{
+        src: desk.look(other, there),
+        name: other.name,
+        alt: `${other.name}, frame ${there}`,
+      }}
+    />
+  {:else}
+    <!-- The keys that move it are those of scrolling. -->
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+    <div
+      bind:this={frame}
+      class={[
+        'border-line bg-well relative border',
+        close ? 'max-h-[52vh] cursor-grab touch-none overflow-auto' : 'grid place-items-center',
+      ]}
+      role="region"
+      aria-label="The picture{close ? ', pixel by pixel' : ''}"
+      tabindex={close ? 0 : undefined}
+      data-testid="look"
+      data-close={close}
+      onpointerdown={grab}
+      onpointermove={push}
+      onpointerup={() => (held = null)}
+    >
+      <img
+        src={desk.look(picture, here)}
+        alt="{picture.name}, frame {here}"
+        class={close ? 'max-w-none select-none' : 'max-h-[52vh] max-w-full object-contain'}
+        width={picture.look_width_px}
+        height={picture.look_height_px}
+        draggable="false"
+        style:height={close ? undefined : 'auto'}
+      />
+    </div>
+  {/if}
+  <div class="mt-1 flex items-center gap-2 text-sm">
+    {#if looks.length > 1}
+      <div class="flex min-w-0 flex-1 gap-px overflow-x-auto" role="group" aria-label="Frames">
+        {#each looks as one, n (one)}
+          <button
+            class={['border-2', n === at ? 'border-ochre' : 'border-transparent']}
+            aria-label="Frame {one}"
+            aria-pressed={n === at}
+            onclick={() => (at = n)}
+          >
+            <img
+              src={desk.look(picture, one)}
+              alt=""
+              loading="lazy"
+              class="h-8 w-auto max-w-none"
+              width={picture.look_width_px}
+              height={picture.look_height_px}
+            />
+          </button>
+        {/each}
+      </div>
+    {/if}
+    <span class="whitespace-nowrap tabular-nums"
+      >frame {here}{picture.facts ? ` of ${picture.facts.frames.toLocaleString()}` : ''}</span
+    >
+    {#if !other}
+      <button class="btn" aria-pressed={close} onclick={toggle} title="z">
+        {close ? 'Whole' : 'Pixels'}
+      </button>
+    {/if}
+  </div>
+{/if}

@@ -1,0 +1,71 @@
+<script lang="ts">
+  import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
+  import Drop from '../../lib/pictures/Drop.svelte';
+  import SendList from '../../lib/pictures/SendList.svelte';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import type { PictureDesk, PlateRow } from './desk.svelte';
+  import Thumb from './Thumb.svelte';
+
+  type Props = { desk: PictureDesk; plate: PlateRow };
+  let { desk, plate }: Props = $props();
+  const sendings = $derived(desk.sendings);
+  const own = $derived(desk.on({ plate_id: plate.id }));
+</script>
+
+<section aria-label={plate.name} class="border-line border-t py-2">
+  <h2 class="flex items-center gap-2"><PlateSymbol kind={plate.kind} size={28} />{plate.name}</h2>
+  <div class="mt-1 flex gap-3 overflow-x-auto pb-1">
+    {#each plate.takes as take (take.id)}
+      {@const pictures = desk.on({ take_id: take.id })}
+      <div class="bg-well shrink-0 p-1.5" data-testid="take" data-verdict={take.verdict}>
+        <p class="flex items-center gap-1.5">
+          <button
+            class={[
+              'grid size-8 place-items-center font-bold',
+              take.circled ? 'border-ink rounded-full border-3' : 'border-line border',
+            ]}
+            aria-pressed={take.circled}
+            aria-label="Circle take {take.number} of {take.slate}"
+            title={take.circled ? 'The chosen take' : 'Choose this take'}
+            disabled={!desk.editable}
+            onclick={() => void desk.circle(take)}>{take.number}</button
+          >
+          <a
+            class="hover:underline"
+            href="/productions/{desk.production}/takes/{take.id}"
+            title={take.advice}>{take.slate} take {take.number}</a
+          >
+          <VerdictMark verdict={take.verdict} size={18} />
+        </p>
+        {#if take.note}<p class="text-soft max-w-60 truncate text-xs">{take.note}</p>{/if}
+        <div class="mt-1 flex gap-1">
+          {#each pictures as picture (picture.id)}<Thumb {desk} {picture} />{/each}
+        </div>
+        {#if desk.editable}
+          <div class={['w-60', pictures.length > 0 && 'mt-1']}>
+            <Drop
+              label="Pictures of {take.slate} take {take.number}"
+              hint={pictures.length ? '' : 'Drop what this take recorded'}
+              onfiles={(groups) => void desk.send(groups, { take_id: take.id })}
+            />
+            <SendList {sendings} list={sendings.of({ take_id: take.id })} />
+          </div>
+        {/if}
+      </div>
+    {/each}
+    {#each own as picture (picture.id)}<Thumb {desk} {picture} />{/each}
+  </div>
+  {#if desk.editable}
+    <div class="mt-1">
+      <Drop
+        label="Pictures of {plate.name}"
+        hint={plate.card_id
+          ? 'Tests of this plate that are no take: a clean frame, a screen, a light'
+          : 'Drop tests of this plate. Takes are logged on its set card, which is issued on the Bench.'}
+        folder
+        onfiles={(groups) => void desk.send(groups, { plate_id: plate.id })}
+      />
+      <SendList {sendings} list={sendings.of({ plate_id: plate.id })} />
+    </div>
+  {/if}
+</section>

@@ -1,0 +1,312 @@
+/** The pictures of a shot, or of a production's library: listed, followed while they arrive and are
+ * read, looked at, moved, and put away. */
+
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { History } from '../../lib/edit/history.svelte';
+import { status } from '../../lib/edit/status.svelte';
+import { bare, type Group } from '../../lib/pictures/groups';
+import { FRESH, sendingsOf, type Picture, type Place } from '../../lib/pictures/sending.svelte';
+
+export type Whole = Schemas['PictureWhole'];
+export type Page = Omit<Schemas['PicturesPage'], 'plates'> & { plates: PlateRow[] };
+export type PlateRow = Schemas['PlateRow'];
+export type TakeRow = Schemas['TakeRow'];
+export type Edit = Partial<
+  Pick<
+    Picture,
+    'name' | 'role' | 'note' | 'put_away' | 'take_id' | 'plate_id' | 'shot_id' | 'lens_id'
+  >
+>;
+export const PLACES = ['take_id', 'plate_id', 'shot_id', 'lens_id'] as const;
+
+/** How often is looked while something arrives or is read, milliseconds. */
+const LOOK_MS = 900;
+
+/** Where a picture hangs, all four said. */
+export function placeOf(picture: Edit): Required<Pick<Edit, (typeof PLACES)[number]>> {
+  const [take_id, plate_id, shot_id, lens_id] = PLACES.map((key) => picture[key] ?? null);
+  return { take_id, plate_id, shot_id, lens_id } as ReturnType<typeof placeOf>;
+}
+
+export class PictureDesk {
+  page = $state.raw<Page | null>(null);
+  role = $state('');
+  chosenId = $state<string | null>(null);
+  whole = $state.raw<Whole | null>(null);
+  /** What the one in hand is compared with. */
+  beside = $state.raw<Picture | null>(null);
+  notice = $state('');
+  readonly history = new History();
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #left = false;
+  #asked = 0;
+  readonly #unwatch: () => void;
+
+  constructor(
+    readonly production: string,
+    /** Those of a shot, with its plates and takes; those of one take; without either the library's. */
+    private readonly where: { shot?: string; take?: string } = {},
+  ) {
+    this.#unwatch = this.sendings.watch(() => void this.refresh());
+  }
+
+  get shot() {
+    return this.where.shot ?? null;
+  }
+  get sendings() {
+    return sendingsOf(this.production);
+  }
+  get editable() {
+    return this.role !== '' && this.role !== 'viewer';
+  }
+  /** Those that are not in the bin. */
+  get shown() {
+    return (this.page?.pictures ?? []).filter((one) => !one.put_away);
+  }
+  get bin() {
+    return (this.page?.pictures ?? []).filter((one) => one.put_away);
+  }
+  get chosen() {
+    return this.page?.pictures.find((one) => one.id === this.chosenId) ?? null;
+  }
+  /** Those in hand in the order of the page: what the keys go through. */
+  get order(): Picture[] {
+    const takes = (this.page?.plates ?? []).flatMap((plate) => [
+      ...plate.takes.flatMap((take) => this.on({ take_id: take.id })),
+      ...this.on({ plate_id: plate.id }),
+    ]);
+    const rest = this.shown.filter((one) => !takes.includes(one));
+    return [...takes, ...rest];
+  }
+  on(place: Place): Picture[] {
+    const [key] = PLACES.filter((name) => place[name]);
+    return key ? this.shown.filter((one) => one[key] === place[key]) : [];
+  }
+
+  async load() {
+    const about = await ask(() =>
+      api.GET('/api/productions/{production_id}', {
+        params: { path: { production_id: this.production } },
+      }),
+    );
+    this.role = about.role;
+    await this.#read();
+    this.#follow();
+  }
+
+  async #read() {
+    const asked = ++this.#asked;
+    const found = await this.#listed();
+    // A later question was answered already, or is being asked.
+    if (asked !== this.#asked || this.#left) return;
+    const before = this.chosen;
+    this.page = found;
+    const now = this.chosen;
+    if (now && (now.revision !== before?.revision || now.state !== before?.state)) {
+      void this.#open(now.id);
+    }
+  }
+
+  async #listed(): Promise<Page> {
+    const { shot, take } = this.where;
+    const path = { production_id: this.production };
+    if (shot) {
+      return await ask(() =>
+        api.GET('/api/productions/{production_id}/shots/{shot_id}/pictures', {
+          params: { path: { ...path, shot_id: shot } },
+        }),
+      );
+    }
+    const query = take ? { take_id: take } : {};
+    const list = await ask(() =>
+      api.GET('/api/productions/{production_id}/pictures', { params: { path, query } }),
+    );
+    return { ...list, number: '', title: '', plates: [] };
+  }
+
+  async refresh() {
+    if (this.#left) return;
+    await this.#attempt(() => this.#read());
+    this.#follow();
+  }
+
+  /** Look again while something is on its way or being read. */
+  #follow() {
+    clearTimeout(this.#timer);
+    const waits = this.page?.pictures.some((one) => one.state === 'here' && one.reading);
+    if (waits && !this.#left) this.#timer = setTimeout(() => void this.refresh(), LOOK_MS);
+  }
+
+  dispose() {
+    this.#left = true;
+    clearTimeout(this.#timer);
+    this.#unwatch();
+  }
+
+  choose(id: string | null) {
+    if (id === this.chosenId) return;
+    this.chosenId = id;
+    this.whole = null;
+    if (id) void this.#open(id);
+  }
+  /** The next or the one before, in the order of the page. */
+  step(by: number) {
+    const order = this.order;
+    const at = order.findIndex((one) => one.id === this.chosenId);
+    const next = order[at < 0 ? 0 : Math.min(Math.max(at + by, 0), order.length - 1)];
+    if (next) this.choose(next.id);
+  }
+
+  async #open(id: string) {
+    await this.#attempt(async () => {
+      const found = await ask(() =>
+        api.GET('/api/productions/{production_id}/pictures/{pk}', {
+          params: { path: { production_id: this.production, pk: id } },
+        }),
+      );
+      if (this.chosenId === id) this.whole = found;
+    });
+  }
+
+  send(groups: Group[], place: Place) {
+    const begun = (this.page?.pictures ?? []).filter((one) => one.state === 'coming');
+    return this.sendings.add(groups, place, begun);
+  }
+
+  /** Name a file that lies on the crew's own disk: only its path and checksum are kept. */
+  async name(file: { path: string; sha256: string; size: number }, place: Place) {
+    const name = file.path.split(/[\\/]/).at(-1) ?? file.path;
+    const made = await this.#attempt(async () => {
+      await ask(() =>
+        api.POST('/api/productions/{production_id}/pictures', {
+          params: { path: { production_id: this.production } },
+          body: {
+            ...FRESH,
+            id: crypto.randomUUID(),
+            name: bare(name),
+            elsewhere: true,
+            files: [{ name: name.slice(-255), ...file }],
+            ...place,
+          },
+        }),
+      );
+    });
+    await this.refresh();
+    return made;
+  }
+
+  /** Change a picture; `label` is what undo calls it. */
+  async edit(picture: Picture, changes: Edit, label: string) {
+    const before = Object.fromEntries(
+      Object.keys(changes).map((key) => [key, picture[key as keyof Edit]]),
+    ) as Edit;
+    const back = PLACES.some((key) => key in changes) ? { ...before, ...placeOf(picture) } : before;
+    if (await this.#save(picture.id, changes)) {
+      this.history.push({
+        label,
+        undo: () => void this.#save(picture.id, back),
+        redo: () => void this.#save(picture.id, changes),
+      });
+    }
+  }
+
+  /** Save against what is stored now: the page may be older than the last edit. */
+  async #save(id: string, changes: Edit): Promise<boolean> {
+    const now = this.page?.pictures.find((one) => one.id === id);
+    const path = { production_id: this.production, pk: id };
+    status.begin();
+    const saved = await this.#attempt(async () => {
+      const whole =
+        now ??
+        (await ask(() =>
+          api.GET('/api/productions/{production_id}/pictures/{pk}', { params: { path } }),
+        ));
+      await ask(() =>
+        api.PATCH('/api/productions/{production_id}/pictures/{pk}', {
+          params: { path },
+          body: { revision: whole.revision, ...changes },
+        }),
+      );
+    });
+    status.end(saved);
+    await this.refresh();
+    return saved;
+  }
+
+  async remove(picture: Picture) {
+    await this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/pictures/{pk}', {
+          params: { path: { production_id: this.production, pk: picture.id } },
+        }),
+      );
+      if (this.chosenId === picture.id) this.choose(null);
+    });
+    await this.refresh();
+  }
+
+  /** Have it read once more. */
+  async readAgain(picture: Picture) {
+    await this.#attempt(async () => {
+      await ask(() =>
+        api.POST('/api/productions/{production_id}/jobs', {
+          params: { path: { production_id: this.production } },
+          body: {
+            id: crypto.randomUUID(),
+            kind: 'look-at',
+            params: { picture_id: picture.id },
+          },
+        }),
+      );
+    });
+    await this.refresh();
+  }
+
+  /** Circle a take, or take the circle off. */
+  async circle(take: TakeRow) {
+    const path = { production_id: this.production, pk: take.id };
+    const set = async (circled: boolean) => {
+      const saved = await this.#attempt(async () => {
+        const page = await ask(() =>
+          api.GET('/api/productions/{production_id}/takes/{pk}', { params: { path } }),
+        );
+        await ask(() =>
+          api.PATCH('/api/productions/{production_id}/takes/{pk}', {
+            params: { path },
+            body: { revision: page.take.revision, circled },
+          }),
+        );
+      });
+      await this.refresh();
+      return saved;
+    };
+    const wanted = !take.circled;
+    if (await set(wanted)) {
+      this.history.push({
+        label: wanted ? `circle of take ${take.number}` : `no circle on take ${take.number}`,
+        undo: () => void set(!wanted),
+        redo: () => void set(wanted),
+      });
+    }
+  }
+
+  look(picture: Picture, frame: number) {
+    const base = `/api/productions/${this.production}/pictures/${picture.id}/look`;
+    // Read once more, the same frame may look better: the address says which reading.
+    return `${base}?frame=${frame}&v=${picture.revision}`;
+  }
+  file(picture: Picture, file: string) {
+    return `/api/productions/${this.production}/pictures/${picture.id}/files/${file}`;
+  }
+
+  async #attempt(work: () => Promise<void>): Promise<boolean> {
+    try {
+      await work();
+      return true;
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.notice = error.message;
+      return false;
+    }
+  }
+}
