@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.cards.filed import judge_file, readings_of
+from jungoptic.core.cards.filed import judge_file, judge_typed, readings_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.plan.findings import Finding, Verdict
@@ -63,16 +63,18 @@ def test_a_file_as_planned_holds_in_everything() -> None:
 def test_what_departs_is_said(
     changes: dict[str, Any], key: str, verdict: Verdict, words: str
 ) -> None:
-    moved = shot()
-    walks = tuple(replace(s, speed_m_s=0.4) if s.id == "figure" else s for s in moved.stand_ins)
-    one = judge_file(replace(moved, stand_ins=walks), ANSA, replace(GOOD, **changes))
-    finding = next(f for f in one if f.key == key)
+    finding = found(**changes)[key]
     assert finding.verdict is verdict
     assert words in finding.sentence
 
 
 def test_a_plate_in_which_nothing_moves_can_be_held() -> None:
-    assert found(frames=20)["file-length"].verdict is Verdict.STRAINS
+    # The figure acts where it stands; a mill does not.
+    assert found(frames=20)["file-length"].verdict is Verdict.BREAKS
+    assert found(MILL, frames=20)["file-length"].verdict is Verdict.STRAINS
+    moves = tuple(replace(s, speed_m_s=0.4) if s.id == "bridge" else s for s in shot().stand_ins)
+    one = judge_file(replace(shot(), stand_ins=moves), MILL, replace(GOOD, frames=20))
+    assert next(f for f in one if f.key == "file-length").verdict is Verdict.BREAKS
     # A clean plate shows nothing of its own: a few frames of it do.
     nobody = replace(ANSA, id="clean")
     assert "file-length" not in {f.key for f in judge_file(shot(), nobody, GOOD)}
@@ -122,9 +124,10 @@ def test_a_camera_that_slows_down_by_itself_cannot_be_told_from_one_left_at_24()
 def test_what_a_photograph_says_becomes_readings() -> None:
     still = Facts("still", "JPEG", 6000, 4000, focal_mm=28.0, f_number=5.6, iso=400.0)
     assert readings_of(still, 24.0, 24.0) == {"focal_mm": 28.0, "f_number": 5.6, "iso": 400.0}
-    keys = {f.key for f in judge_file(shot(), ANSA, still)}
-    assert "file-length" not in keys
-    assert "file-even" not in keys
+    # A photograph on a plate that rolls is no recording of it.
+    assert judge_file(shot(), ANSA, still) == []
+    puppet = replace(ANSA, kind="puppet")
+    assert {f.key for f in judge_file(shot(), puppet, still)} == {"file-size"}
 
 
 def test_a_sequence_that_leaves_numbers_out() -> None:
@@ -144,6 +147,15 @@ def _sequence() -> Facts:
         missing=(7, 9, 11, 12, 13, 14),
         remarks=("The ISO changes at A_0042.JPG: lock it on the camera.",),
     )
+
+
+def test_what_was_typed_against_what_the_file_says() -> None:
+    typed = {"f_number": 4.0, "focal_mm": 28.0, "iso": 800.0, "exposure_s": 1 / 48, "iso_": None}
+    told = {"f_number": 5.6, "focal_mm": 28.0, "iso": 800.0, "exposure_s": 1 / 50}
+    (one,) = judge_typed(typed, told)
+    assert one.sentence == "f/4 was read off, the file says f/5.6: one of them is wrong."
+    # A ring is read between its marks, and cameras round: f/2.83 is f/2.8.
+    assert judge_typed({"f_number": 2.8}, {"f_number": 2.83}) == []
 
 
 SIZES = st.integers(8, 16_384)

@@ -180,7 +180,9 @@ class TestSending:
             body = {"name": "A", "files": files}
             assert stage.api.post(f"{stage.path}/pictures", body).status_code == 422
         large = {"name": "A", "files": [{"name": "a", "size": 20 * 1000**3 + 1}]}
-        assert stage.api.post(f"{stage.path}/pictures", large).status_code == 422
+        refused = stage.api.post(f"{stage.path}/pictures", large)
+        assert refused.status_code == 422
+        assert "20 that can be sent" in refused.json()["message"]
 
 
 class TestReading:
@@ -231,6 +233,10 @@ class TestReading:
         stage.api.patch(path, {"revision": take.revision, "focal_mm": 28.0})
         take.refresh_from_db()
         assert take.from_file == ["exposure_s", "f_number", "iso"]
+        # Now one of them is wrong, and that is said.
+        report = stage.api.get(path).json()["report"]["findings"]
+        typed = next(f for f in report if f["key"] == "file-typed-focal_mm")
+        assert "28 mm was read off, the file says 35 mm" in typed["sentence"]
         picture = f"{stage.path}/pictures/{found['id']}"
         away = stage.api.patch(picture, {"revision": found["revision"], "put_away": True})
         assert away.status_code == 200, away.content

@@ -6,7 +6,9 @@
     /** What is dropped here: said to a screen reader, and in tests. */
     label: string;
     /** What a person reads. */
-    hint: string;
+    hint?: string;
+    /** A tile as large as a picture, at the end of a row of them. Default false. */
+    tile?: boolean;
     /** Whether a phone's own camera is offered. Default false. */
     camera?: boolean;
     /** Whether a folder can be chosen. Default false. */
@@ -14,7 +16,16 @@
     quota?: Schemas['Quota'] | null;
     onfiles: (groups: Group[], byCamera: boolean) => void;
   };
-  let { label, hint, camera = false, folder = false, quota = null, onfiles }: Props = $props();
+  let {
+    label,
+    hint = '',
+    tile = false,
+    camera = false,
+    folder = false,
+    quota = null,
+    onfiles,
+  }: Props = $props();
+  const button = $derived(tile ? 'underline cursor-pointer px-1' : 'btn min-h-11 sm:min-h-8');
   let over = $state(false);
   const id = $props.id();
 
@@ -39,7 +50,10 @@
   aria-label={label}
   data-testid="drop"
   class={[
-    'flex flex-wrap items-center gap-x-3 gap-y-1 border border-dashed px-3 py-2',
+    'border border-dashed',
+    tile
+      ? 'text-soft flex min-h-24 w-24 shrink-0 flex-col items-center justify-center gap-2 text-sm'
+      : 'flex flex-wrap items-center gap-x-3 gap-y-1 px-3 py-2',
     over ? 'border-ochre bg-well' : 'border-line',
   ]}
   ondragover={(event) => {
@@ -49,8 +63,8 @@
   ondragleave={() => (over = false)}
   ondrop={(event) => void drop(event)}
 >
-  <p class="text-soft min-w-40 flex-1 text-sm">{hint}</p>
-  <label class="btn min-h-11 sm:min-h-8" for="{id}-files">Choose files</label>
+  {#if !tile}<p class="text-soft min-w-40 flex-1 text-sm">{hint}</p>{/if}
+  <label class={button} for="{id}-files">{tile ? 'Add files' : 'Choose files'}</label>
   <input
     id="{id}-files"
     type="file"
@@ -60,7 +74,7 @@
     onchange={chosen}
   />
   {#if folder}
-    <label class="btn min-h-11 sm:min-h-8" for="{id}-folder">A folder</label>
+    <label class="{button} max-sm:hidden!" for="{id}-folder">A folder</label>
     <input
       id="{id}-folder"
       type="file"
@@ -71,7 +85,7 @@
     />
   {/if}
   {#if camera}
-    <label class="btn min-h-11 sm:min-h-8" for="{id}-camera">Photograph it</label>
+    <label class={button} for="{id}-camera">Photograph it</label>
     <input
       id="{id}-camera"
       type="file"

@@ -5,7 +5,8 @@ export type Group = { name: string; files: File[] };
 
 /** Fewer numbered stills than this were taken one by one. */
 const FEWEST = 5;
-const STILLS = /\.(jpe?g|png|tiff?|webp|dng|[a-z]{2}[\dw])$/i;
+/** Raw stills end in many ways; clips in these. */
+const CLIPS = /\.(mp4|m4v|mov|mkv|webm|avi|mxf|mts|m2ts|ts|mpe?g|3gp|wmv|flv|ogv|wav)$/i;
 /** What stands before the last number, the number, and what stands behind it. */
 const NUMBERED = /^(.*?)(\d+)(\D*\.[^.]+)$/;
 /** What cameras and computers lay beside pictures. */
@@ -17,7 +18,7 @@ export function grouped(files: File[]): Group[] {
   const found: Group[] = [];
   const rows = new Map<string, { number: number; file: File }[]>();
   for (const file of files.filter((f) => !BESIDE.test(f.name) && f.size > 0)) {
-    const parts = STILLS.test(file.name) ? NUMBERED.exec(file.name) : null;
+    const parts = CLIPS.test(file.name) ? null : NUMBERED.exec(file.name);
     if (!parts) {
       found.push({ name: bare(file.name), files: [file] });
       continue;

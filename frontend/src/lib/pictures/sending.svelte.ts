@@ -23,6 +23,10 @@ const AT_ONCE = 2;
 /** How long it waits before it tries again, milliseconds; after the last it stops by itself. */
 const RETRY_MS = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000, 60_000];
 
+/** The library that sends: fetched once somebody sends something. */
+let fetched: Promise<typeof import('tus-js-client')> | null = null;
+const library = () => (fetched ??= import('tus-js-client'));
+
 type Part = { id: string; file: File; received: number };
 
 /** One picture on its way. */
@@ -71,7 +75,7 @@ export class Sent {
   }
 
   async #one(part: Part) {
-    const { Upload } = await import('tus-js-client');
+    const { Upload } = await library();
     const others = this.parts
       .filter((one) => one !== part)
       .reduce((sum, one) => sum + one.received, 0);

@@ -117,7 +117,7 @@
         >
           <span
             class={[
-              'grid size-9 place-items-center text-lg font-bold',
+              'grid size-9 shrink-0 place-items-center text-lg font-bold',
               take.circled ? 'border-ink rounded-full border-3' : '',
             ]}
           >

@@ -117,7 +117,7 @@
           {#each rest as picture (picture.id)}<Thumb desk={d} {picture} />{/each}
         </div>
         {#if d.editable}
-          <div class="mt-1">
+          <div class="mt-2">
             <Drop
               label="Pictures of the shot"
               hint="Anything else of this shot: the place, a test, a reference"

@@ -40,32 +40,34 @@
         {#if take.note}<p class="text-soft max-w-60 truncate text-xs">{take.note}</p>{/if}
         <div class="mt-1 flex gap-1">
           {#each pictures as picture (picture.id)}<Thumb {desk} {picture} />{/each}
-        </div>
-        {#if desk.editable}
-          <div class={['w-60', pictures.length > 0 && 'mt-1']}>
+          {#if desk.editable}
             <Drop
+              tile
+              folder
               label="Pictures of {take.slate} take {take.number}"
-              hint={pictures.length ? '' : 'Drop what this take recorded'}
               onfiles={(groups) => void desk.send(groups, { take_id: take.id })}
             />
-            <SendList {sendings} list={sendings.of({ take_id: take.id })} />
-          </div>
-        {/if}
+          {/if}
+        </div>
+        <SendList {sendings} list={sendings.of({ take_id: take.id })} />
       </div>
     {/each}
     {#each own as picture (picture.id)}<Thumb {desk} {picture} />{/each}
-  </div>
-  {#if desk.editable}
-    <div class="mt-1">
+    {#if desk.editable}
       <Drop
-        label="Pictures of {plate.name}"
-        hint={plate.card_id
-          ? 'Tests of this plate that are no take: a clean frame, a screen, a light'
-          : 'Drop tests of this plate. Takes are logged on its set card, which is issued on the Bench.'}
+        tile
         folder
+        label="Pictures of {plate.name}"
         onfiles={(groups) => void desk.send(groups, { plate_id: plate.id })}
       />
-      <SendList {sendings} list={sendings.of({ plate_id: plate.id })} />
-    </div>
-  {/if}
+    {/if}
+    {#if plate.takes.length === 0 && own.length === 0}
+      <p class="text-soft max-w-72 self-center text-sm">
+        {plate.card_id
+          ? 'No take is logged yet. Drop a clip on the set card, and it becomes one.'
+          : 'No set card is issued yet, so there are no takes. Tests can be dropped here all the same.'}
+      </p>
+    {/if}
+  </div>
+  <SendList {sendings} list={sendings.of({ plate_id: plate.id })} />
 </section>

@@ -101,6 +101,7 @@ export class PictureDesk {
     if (asked !== this.#asked || this.#left) return;
     const before = this.chosen;
     this.page = found;
+    if (this.chosenId === null) this.choose(this.order[0]?.id ?? null);
     const now = this.chosen;
     if (now && (now.revision !== before?.revision || now.state !== before?.state)) {
       void this.#open(now.id);

@@ -6,6 +6,8 @@ ones are; this judges what no tape can read.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+
 from ..pictures.facts import Facts
 from ..plan.findings import Finding, Quantity, Verdict, Working, worst_first
 from ..plan.plate import TIMELESS, Plate
@@ -51,16 +53,40 @@ def _slowed(facts: Facts, planned_fps: float, played_fps: float) -> bool:
     )
 
 
+#: How each reading is called and said, and how far apart two of it may lie and be the same: cameras
+#: round what they write, and rings are read between their marks.
+READ: dict[str, tuple[str, Callable[[float], str], float]] = {
+    "focal_mm": ("Focal length", lambda v: f"{v:.4g} mm", 0.02),
+    "f_number": ("Stop", say.stop, 0.06),
+    "exposure_s": ("Exposure time", say.shutter, 0.06),
+    "iso": ("ISO", lambda v: f"{v:g}", 0.02),
+    "capture_fps": ("Rate", say.rate, SAME_RATE),
+}
+
+
+def judge_typed(typed: Mapping[str, float | None], told: Mapping[str, float]) -> list[Finding]:
+    """Readings that somebody typed, by their names, against what the file says: one of them is
+    wrong, and nobody but the crew knows which."""
+    found = []
+    for name, (word, said, apart) in READ.items():
+        mine, files = typed.get(name), told.get(name)
+        if mine is None or files is None or abs(mine - files) <= apart * files:
+            continue
+        sentence = f"{said(mine)} was read off, the file says {said(files)}: one of them is wrong."
+        found.append(Finding(f"file-typed-{name}", word, Verdict.STRAINS, sentence))
+    return found
+
+
 def judge_file(shot: Shot, plate: Plate, facts: Facts) -> list[Finding]:
     """What a file says against the plan of its plate, worst first; of a plate without body, mode
     and lens only what needs none of them. Raises Impossible for a plan that cannot be."""
     case = Case.of(shot, plate)
     found = [_evenness(facts), _fields(facts), _numbers(facts), *_locked(facts)]
     if case is not None:
+        # A photograph on a plate that rolls is no recording of it.
+        if facts.kind != "still" or plate.kind in TIMELESS:
+            found += [_size(case, facts), _depth(case, facts), _chroma(case, facts)]
         found += [
-            _size(case, facts),
-            _depth(case, facts),
-            _chroma(case, facts),
             _groups(case, facts),
             _rate(case, facts),
             _length(case, facts),
@@ -236,7 +262,8 @@ def _length(case: Case, facts: Facts) -> Finding | None:
             Verdict.HOLDS,
             f"{there:,} frames for a shot of {wanted:,}.",
         )
-    moving = not case.motion.still
+    # People act where they stand.
+    moving = not case.motion.still or any(s.kind == "figure" for s in case.own)
     return Finding(
         "file-length",
         "Length",

@@ -30,7 +30,7 @@ from ..takes.files import settle
 from ..takes.models import Take
 from . import disk
 from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
-from .fields import PLACES, PictureEdit, PictureIn
+from .fields import LARGEST, PLACES, PictureEdit, PictureIn
 from .models import Arrival, Picture, PictureFile, used_bytes
 
 router = Router(tags=["pictures"])
@@ -186,7 +186,7 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
         wanted = payload.model_dump(exclude={"id", "files"})
         _refuse_strangers(production, wanted)
         if not payload.elsewhere:
-            _refuse_too_much(production, sum(file.size for file in files))
+            _refuse_too_much(production, [file.size for file in files])
         elif any(not file.path for file in files):
             raise Refused("files.0.path", "Say where the file lies: the path on your disk.")
         state = Arrival.READ if payload.elsewhere else Arrival.COMING
@@ -202,8 +202,14 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
     return whole(_listed(pictures_of(production)).get(pk=made.pk))
 
 
-def _refuse_too_much(production: Production, size: int) -> None:
-    used, most = used_bytes(production), settings.PICTURE_QUOTA
+def _refuse_too_much(production: Production, sizes: list[int]) -> None:
+    used, most, size = used_bytes(production), settings.PICTURE_QUOTA, sum(sizes)
+    if max(sizes) > LARGEST:
+        raise Refused(
+            "files",
+            f"A file of {max(sizes) / 1e9:,.1f} GB is more than the {LARGEST / 1e9:,.0f} that can "
+            "be sent; cut it, or name where it lies on your own disk.",
+        )
     if used + size > most:
         raise Refused(
             "files",

@@ -14,8 +14,9 @@ Role = Literal["recorded", "reference"]
 #: Where a picture may hang: on one of these, or on none (the production's library).
 PLACES = ("take_id", "plate_id", "shot_id", "lens_id")
 
-#: The most bytes of one file, and the most files of a numbered sequence.
-LARGEST = 20 * 1000**3
+#: The most bytes of one file that is sent, and of one that stays where it is; the most files of a
+#: numbered sequence.
+LARGEST, LARGEST_ELSEWHERE = 20 * 1000**3, 10**13
 MOST_FILES = 5000
 
 
@@ -37,7 +38,7 @@ class FileIn(Fields):
     """A file that will be sent, or that lies on a disk of ours (`path`, and its checksum)."""
 
     name: Annotated[str, Field(min_length=1, max_length=255)]
-    size: Annotated[int, Field(ge=1, le=LARGEST)]
+    size: Annotated[int, Field(ge=1, le=LARGEST_ELSEWHERE)]
     path: Annotated[str, Field(max_length=1000)] = ""
     sha256: Annotated[str, StringConstraints(pattern=r"^([0-9a-fA-F]{64})?$", to_lower=True)] = ""
 

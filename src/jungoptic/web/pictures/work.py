@@ -133,5 +133,12 @@ def _store(work: Work[Which], picture: Picture, found: dict[str, Any]) -> None:
 
 
 LOOK_AT = Kind(
-    "look-at", "Looking at what was filmed", Verb.FILM, Which, _look_at, queue="short", own=True
+    "look-at",
+    "Looking at what was filmed",
+    Verb.FILM,
+    Which,
+    _look_at,
+    queue="short",
+    warm=True,
+    own=True,
 )

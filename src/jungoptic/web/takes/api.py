@@ -27,7 +27,7 @@ from ..productions.models import Production
 from ..schemas import Conflict, Stored
 from .cards import issue
 from .fields import READINGS, TakeEdit, TakeFields, TakeIn
-from .files import counting, findings_of, frozen
+from .files import against_its_files, frozen
 from .models import SetCard, Take
 from .pdf import card_pdf
 
@@ -355,7 +355,7 @@ def judged(mine: Logged, among: list[Logged]) -> TakeReport:
     """The judgement on a stored take, from its card's frozen plan and beside those `among` the
     takes of its shot that it must join."""
     shot, plate = mine.filmed.shot, mine.filmed.plate
-    found = findings_of(shot, plate, counting(mine.take.pictures.all()))
+    found = against_its_files(mine.take, shot, plate)
     for other in _partners(mine, among):
         try:
             one = judge_partner(mine.filmed, other.filmed)

@@ -6,7 +6,7 @@ import dataclasses
 from collections.abc import Iterable
 from typing import Any
 
-from jungoptic.core.cards.filed import judge_file, readings_of
+from jungoptic.core.cards.filed import judge_file, judge_typed, readings_of
 from jungoptic.core.cards.takes import Taken, judge_take
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
@@ -63,19 +63,35 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Facts]) -> lis
     return list(worst.values())
 
 
+def told_by(take: Take, playback_fps: float) -> dict[str, float]:
+    """What the files of a take tell of its readings, by their names; the first that says it
+    counts, and nothing that a take cannot hold."""
+    bounds, planned = bounds_of(TakeFields), float(take.card.shown["planned"]["capture_fps"])
+    told: dict[str, float] = {}
+    for one in counting(take.pictures.all()):
+        for name, value in readings_of(one, planned, playback_fps).items():
+            low, high = bounds[name]
+            if low <= value <= high:
+                told.setdefault(name, value)
+    return told
+
+
+def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Finding]:
+    """What a take's files say against the plan that its card froze, and against what was typed."""
+    pictures = counting(take.pictures.all())
+    if not pictures:
+        return []
+    typed = {name: getattr(take, name) for name in READINGS if name not in take.from_file}
+    told = told_by(take, shot.delivery.fps)
+    return [*findings_of(shot, plate, pictures), *judge_typed(typed, told)]
+
+
 def settle(user: Any, production: Any, take: Take) -> None:
     """Fill a take's open readings from its files, and empty those that came of a file which is
     gone. What a person read off stays; readings that no lens can have are left open."""
     fresh = Take.objects.select_related("card").select_for_update(of=("self",)).get(pk=take.pk)
-    told: dict[str, float] = {}
-    bounds = bounds_of(TakeFields)
     shot, plate = frozen(fresh.card)
-    planned = float(fresh.card.shown["planned"]["capture_fps"])
-    for one in counting(fresh.pictures.all()):
-        for name, value in readings_of(one, planned, shot.delivery.fps).items():
-            low, high = bounds[name]
-            if low <= value <= high:
-                told.setdefault(name, value)
+    told = told_by(fresh, shot.delivery.fps)
     before = {name: getattr(fresh, name) for name in READINGS}
     kept: dict[str, Any] = {n: None if n in fresh.from_file else v for n, v in before.items()}
     filled = {n: v for n, v in told.items() if kept[n] is None}

@@ -1,0 +1,194 @@
+"""What was filmed comes in, as a person drops it: on a take, a card, a shot, a whole production."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Locator, Page, expect
+
+from jungoptic.web.pictures.models import Picture, PictureFile
+from jungoptic.web.takes.models import Take
+from tests.media.made import clip, photograph
+
+from .conftest import LONG_MS, first_shot, open_shot
+
+#: A photograph as the camera of the demo's kitchen would write it, one stop too far open.
+WRITTEN = {0x829A: (1, 48), 0x829D: (28, 10), 0x8827: 800, 0x920A: (28, 1)}
+
+
+def pictures_of(page: Page, title: str) -> Locator:
+    """The room Pictures of a shot."""
+    open_shot(page, title)
+    rooms = page.get_by_role("navigation", name="Rooms of the shot")
+    rooms.get_by_role("link", name="Pictures").click()
+    room = page.get_by_test_id("pictures")
+    room.wait_for()
+    return room
+
+
+def read(room: Locator, name: str) -> Locator:
+    """The small card of a picture, once it was looked at."""
+    card = room.get_by_test_id("thumb").filter(has_text=name)
+    expect(card).to_have_attribute("data-state", re.compile("read|refused"), timeout=LONG_MS)
+    return card
+
+
+@pytest.mark.usefixtures("worker")
+def test_what_a_take_recorded_is_held_against_the_plan(desk: Page, tmp_path: Path):
+    room = pictures_of(desk, "the twins argue")
+    take = room.get_by_test_id("take").filter(has_text="3A-1 take 1")
+    phone = clip(tmp_path / "phone.mp4", size=(640, 360))
+    take.get_by_label("Pictures of 3A-1 take 1: files").set_input_files(
+        [str(phone), str(photograph(tmp_path / "light.jpg", dict(WRITTEN)))]
+    )
+    read(room, "light")
+    read(room, "phone").click()
+    chosen = room.get_by_test_id("chosen")
+    size = chosen.locator('[data-finding="file-size"]')
+    expect(size).to_contain_text("640 x 360 pixels, not 4,096 x 2,160")
+    expect(take).to_have_attribute("data-verdict", "breaks")
+    look = chosen.get_by_test_id("look").get_by_role("img")
+    assert look.evaluate("image => image.decode().then(() => image.naturalWidth)") == 640
+
+    # By the keys: the frames of it, its pixels, the next picture.
+    desk.keyboard.press("]")
+    expect(
+        chosen.get_by_role("group", name="Frames").get_by_role("button").nth(1)
+    ).to_have_attribute("aria-pressed", "true")
+    desk.keyboard.press("z")
+    expect(chosen.get_by_test_id("look")).to_have_attribute("data-close", "true")
+    desk.keyboard.press(".")
+    expect(chosen.get_by_role("heading", level=2)).to_have_text("light")
+    # Beside the other one, in every way.
+    chosen.get_by_label("Compare with").select_option(label="phone")
+    for way in ("Beside", "Blink", "Difference", "Wipe"):
+        chosen.get_by_role("button", name=way, exact=True).click()
+    expect(chosen.get_by_test_id("compared")).to_have_attribute("data-way", "wipe")
+    broken = Axe().run(desk).response["violations"]
+    assert [v["id"] for v in broken] == []
+
+    # What the photograph says stands on the take, marked; what was typed there before stays.
+    take.get_by_role("link", name="3A-1 take 1").click()
+    readings = desk.get_by_role("region", name="Readings")
+    expect(readings).to_contain_text("from the file")
+    expect(readings.get_by_role("textbox", name=re.compile("^ISO"))).to_have_value("800")
+    findings = desk.locator('[data-finding="file-typed-f_number"]')
+    expect(findings).to_contain_text("the file says f/2.8")
+    # Looked at by itself there, and led back to here.
+    desk.get_by_role("region", name="Pictures").get_by_role("link").filter(has_text="light").click()
+    expect(chosen.get_by_role("heading", level=2)).to_have_text("light")
+
+    # In the bin, its readings leave the take; undo fetches both back.
+    chosen.get_by_role("button", name="Put it in the bin").click()
+    expect(room.get_by_text("In the bin: 1")).to_be_visible()
+    assert Take.objects.get(card__slate="3A-1").iso is None
+    desk.get_by_role("button", name=re.compile("^Undo light in the bin")).click()
+    expect(room.get_by_text("In the bin: 1")).to_have_count(0)
+    assert Take.objects.get(card__slate="3A-1").iso == 800.0
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_clip_on_the_card_is_a_take(desk: Page, tmp_path: Path):
+    open_shot(desk, "the twins argue")
+    desk.get_by_role("link", name="card 3A-1").click()
+    before = Take.objects.count()
+    paths = [clip(tmp_path / f"A00{n}.mp4", size=(64, 36)) for n in (1, 2)]
+    desk.get_by_label("Clips of this card: files").set_input_files([str(p) for p in paths])
+    takes = desk.get_by_role("region", name="Takes")
+    expect(takes.get_by_role("link").filter(has_text="A002")).to_be_visible()
+    expect(takes.get_by_test_id("sent")).to_have_count(0, timeout=LONG_MS)
+    assert Take.objects.count() == before + 2
+    takes.get_by_role("link").filter(has_text="A001").click()
+    read(desk.get_by_role("region", name="Pictures"), "A001")
+    expect(desk.get_by_role("region", name="Verdict")).to_contain_text("size of the picture")
+    # A phone's own camera photographs the set: for reference, and no take of its own.
+    desk.go_back()
+    photo = photograph(tmp_path / "set.jpg", dict(WRITTEN))
+    desk.get_by_label("Clips of this card: photograph").set_input_files(str(photo))
+    expect(takes.get_by_test_id("sent")).to_have_count(0, timeout=LONG_MS)
+    assert Take.objects.count() == before + 2
+    assert Picture.objects.get(name="set").role == "reference"
+
+
+def test_a_connection_that_drops_goes_on_where_it_stopped(desk: Page, tmp_path: Path):
+    """Twelve megabytes, of which the second part never arrives; then the window is closed."""
+    room = pictures_of(desk, "the twins argue")
+    path = tmp_path / "long.mov"
+    path.write_bytes(bytes(range(256)) * 48_000)
+    tries = []
+
+    def dropped(route):
+        if route.request.method == "PATCH" and route.request.headers["upload-offset"] != "0":
+            tries.append(route.request.headers["upload-offset"])
+            route.abort("connectionreset")
+        else:
+            route.continue_()
+
+    desk.route("**/uploads/*", dropped)
+    desk.get_by_label("Pictures of the shot: files").set_input_files(str(path))
+    sent = room.get_by_test_id("sent")
+    expect(sent).to_have_attribute("data-state", "sending")
+    expect(sent).to_contain_text("8 MB of 12 MB")
+    sent.get_by_role("button", name="Pause").click()
+    expect(sent).to_have_attribute("data-state", "paused")
+    file = PictureFile.objects.get()
+    assert (file.received, file.size) == (8 << 20, 12_288_000)
+
+    # Opened anew, it waits for its file; the same file goes on, and nothing is sent twice.
+    desk.on("dialog", lambda dialog: dialog.accept())
+    desk.reload()
+    room.wait_for()
+    card = room.get_by_test_id("thumb").filter(has_text="long")
+    expect(card).to_contain_text("68 % here")
+    card.click()
+    expect(room.get_by_test_id("chosen")).to_contain_text("choose the same file again")
+    desk.unroute("**/uploads/*")
+    parts = []
+    desk.on(
+        "request",
+        lambda r: parts.append(r.headers["upload-offset"]) if r.method == "PATCH" else None,
+    )
+    desk.get_by_label("Pictures of the shot: files").set_input_files(str(path))
+    expect(room.get_by_test_id("sent")).to_have_count(0, timeout=LONG_MS)
+    assert parts == [str(8 << 20)]
+    assert Picture.objects.count() == 1
+    file.refresh_from_db()
+    assert file.received == file.size
+
+
+@pytest.mark.usefixtures("worker")
+def test_from_an_empty_production(desk: Page, tmp_path: Path):
+    """A whole card of the camera is dropped before anything is planned, and hung where it
+    belongs."""
+    first_shot(desk)
+    address = desk.url.split("/shots/")[0]
+    desk.goto(f"{address}/pictures")
+    library = desk.get_by_test_id("library")
+    notes = tmp_path / "notes.mov"
+    notes.write_text("not a recording, whatever its name says " * 20)
+    paths = [clip(tmp_path / "A001.mp4", size=(64, 36)), notes]
+    paths += [photograph(tmp_path / f"DUSK_{n}.JPG") for n in (1, 2, 3, 5, 6)]
+    desk.get_by_label("Pictures of the production: files").set_input_files([str(p) for p in paths])
+    read(library, "notes").click()
+    chosen = library.get_by_test_id("chosen")
+    expect(chosen.get_by_role("alert")).to_contain_text("no recording")
+    read(library, "DUSK_1 and on (5 pictures)").click()
+    expect(chosen).to_contain_text("5")
+    read(library, "A001").click()
+    expect(chosen).to_contain_text("Hang it on a take or a plate")
+    # Named only, where it is too large to be sent.
+    library.get_by_text("It stays on your own disk").click()
+    library.get_by_label("Where it lies").fill("/reel 7/B004.mov")
+    library.get_by_label("Size, GB").fill("120")
+    library.get_by_role("button", name="Name it").click()
+    expect(library.get_by_test_id("thumb").filter(has_text="B004")).to_contain_text("own disk")
+    # Hung on the shot it leaves the library, and lies in the shot's own room.
+    hangs = chosen.get_by_label("Hangs on")
+    shot = hangs.locator("option").nth(1).inner_text()
+    hangs.select_option(label=shot)
+    expect(library.get_by_test_id("thumb").filter(has_text="A001")).to_have_count(0)
+    desk.get_by_role("button", name=re.compile("^Undo where A001 hangs")).click()
+    expect(library.get_by_test_id("thumb").filter(has_text="A001")).to_have_count(1)
