@@ -1,4 +1,5 @@
-"""`make demo-pictures`: develops the pictures that come with the demo again."""
+"""`make demo-pictures`: develops the pictures that come with the demo again, and films its clips;
+with `films` only those."""
 
 from __future__ import annotations
 
@@ -10,10 +11,13 @@ from throwaway import database
 def main() -> int:
     """Make them all, in a throw-away demo."""
     with database():
-        from jungoptic.web.demo import pictures
+        from jungoptic.web.demo import films, pictures
         from jungoptic.web.productions.models import Production
 
-        pictures.make(Production.objects.get())
+        production = Production.objects.get()
+        films.make(production)
+        if "films" not in sys.argv:
+            pictures.make(production)
     return 0
 
 

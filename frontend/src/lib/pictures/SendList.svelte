@@ -33,21 +33,25 @@
         data-state={one.state}
       >
         <b class="min-w-24 flex-1 truncate" title={one.name}>{one.name}</b>
-        <progress value={one.done} max={one.size} aria-label="Sending {one.name}"></progress>
+        {#if one.state !== 'done'}
+          <progress value={one.done} max={one.size} aria-label="Sending {one.name}"></progress>
+        {/if}
         <span class="tabular-nums">{bytes(one.done)} of {bytes(one.size)}, {WORDS[one.state]}</span>
         <span class="flex gap-2">
           {#if one.state === 'sending' || one.state === 'waiting'}
             <button class="btn" onclick={() => void one.pause()}>Pause</button>
-          {:else}
+          {:else if one.state !== 'done'}
             <button class="btn btn-main" onclick={() => sendings.resume(one)}>Go on</button>
           {/if}
-          <button class="btn" onclick={() => void sendings.cancel(one)}>Give up</button>
+          {#if one.state !== 'done'}
+            <button class="btn" onclick={() => void sendings.cancel(one)}>Give up</button>
+          {/if}
         </span>
         {#if one.problem}<p role="alert" class="w-full font-semibold">{one.problem}</p>{/if}
       </li>
     {/each}
   </ul>
-  {#if list.length > 1}
+  {#if list.filter((one) => one.state !== 'done').length > 1}
     <p class="mt-1 flex gap-2 text-sm">
       <button class="btn" onclick={() => void sendings.pauseAll()}>Pause all</button>
       <button class="btn" onclick={() => sendings.resumeAll()}>All go on</button>

@@ -140,7 +140,7 @@
         onfiles={(groups, byCamera) => void recorded(groups, byCamera)}
       />
       {#if dropProblem}<p role="alert" class="font-semibold">{dropProblem}</p>{/if}
-      <SendList {sendings} list={sendings.open.filter((one) => mine(one.place.take_id))} />
+      <SendList {sendings} list={sendings.list.filter((one) => mine(one.place.take_id))} />
     </div>
   {/if}
   {#if editable && !open}

@@ -287,7 +287,9 @@ def _evenness(facts: Facts) -> Finding | None:
         "file-even",
         "Frame times",
         Verdict.STRAINS if off <= UNEVEN_STRAINS else Verdict.BREAKS,
-        f"Frames do not come evenly: one comes {say.percent(off)} of a frame late or early. "
+        "Frames do not come evenly: one comes "
+        + (f"{off:.1f} frames" if off > UNEVEN_STRAINS else f"{say.percent(off)} of a frame")
+        + " late or early. "
         + (
             "Movement will jump where one is missing, and sound and other plates drift. "
             if off > UNEVEN_STRAINS

@@ -57,7 +57,13 @@ def _look_at(work: Work[Which]) -> None:
     _keep(work, files)
     with disk.at_hand(files) as paths:
         try:
-            found: dict[str, Any] = _read(work, picture, paths, [file.name for file in files])
+            names, total = [file.name for file in files], sum(file.size for file in files)
+
+            def tell(done: int, of: int) -> None:
+                half = total * done // max(of, 1)
+                work.tell((total + half) // 1_000_000, 2 * total // 1_000_000, "MB")
+
+            found = read_in(picture, paths, names, tell)
         except Unreadable as error:
             found = {"state": Arrival.REFUSED, "problem": str(error)[:500], "facts": None}
     _store(work, picture, found)
@@ -82,14 +88,11 @@ def _keep(work: Work[Which], files: list[PictureFile]) -> None:
         before += file.size
 
 
-def _read(work: Work[Which], picture: Picture, paths: list[Any], names: list[str]) -> Any:
-    """What the files say of themselves, and pictures of them."""
-    total = sum(path.stat().st_size for path in paths)
-
-    def tell(done: int, of: int) -> None:
-        half = total * done // max(of, 1)
-        work.tell((total + half) // 1_000_000, 2 * total // 1_000_000, "MB")
-
+def read_in(
+    picture: Picture, paths: list[Any], names: list[str], tell: Any = reading.quiet
+) -> dict[str, Any]:
+    """What the files of a picture say of themselves, as it is stored, with pictures of them kept.
+    Raises Unreadable."""
     if len(paths) > 1:
         facts = reading.sequence_of(paths, names, tell)
     else:

@@ -1,0 +1,151 @@
+"""What the demo's crew has filmed so far: clips of the simulated camera's finder, shipped with it.
+
+`make demo-pictures` films them again. None is without a fault but the first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import cv2
+import numpy as np
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+
+from jungoptic.core.plan import in_view
+from jungoptic.devices.camera import Faults
+from jungoptic.devices.finder import Finder
+
+from ..pictures import disk
+from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
+from ..pictures.work import read_in
+from ..plans.bridge import load, plan_json
+from ..productions.models import Production
+
+HERE = Path(__file__).with_name("films")
+#: As wide as the finder draws; what is larger is made so afterwards.
+DRAWN_PX = 1280
+
+
+@dataclass(frozen=True)
+class Film:
+    """A clip of a plate, by the number of its shot and its name; `faults` of the camera, and
+    frames that its recorder `lost`."""
+
+    shot: str
+    plate: str
+    name: str
+    frames: int
+    size: tuple[int, int]
+    note: str
+    faults: Faults = field(default_factory=Faults)
+    lost: tuple[int, ...] = ()
+
+    @property
+    def path(self) -> Path:
+        """Where it lies."""
+        return HERE / f"{self.name.replace(' ', '-')}.webm"
+
+
+FILMS = (
+    Film(
+        "4",
+        "Clean plate",
+        "K004 clean",
+        24,
+        (3840, 2160),
+        "A second of the table, before anybody stood up.",
+    ),
+    Film(
+        "4",
+        "Object with the hand at its edges",
+        "K004 hand",
+        84,
+        (3840, 2160),
+        "Filmed with another application on the same body.",
+        lost=(37, 38, 61),
+    ),
+    Film(
+        "3",
+        "Half B: Ilse",
+        "K003 rehearsal",
+        96,
+        (1920, 1080),
+        "Rehearsal, to see where the arm goes.",
+        Faults(elbow_px=560.0, since=49),
+    ),
+)
+
+
+def make(production: Production) -> None:
+    """Film them all."""
+    HERE.mkdir(exist_ok=True)
+    for film in FILMS:
+        shot = load(plan_json(production.shots.get(number=film.shot)))
+        plate = next(one for one in shot.plates if one.name == film.plate)
+        finder = Finder(in_view(shot, plate.view_id), plate, DRAWN_PX, faults=film.faults)
+        _write(film, finder)
+
+
+def _write(film: Film, finder: Finder) -> None:
+    """As VP9, eight bits, a frame in twelve standing alone: as the body's mode does, and free of
+    claims."""
+    with av.open(str(film.path), "w") as file:
+        stream: Any = file.add_stream("libvpx-vp9", rate=Fraction(24))
+        stream.width, stream.height, stream.pix_fmt = *film.size, "yuv420p"
+        stream.options = {"crf": "48", "b:v": "0", "g": "12", "deadline": "good", "cpu-used": "5"}
+        for number, picture in _frames(film, finder):
+            whole = np.ascontiguousarray(np.clip(picture, 0.0, 1.0) * 255.0 + 0.5)
+            frame = av.VideoFrame.from_ndarray(whole.astype(np.uint8), format="rgb24")
+            frame.pts, frame.time_base = number - 1, Fraction(1, 24)
+            file.mux(stream.encode(frame.reformat(format="yuv420p", dst_colorspace="ITU709")))
+        file.mux(stream.encode())
+
+
+def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
+    """The finder's frames in the shape of the recording: above and below lies what the delivery
+    cuts off."""
+    wide, high = film.size
+    for number in range(1, film.frames + 1):
+        if number in film.lost:
+            continue
+        picture = finder.still(number)
+        part = cv2.resize(picture, (wide, round(wide * picture.shape[0] / picture.shape[1])))
+        above = max(high - part.shape[0], 0) // 2
+        below = max(high - part.shape[0] - above, 0)
+        yield number, cv2.copyMakeBorder(part, above, below, 0, 0, cv2.BORDER_REPLICATE)[:high]
+
+
+def lay(production: Production, user: Any) -> int:
+    """Put the clips to their plates, read; how many there were."""
+    count = 0
+    for film in FILMS:
+        plate = production.shots.get(number=film.shot).plates.filter(name=film.plate).first()
+        if plate is None or not film.path.exists():
+            continue
+        picture = Picture.objects.create(
+            production=production, plate=plate, sent_by=user, name=film.name, note=film.note
+        )
+        sha256, data = disk.checksum(film.path), film.path.read_bytes()
+        stored = f"{FOLDER}/{production.pk}/{sha256}"
+        if not default_storage.exists(stored):
+            stored = default_storage.save(stored, ContentFile(data))
+        PictureFile.objects.create(
+            picture=picture,
+            name=film.path.name,
+            size=len(data),
+            received=len(data),
+            sha256=sha256,
+            stored=stored,
+        )
+        for name, value in read_in(picture, [film.path], [film.path.name]).items():
+            setattr(picture, name, value)
+        picture.save()
+        assert picture.state == Arrival.READ
+        count += 1
+    return count

@@ -1,0 +1,20 @@
+"""What the demo's crew has filmed: three clips, one as planned, two not."""
+
+from __future__ import annotations
+
+from jungoptic.web.demo import films, load
+from jungoptic.web.pictures.answers import told
+from jungoptic.web.pictures.models import Picture
+
+
+def test_its_clips_are_held_against_the_plan(db):
+    assert load()
+    found = {one["name"]: one for one in told(list(Picture.objects.prefetch_related("files")))}
+    assert set(found) == {film.name for film in films.FILMS}
+    verdicts = {name: str(one["verdict"]) for name, one in found.items()}
+    assert verdicts == {"K004 clean": "holds", "K004 hand": "breaks", "K003 rehearsal": "breaks"}
+    for film in films.FILMS:
+        facts = found[film.name]["facts"]
+        assert facts.frames == film.frames - len(film.lost)
+        assert (facts.width_px, facts.height_px) == film.size
+        assert len(found[film.name]["looks"]) == 12
