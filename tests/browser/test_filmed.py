@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.web.pictures.models import Picture, PictureFile
 from jungoptic.web.takes.models import Take
-from tests.media.made import clip, photograph
+from tests.media.made import clip, photograph, still
 
 from .conftest import LONG_MS, first_shot, open_shot
 
@@ -32,7 +32,9 @@ def pictures_of(page: Page, title: str) -> Locator:
 def read(room: Locator, name: str) -> Locator:
     """The small card of a picture, once it was looked at."""
     card = room.get_by_test_id("thumb").filter(has_text=name)
-    expect(card).to_have_attribute("data-state", re.compile("read|refused"), timeout=LONG_MS)
+    # One is looked at after the other.
+    done = re.compile("read|refused")
+    expect(card).to_have_attribute("data-state", done, timeout=2 * LONG_MS)
     return card
 
 
@@ -67,6 +69,9 @@ def test_what_a_take_recorded_is_held_against_the_plan(desk: Page, tmp_path: Pat
     for way in ("Beside", "Blink", "Difference", "Wipe"):
         chosen.get_by_role("button", name=way, exact=True).click()
     expect(chosen.get_by_test_id("compared")).to_have_attribute("data-way", "wipe")
+    # Measured: a photograph and a clip of two shapes are refused in words.
+    chosen.get_by_role("button", name=re.compile("^Measure")).click()
+    expect(chosen.get_by_test_id("pair")).to_contain_text("lie", timeout=LONG_MS)
     broken = Axe().run(desk).response["violations"]
     assert [v["id"] for v in broken] == []
 
@@ -88,6 +93,31 @@ def test_what_a_take_recorded_is_held_against_the_plan(desk: Page, tmp_path: Pat
     desk.get_by_role("button", name=re.compile("^Undo light in the bin")).click()
     expect(room.get_by_text("In the bin: 1")).to_have_count(0)
     assert Take.objects.get(card__slate="3A-1").iso == 800.0
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_clean_plate_is_laid_on_its_take(desk: Page, tmp_path: Path):
+    room = pictures_of(desk, "the twins argue")
+    paths = [
+        still(tmp_path / "clean.jpg"),
+        still(tmp_path / "arm.jpg", (4.0, 0.0), 0.1, arm=True),
+    ]
+    desk.get_by_label("Pictures of Clean plate: files").set_input_files([str(p) for p in paths])
+    read(room, "arm")
+    read(room, "clean").click()
+    chosen = room.get_by_test_id("chosen")
+    chosen.get_by_label("Compare with").select_option(label="arm")
+    chosen.get_by_role("button", name=re.compile("^Measure")).click()
+    pair = chosen.get_by_test_id("pair")
+    place = pair.locator('[data-finding="pair-place"]')
+    expect(place).to_contain_text("px right", timeout=LONG_MS)
+    expect(place).to_contain_text("start by remote")
+    pair.get_by_role("button", name="What changed").click()
+    changed = chosen.get_by_test_id("changed")
+    assert changed.evaluate("image => image.decode().then(() => image.naturalWidth)") == 960
+    # Another frame, or another picture, is another pair.
+    chosen.get_by_role("button", name="Alone").click()
+    expect(changed).to_have_count(0)
 
 
 @pytest.mark.usefixtures("worker")
@@ -135,7 +165,7 @@ def test_a_connection_that_drops_goes_on_where_it_stopped(desk: Page, tmp_path: 
     expect(sent).to_contain_text("8 MB of 12 MB")
     sent.get_by_role("button", name="Pause").click()
     expect(sent).to_have_attribute("data-state", "paused")
-    file = PictureFile.objects.get()
+    file = PictureFile.objects.get(name=path.name)
     assert (file.received, file.size) == (8 << 20, 12_288_000)
 
     # Opened anew, it waits for its file; the same file goes on, and nothing is sent twice.
@@ -155,7 +185,7 @@ def test_a_connection_that_drops_goes_on_where_it_stopped(desk: Page, tmp_path: 
     desk.get_by_label("Pictures of the shot: files").set_input_files(str(path))
     expect(room.get_by_test_id("sent")).to_have_count(0, timeout=LONG_MS)
     assert parts == [str(8 << 20)]
-    assert Picture.objects.count() == 1
+    assert Picture.objects.filter(name="long").count() == 1
     file.refresh_from_db()
     assert file.received == file.size
 

@@ -183,3 +183,13 @@ def test_what_walks_through_the_picture_is_no_bump():
     walker = textured(13, 200, 120)
     a[70:, 100:220], b[70:, 130:250] = walker, walker
     assert shift_px(grainy(a, 1), grainy(b, 2)) == pytest.approx((0.0, 0.0), abs=0.05)
+
+
+def test_in_a_large_picture_lit_brighter_nothing_has_changed():
+    """Two million places: a straight line through them is not lost in their number."""
+    first = textured(9, 1080, 1920) * 0.8
+    same = changed(first, first, between(first, first))
+    assert same.max() == pytest.approx(0.0, abs=1e-3)
+    brighter = first * 1.1
+    away = changed(first, brighter, between(first, brighter))
+    assert np.percentile(away, 99.0) < 0.01

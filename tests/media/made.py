@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import av
+import cv2
 import numpy as np
 from PIL import Image, TiffImagePlugin
 
@@ -61,6 +62,24 @@ def photograph(path: Path, exif: dict[int, Any] | None = None, **save: Any) -> P
         fraction = isinstance(value, tuple)
         tags.get_ifd(0x8769)[tag] = TiffImagePlugin.IFDRational(*value) if fraction else value
     picture.save(path, "JPEG", exif=tags, **save)
+    return path
+
+
+def still(
+    path: Path, shift: tuple[float, float] = (0.0, 0.0), stops: float = 0.0, arm: bool = False
+):
+    """A set with much to hold on to, filmed by a camera that moved; an arm may reach in."""
+    dice = np.random.default_rng(5)
+    noise = dice.uniform(0.1, 0.5, (90, 160, 3)).astype(np.float32)
+    light = cv2.resize(noise, (960, 540), interpolation=cv2.INTER_CUBIC)
+    light = cv2.GaussianBlur(light, (0, 0), 2.0) * 2.0**stops
+    warp = np.array([[1.0, 0.0, shift[0]], [0.0, 1.0, shift[1]]])
+    light = cv2.warpAffine(light, warp, (960, 540), borderMode=cv2.BORDER_REFLECT)
+    if arm:
+        light[200:420, :220] = (0.6, 0.3, 0.05)
+    # The curve of BT.709.
+    code = np.where(light < 0.018, 4.5 * light, 1.099 * np.maximum(light, 0.018) ** 0.45 - 0.099)
+    Image.fromarray((np.clip(code, 0, 1) * 255 + 0.5).astype(np.uint8)).save(path, quality=95)
     return path
 
 

@@ -3,6 +3,7 @@
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
   import type { PictureDesk } from './desk.svelte';
+  import PairPanel from './PairPanel.svelte';
 
   type Props = { desk: PictureDesk; picture: Picture };
   let { desk, picture }: Props = $props();
@@ -11,6 +12,8 @@
   /** Whether pixels are shown as they are, to be pushed about, or the whole picture. */
   let close = $state(false);
   let frame = $state<HTMLDivElement>();
+  /** What changed between the two, drawn over them; none unless it is asked for. */
+  let overlay = $state<string | null>(null);
   const looks = $derived(picture.looks);
   const here = $derived(looks[Math.min(at, looks.length - 1)] ?? 1);
   const other = $derived(desk.beside && desk.beside.id !== picture.id ? desk.beside : null);
@@ -46,6 +49,14 @@
   }
 </script>
 
+{#snippet changed()}
+  <img
+    src={overlay}
+    alt=""
+    data-testid="changed"
+    class="pointer-events-none absolute inset-0 h-full w-full object-fill"
+  />
+{/snippet}
 {#if looks.length > 0}
   {#if other}
     <div class="mb-2 flex flex-wrap items-center gap-2">
@@ -66,7 +77,18 @@
         name: other.name,
         alt: `${other.name}, frame ${there}`,
       }}
+      marks={overlay ? changed : undefined}
     />
+    {#key `${picture.id} ${here} ${other.id} ${there}`}
+      <PairPanel
+        production={desk.production}
+        first={picture}
+        firstFrame={here}
+        second={other}
+        secondFrame={there}
+        onoverlay={(src) => (overlay = src)}
+      />
+    {/key}
   {:else}
     <!-- The keys that move it are those of scrolling. -->
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

@@ -32,6 +32,8 @@ from .laying import (
 )
 from .tone import CLIPPED, LUMA, Flags, Picture, as_flags, as_picture, luma, same_size, to_light
 
+#: Less than this, as recorded, is no change.
+CALM = 2.0 / 255.0
 #: Light at which a ratio of two pictures says something: a part of full scale.
 DIM, BRIGHT = 0.01, 0.9
 
@@ -204,9 +206,10 @@ def changed(a: ArrayLike, b: ArrayLike, found: Alignment | None = None) -> Pictu
     laid, there = laid_back(second, lies)
     one, two = (cv2.GaussianBlur(x, (0, 0), 2.0) for x in (first, laid))
     away = np.abs(two - one).max(axis=2)
-    calm = there & (away <= np.median(away[there]) * 3.0)
+    calm = there & (away <= max(float(np.median(away[there])) * 3.0, CALM))
     for i in range(3):
-        a_, b_ = one[..., i][calm], two[..., i][calm]
+        # In half the precision a straight line through so many is lost.
+        a_, b_ = (x[..., i][calm].astype(np.float64) for x in (one, two))
         if len(a_) > 16 and b_.std() > 1e-6:
             slope, offset = np.polyfit(b_, a_, 1)
             two[..., i] = two[..., i] * slope + offset

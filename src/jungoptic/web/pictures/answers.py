@@ -104,13 +104,14 @@ class Plans:
         """What a picture's file says against its plan; nothing for one that does not count."""
         found = facts(picture)
         counts = all(getattr(picture, n) == v for n, v in COUNTS.items())
-        plan = self._plan(picture) if found is not None and counts else None
+        plan = self.of(picture) if found is not None and counts else None
         if found is None or plan is None:
             return []
         shot, plate = plan
         return worst_first(findings_of(shot, plate, [found]))
 
-    def _plan(self, picture: Picture) -> Any:
+    def of(self, picture: Picture) -> Any:
+        """The plan that a picture is held against: a shot and its plate; None for none."""
         if picture.take is not None:
             card = picture.take.card
             if card.pk not in self._of_cards:

@@ -1,0 +1,66 @@
+<script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
+  import JobLine from '../../lib/jobs/JobLine.svelte';
+  import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import type { Picture } from '../../lib/pictures/sending.svelte';
+  import FindingList from '../../lib/shot/FindingList.svelte';
+
+  type Props = {
+    production: string;
+    first: Picture;
+    firstFrame: number;
+    second: Picture;
+    secondFrame: number;
+    /** Where the drawing of what changed lies; null to take it off. */
+    onoverlay: (src: string | null) => void;
+  };
+  type Measured = { findings: Schemas['Finding'][]; changed: number };
+  let { production, first, firstFrame, second, secondFrame, onoverlay }: Props = $props();
+  let measured = $state.raw<Measured | null>(null);
+  let drawn = $state(false);
+  const work = $derived(
+    new LongWork(production, 'pair', (job) => {
+      measured = job.result as Measured;
+    }),
+  );
+  $effect(() => {
+    const mine = work;
+    return () => {
+      mine.dispose();
+      onoverlay(null);
+    };
+  });
+
+  function measure() {
+    measured = null;
+    void work.ask({
+      first_id: first.id,
+      first_frame: firstFrame,
+      second_id: second.id,
+      second_frame: secondFrame,
+    });
+  }
+  function draw() {
+    drawn = !drawn;
+    onoverlay(drawn ? work.file : null);
+  }
+</script>
+
+<section aria-label="How the two lie on each other" class="mt-2" data-testid="pair">
+  {#if measured}
+    <FindingList findings={measured.findings} />
+    <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
+      <button class="btn" aria-pressed={drawn} onclick={draw}>What changed</button>
+      <span class="text-soft"
+        >{measured.changed < 0.001
+          ? 'nothing but the light'
+          : `${(measured.changed * 100).toFixed(measured.changed < 0.1 ? 1 : 0)} % of the picture, laid back and evened out`}</span
+      >
+    </p>
+  {:else}
+    <button class="btn btn-main" disabled={work.open} onclick={measure}
+      >Measure how they lie on each other</button
+    >
+    {#if work.open || work.problem || work.job?.state === 'failed'}<JobLine {work} />{/if}
+  {/if}
+</section>
