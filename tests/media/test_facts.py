@@ -314,6 +314,19 @@ def test_one_frame_is_a_clip_without_a_rate(tmp_path: Path) -> None:
     assert (found.frames, found.fps, found.uneven) == (1, None, None)
 
 
+@pytest.mark.parametrize(
+    ("written", "found"),
+    [
+        ("2026-11-07T14:20:11.000000Z", "2026-11-07T14:20:11.000000Z"),
+        ("1904-01-01T00:00:00.000000Z", ""),
+        ("yesterday", ""),
+    ],
+)
+def test_the_clock_of_a_camera(written: str, found: str, tmp_path: Path) -> None:
+    path = clip(tmp_path / "a.mp4", metadata={"creation_time": written})
+    assert clip_facts.facts_of(path).shot_at == found
+
+
 def test_how_far_the_reading_is(tmp_path: Path) -> None:
     told: list[tuple[int, int]] = []
     path = clip(tmp_path / "a.mp4", count=48)

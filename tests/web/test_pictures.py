@@ -121,6 +121,15 @@ class TestSending:
             "PATCH", f"/api{stage.path}/uploads/{file['id']}", b"x", content_type=PART
         )
         assert nowhere.status_code == 422
+        for offset in ("²", "-1", "1e3", "9" * 40):
+            odd = stage.api.client.generic(
+                "PATCH",
+                f"/api{stage.path}/uploads/{file['id']}",
+                b"x",
+                content_type=PART,
+                HTTP_UPLOAD_OFFSET=offset,
+            )
+            assert odd.status_code == 422
         settings.PART_LIMIT = 10
         assert part(stage, file["id"], b"0" * 11, 0).status_code == 413
         assert how_far(stage, file["id"]) == 0

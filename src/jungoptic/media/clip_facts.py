@@ -191,6 +191,8 @@ def _colour(context: Any) -> str:
 
 
 def _clock(file: Any) -> str:
-    said = str(file.metadata.get("creation_time", ""))
+    told = str(file.metadata.get("creation_time", ""))[:40]
+    # Whatever else somebody wrote there goes no further.
+    said = "".join(c for c in told if c.isascii() and c.isprintable())
     # Cameras whose clock was never set write the beginning of their count.
-    return said[:40] if said[:4].isdigit() and int(said[:4]) > 1990 else ""
+    return said if said[:4].isdigit() and int(said[:4]) > 1990 else ""

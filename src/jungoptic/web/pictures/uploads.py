@@ -15,6 +15,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import transaction
+from django.db.models import F
 from django.http import HttpRequest, HttpResponse
 from django.http.request import UnreadablePostError
 from ninja import Router
@@ -76,7 +77,7 @@ def send_part(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
     409 where the file does not end there; what has arrived is told in the answer."""
     production = enter(request, production_id, Verb.FILM)
     offset = request.headers.get("Upload-Offset", "")
-    if not offset.isdigit():
+    if not (offset.isascii() and offset.isdigit() and len(offset) < 16):
         raise Refused("Upload-Offset", "Say from which byte on this is, in Upload-Offset.")
     file = _file(production, pk)
     with _alone(file):
@@ -149,7 +150,7 @@ def _arrived(production: Production, picture_id: uuid.UUID, user: Any) -> None:
         picture = Picture.objects.select_for_update(of=("self",)).get(pk=picture_id)
         if picture.state != Arrival.COMING:
             return
-        if any(file.received < file.size for file in picture.files.all()):
+        if picture.files.filter(received__lt=F("size")).exists():
             return
         picture.state = Arrival.HERE
         picture.save(update_fields=["state", "updated_at"])
