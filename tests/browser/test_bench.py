@@ -131,7 +131,7 @@ def test_the_ways_to_other_rooms_stand_still_while_numbers_come(desk: Page):
     desk.get_by_label("Stop", exact=True).press("Enter")
     saved(desk)
     rooms = desk.get_by_role("navigation", name="Rooms of the shot")
-    assert desk.evaluate("window.places.size") == rooms.get_by_role("link").count() == 7
+    assert desk.evaluate("window.places.size") == rooms.get_by_role("link").count() == 8
 
 
 def test_dragging_a_stand_in_in_the_frame_moves_it_in_the_world(mill: Page):
