@@ -8,15 +8,16 @@
     here?: string;
   };
   let { production, shot, here = '' }: Props = $props();
-  const ofProduction = [
+  type Room = readonly [key: string, name: string, whole?: string];
+  const ofProduction: Room[] = [
     ['', 'Board'],
     ['recipes', 'Recipes'],
     ['continuity', 'Continuity'],
     ['hours', 'Hours and days'],
     ['kit', 'Kit'],
     ['pictures', 'Pictures'],
-  ] as const;
-  const ofShot = [
+  ];
+  const ofShot: Room[] = [
     ['', 'Bench'],
     ['method', 'Method'],
     ['lockoff', 'Lock-off'],
@@ -24,8 +25,9 @@
     ['dry-run', 'Dry run'],
     ['pictures', 'Pictures'],
     ['sketches', 'Sketches'],
-    ['hours', 'Hours and cautions'],
-  ] as const;
+    // As short as the strip of the Bench needs it.
+    ['hours', 'Hours', 'Hours and cautions'],
+  ];
   const rooms = $derived(shot ? ofShot : ofProduction);
   const base = $derived(`/productions/${production}${shot ? `/shots/${shot}` : ''}`);
 </script>
@@ -34,10 +36,12 @@
   aria-label={shot ? 'Rooms of the shot' : 'Rooms of the production'}
   class="flex flex-wrap gap-x-3"
 >
-  {#each rooms as [key, name] (key)}
+  {#each rooms as [key, name, whole] (key)}
     <a
       class={['hover:underline', here === key ? 'font-semibold' : 'text-soft']}
       aria-current={here === key ? 'page' : undefined}
+      aria-label={whole}
+      title={whole}
       href={key ? `${base}/${key}` : base}>{name}</a
     >
   {/each}

@@ -35,7 +35,7 @@
 </script>
 
 <header
-  class="border-line bg-card flex min-h-11 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-3 py-1 print:hidden"
+  class="border-line bg-card flex min-h-11 shrink-0 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-3 py-1 print:hidden"
 >
   <nav aria-label="Where you are" class="flex min-w-0 flex-1 basis-60 items-center gap-2">
     <a href="/" class="flex items-center gap-2 font-semibold">
