@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Literal
 
 #: Pictures by the library that reads them, and everything else that may be a clip.
-FileType = Literal["JPEG", "PNG", "WEBP", "TIFF", "raw or TIFF", "clip"]
+FileType = Literal["JPEG", "PNG", "WEBP", "raw or TIFF", "clip"]
 
 
 class Unreadable(ValueError):

@@ -5,12 +5,10 @@ import { api, ask, csrfToken, Failure, type Schemas } from '../api/client';
 import type { Group } from './groups';
 
 export type Picture = Schemas['PictureOut'];
+/** Where a picture can hang: on one of these at most. */
+export const PLACES = ['take_id', 'plate_id', 'shot_id', 'lens_id'] as const;
 /** Where a picture hangs, and what it is for. */
-export type Place = {
-  take_id?: string;
-  plate_id?: string;
-  shot_id?: string;
-  lens_id?: string;
+export type Place = Partial<Record<(typeof PLACES)[number], string>> & {
   role?: 'recorded' | 'reference';
 };
 /** A picture as it is named, where nothing else is said of it. */
@@ -136,9 +134,7 @@ export class Sendings {
   }
   of(place: Place) {
     return this.open.filter((one) =>
-      (['take_id', 'plate_id', 'shot_id', 'lens_id'] as const).every(
-        (key) => (one.place[key] ?? null) === (place[key] ?? null),
-      ),
+      PLACES.every((key) => (one.place[key] ?? null) === (place[key] ?? null)),
     );
   }
 

@@ -56,7 +56,9 @@
     try {
       for (const group of groups) {
         const newest = card.takes[0];
-        const take = byCamera && newest ? newest : await logged(group.name);
+        const photo = byCamera && newest;
+        const take = photo ? newest : await made({ ...fresh(), note: group.name });
+        if (!photo) onlogged(take);
         const role = byCamera ? 'reference' : 'recorded';
         await sendings.add([group], { take_id: take.id, role });
       }
@@ -65,15 +67,14 @@
       dropProblem = error.message;
     }
   }
-  async function logged(name: string): Promise<Take> {
-    const take = await ask(() =>
+  /** The take of a draft, as the server has it by then. */
+  function made({ id, circled, note, readings }: Draft): Promise<Take> {
+    return ask(() =>
       api.POST('/api/productions/{production_id}/cards/{card_id}/takes', {
         params: { path: { production_id: production, card_id: card.id } },
-        body: { id: crypto.randomUUID(), circled: false, note: name },
+        body: { id, circled, note, ...readings },
       }),
     );
-    onlogged(take);
-    return take;
   }
 
   async function log() {
@@ -82,13 +83,7 @@
     problems = {};
     keep();
     try {
-      const { id, circled, note, readings } = $state.snapshot(draft);
-      const take = await ask(() =>
-        api.POST('/api/productions/{production_id}/cards/{card_id}/takes', {
-          params: { path: { production_id: production, card_id: card.id } },
-          body: { id, circled, note, ...readings },
-        }),
-      );
+      const take = await made($state.snapshot(draft));
       localStorage.removeItem(key);
       draft = fresh();
       open = false;

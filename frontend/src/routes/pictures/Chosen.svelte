@@ -1,10 +1,10 @@
 <script lang="ts">
-  import type { Picture } from '../../lib/pictures/sending.svelte';
+  import { PLACES, type Picture } from '../../lib/pictures/sending.svelte';
   import { bytes } from '../../lib/pictures/groups';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
-  import { PLACES, placeOf, type PictureDesk } from './desk.svelte';
+  import { placeOf, type PictureDesk } from './desk.svelte';
   import { rows, type Facts } from './facts';
   import Looks from './Looks.svelte';
 

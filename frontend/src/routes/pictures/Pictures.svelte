@@ -1,13 +1,9 @@
 <script lang="ts">
-  import { isTyping } from '../../lib/edit/history.svelte';
   import Drop from '../../lib/pictures/Drop.svelte';
   import SendList from '../../lib/pictures/SendList.svelte';
-  import Rooms from '../../lib/ui/Rooms.svelte';
-  import SavedMark from '../../lib/ui/SavedMark.svelte';
-  import TopStrip from '../../lib/ui/TopStrip.svelte';
-  import UndoRedo from '../../lib/ui/UndoRedo.svelte';
   import { route } from '../../router';
   import Chosen from './Chosen.svelte';
+  import Desk from './Desk.svelte';
   import { PictureDesk } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
   import Rows from './Rows.svelte';
@@ -40,21 +36,6 @@
     return () => opened.dispose();
   });
 
-  function key(event: KeyboardEvent) {
-    if (!desk || isTyping(event) || desk.history.take(event)) return;
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const steps: Record<string, () => void> = {
-      '.': () => desk?.step(1),
-      ',': () => desk?.step(-1),
-      ']': () => chosen?.turn(1),
-      '[': () => chosen?.turn(-1),
-      z: () => chosen?.toggle(),
-    };
-    const step = steps[event.key];
-    if (!step) return;
-    event.preventDefault();
-    step();
-  }
   const rest = $derived(desk?.page ? desk.on({ shot_id: shot }) : []);
 </script>
 
@@ -62,8 +43,12 @@
   ><title>{desk?.page ? `${desk.page.number} pictures` : 'Pictures'} · Jungoptic</title
   ></svelte:head
 >
-<svelte:window onkeydown={key} />
-<TopStrip
+<Desk
+  {production}
+  {shot}
+  {desk}
+  {problem}
+  testid="pictures"
   crumbs={desk?.page
     ? [
         { name: 'The shots', href: `/productions/${production}` },
@@ -73,33 +58,16 @@
         },
       ]
     : []}
+  keys={{
+    ']': () => chosen?.turn(1),
+    '[': () => chosen?.turn(-1),
+    z: () => chosen?.toggle(),
+  }}
 >
-  <Rooms {production} {shot} here="pictures" />
-  {#if desk}
-    <UndoRedo
-      undo={desk.history.canUndo ? desk.history.undoLabel : null}
-      redo={desk.history.canRedo ? desk.history.redoLabel : null}
-      onundo={() => desk?.history.undo()}
-      onredo={() => desk?.history.redo()}
-    />
-    <SavedMark />
-  {/if}
-</TopStrip>
-
-{#if problem}
-  <main class="p-8"><p role="alert">{problem}</p></main>
-{:else if desk?.page}
-  {@const d = desk}
-  {@const page = desk.page}
-  <main class="grid gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]" data-testid="pictures">
-    <div class="min-w-0">
+  {#snippet children(d)}
+    {#if d.page}
+      {@const page = d.page}
       <h1 class="sr-only">Pictures of shot {page.number}: {page.title}</h1>
-      {#if d.notice}
-        <p role="alert" class="mb-2 flex gap-3 font-semibold">
-          {d.notice}
-          <button class="underline" onclick={() => (d.notice = '')}>Understood</button>
-        </p>
-      {/if}
       {#if page.more}
         <p class="font-semibold">Only the first {page.pictures.length} pictures are shown.</p>
       {/if}
@@ -132,39 +100,28 @@
           </div>
         {/if}
       </section>
-      {#if d.bin.length > 0}
-        <details class="border-line border-t py-2">
-          <summary>In the bin: {d.bin.length}</summary>
-          <p class="text-soft text-sm">Kept for thirty days, then deleted for good.</p>
-          <div class="mt-1 flex gap-2 overflow-x-auto">
-            {#each d.bin as picture (picture.id)}<Thumb desk={d} {picture} />{/each}
-          </div>
-        </details>
-      {/if}
-    </div>
-    <div class="lg:sticky lg:top-2 lg:max-h-[calc(100dvh-4rem)] lg:self-start lg:overflow-y-auto">
-      {#if d.chosen}
-        <Chosen bind:this={chosen} desk={d} picture={d.chosen} />
-        <p class="text-soft mt-3 text-xs">
-          Keys: <kbd>,</kbd> <kbd>.</kbd> the picture before and after, <kbd>[</kbd> <kbd>]</kbd>
-          its frames, <kbd>z</kbd> pixels
+    {/if}
+  {/snippet}
+  {#snippet side(d)}
+    {#if d.chosen}
+      <Chosen bind:this={chosen} desk={d} picture={d.chosen} />
+      <p class="text-soft mt-3 text-xs">
+        Keys: <kbd>,</kbd> <kbd>.</kbd> the picture before and after, <kbd>[</kbd> <kbd>]</kbd>
+        its frames, <kbd>z</kbd> pixels
+      </p>
+    {:else}
+      <section class="text-soft max-w-prose">
+        <p>
+          Drop a still, a clip, or a folder of numbered pictures on the take that recorded it. The
+          file says how it was recorded: size, rate, bits, whether frames came evenly, how long it
+          is. That is held against the plan at once, and a photograph’s lens, stop, time and ISO
+          fill the readings of its take.
         </p>
-      {:else}
-        <section class="text-soft max-w-prose">
-          <p>
-            Drop a still, a clip, or a folder of numbered pictures on the take that recorded it. The
-            file says how it was recorded: size, rate, bits, whether frames came evenly, how long it
-            is. That is held against the plan at once, and a photograph’s lens, stop, time and ISO
-            fill the readings of its take.
-          </p>
-          <p class="mt-2">
-            Large files come in parts. A connection that drops, or a server that is started anew,
-            goes on where it stopped; the page may be left meanwhile.
-          </p>
-        </section>
-      {/if}
-    </div>
-  </main>
-{:else}
-  <p class="text-soft p-8">Loading</p>
-{/if}
+        <p class="mt-2">
+          Large files come in parts. A connection that drops, or a server that is started anew, goes
+          on where it stopped; the page may be left meanwhile.
+        </p>
+      </section>
+    {/if}
+  {/snippet}
+</Desk>

@@ -5,7 +5,13 @@ import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { status } from '../../lib/edit/status.svelte';
 import { bare, type Group } from '../../lib/pictures/groups';
-import { FRESH, sendingsOf, type Picture, type Place } from '../../lib/pictures/sending.svelte';
+import {
+  FRESH,
+  PLACES,
+  sendingsOf,
+  type Picture,
+  type Place,
+} from '../../lib/pictures/sending.svelte';
 
 export type Whole = Schemas['PictureWhole'];
 export type Page = Omit<Schemas['PicturesPage'], 'plates'> & { plates: PlateRow[] };
@@ -17,7 +23,6 @@ export type Edit = Partial<
     'name' | 'role' | 'note' | 'put_away' | 'take_id' | 'plate_id' | 'shot_id' | 'lens_id'
   >
 >;
-export const PLACES = ['take_id', 'plate_id', 'shot_id', 'lens_id'] as const;
 
 /** How often is looked while something arrives or is read, milliseconds. */
 const LOOK_MS = 900;
@@ -30,7 +35,7 @@ export function placeOf(picture: Edit): Required<Pick<Edit, (typeof PLACES)[numb
 
 export class PictureDesk {
   page = $state.raw<Page | null>(null);
-  role = $state('');
+  about = $state.raw<Schemas['ProductionOut'] | null>(null);
   chosenId = $state<string | null>(null);
   whole = $state.raw<Whole | null>(null);
   /** What the one in hand is compared with. */
@@ -57,7 +62,7 @@ export class PictureDesk {
     return sendingsOf(this.production);
   }
   get editable() {
-    return this.role !== '' && this.role !== 'viewer';
+    return this.about !== null && this.about.role !== 'viewer';
   }
   /** Those that are not in the bin. */
   get shown() {
@@ -84,12 +89,11 @@ export class PictureDesk {
   }
 
   async load() {
-    const about = await ask(() =>
+    this.about = await ask(() =>
       api.GET('/api/productions/{production_id}', {
         params: { path: { production_id: this.production } },
       }),
     );
-    this.role = about.role;
     await this.#read();
     this.#follow();
   }

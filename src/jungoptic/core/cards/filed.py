@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
+from ..judging.recording import pitch_working
 from ..pictures.facts import Facts
-from ..plan.findings import Finding, Quantity, Verdict, Working, worst_first
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
-from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
+from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS, chroma_pitch_px
 from ..stage.case import Case
 from ..words import quantities as say
 
@@ -94,11 +95,16 @@ def judge_file(shot: Shot, plate: Plate, facts: Facts) -> list[Finding]:
     return worst_first([one for one in found if one is not None])
 
 
+def recorded_across(case: Case, wide: int) -> float:
+    """Pixels across the delivered view of a picture of the plate's camera that is `wide` across."""
+    return case.stage.pixels_across * wide / case.choice.mode.width_px
+
+
 def _size(case: Case, facts: Facts) -> Finding:
     mode, delivered = case.choice.mode, case.shot.delivery.width_px
     told = f"{facts.width_px:,} x {facts.height_px:,} pixels"
     planned = f"{mode.width_px:,} x {mode.height_px:,}"
-    across = case.stage.pixels_across * facts.width_px / mode.width_px
+    across = recorded_across(case, facts.width_px)
     verdict, sentence = Verdict.HOLDS, f"{told}, as planned."
     if (facts.width_px > facts.height_px) != (mode.width_px > mode.height_px):
         verdict = Verdict.BREAKS
@@ -166,50 +172,28 @@ def _depth(case: Case, facts: Facts) -> Finding | None:
 def _chroma(case: Case, facts: Facts) -> Finding | None:
     """Chroma samples. What was lost in recording cannot be had back; it matters where colour cuts
     the edge."""
-    planned, mode = case.choice.mode.subsampling, case.choice.mode
+    planned, delivered = case.choice.mode.subsampling, float(case.shot.delivery.width_px)
     if facts.subsampling not in CHROMA_STEP or planned not in CHROMA_STEP:
         return None
     steps, wanted = CHROMA_STEP[facts.subsampling], CHROMA_STEP[planned]
-    step, coarser = max(steps), any(a > b for a, b in zip(steps, wanted, strict=True))
     if steps == wanted:
         told = f"{facts.subsampling}, as planned."
         return Finding("file-chroma", "Colour samples", Verdict.HOLDS, told)
-    across = case.stage.pixels_across * facts.width_px / mode.width_px
-    pitch = step * case.shot.delivery.width_px / across
+    coarser = any(a > b for a, b in zip(steps, wanted, strict=True))
+    across = recorded_across(case, facts.width_px)
+    pitch = max(chroma_pitch_px(facts.subsampling, across, delivered))
     verdict = Verdict.STRAINS if coarser else Verdict.HOLDS
-    sentence = f"{facts.subsampling}, not {planned} as planned"
+    after = "." if coarser else ": finer."
     if case.plate.kind == "screen" and coarser:
-        verdict = (
-            Verdict.BREAKS
-            if pitch > PITCH_STRAINS
-            else Verdict.STRAINS
-            if pitch > PITCH_HOLDS
-            else Verdict.HOLDS
-        )
-        sentence += f": a colour sample in {pitch:.1f} delivered pixels" + (
-            ", edges stay as fine as the picture."
-            if verdict is Verdict.HOLDS
-            else ", fine hair goes."
-        )
-    else:
-        sentence += "." if coarser else ": finer."
+        verdict = banded(pitch, PITCH_HOLDS, PITCH_STRAINS)
+        fine = "edges stay as fine as the picture" if verdict is Verdict.HOLDS else "fine hair goes"
+        after = f": a colour sample in {pitch:.1f} delivered pixels, {fine}."
     return Finding(
         "file-chroma",
         "Colour samples",
         verdict,
-        sentence,
-        (
-            Working(
-                "pitch = samples per chroma sample · delivered / recorded",
-                (
-                    Quantity("n", f"{facts.subsampling}, across or down", float(step), ""),
-                    Quantity("W", "delivered across", float(case.shot.delivery.width_px), "px"),
-                    Quantity("R", "recorded across the delivered view", across, "px"),
-                ),
-                Quantity("p", "chroma pitch", pitch, "px"),
-                "Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
-            ),
-        ),
+        f"{facts.subsampling}, not {planned} as planned{after}",
+        (pitch_working(facts.subsampling, delivered, across, pitch),),
     )
 
 

@@ -12,6 +12,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
+from .filed import recorded_across
 
 #: Delivered pixels by which nobody sees that two pictures lie apart, and by which they can be laid
 #: on each other in post; a camera that moved further also saw round things (judgement).
@@ -44,8 +45,7 @@ def delivered_per_px(shot: Shot, plate: Plate, wide: int) -> float:
     case = Case.of(shot, plate)
     if case is None:
         return 1.0
-    across = case.stage.pixels_across * wide / case.choice.mode.width_px
-    return shot.delivery.width_px / across
+    return shot.delivery.width_px / recorded_across(case, wide)
 
 
 def judge_pair(pair: Pair, per_px: float = 1.0) -> list[Finding]:

@@ -31,24 +31,29 @@ def judge_recording(case: Case) -> Finding | None:
         + bits
     )
 
-    step = CHROMA_STEP[mode.subsampling]
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
-            Working(
-                formula="pitch = samples per chroma sample · delivered / recorded",
-                inputs=(
-                    Quantity("n", f"{mode.subsampling}, across or down", float(max(step)), ""),
-                    Quantity("W", "delivered across", float(delivered), "px"),
-                    Quantity(
-                        "R", "recorded across the delivered view", case.stage.pixels_across, "px"
-                    ),
-                ),
-                result=Quantity("p", "chroma pitch", pitch, "px"),
-                source="Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
-            ),
+            pitch_working(mode.subsampling, float(delivered), case.stage.pixels_across, pitch),
         ),
+    )
+
+
+def pitch_working(subsampling: str, delivered: float, recorded: float, pitch: float) -> Working:
+    """How the pitch of the colour samples comes about: delivered pixels to one, of a picture
+    `recorded` pixels across the delivered view."""
+    return Working(
+        formula="pitch = samples per chroma sample · delivered / recorded",
+        inputs=(
+            Quantity(
+                "n", f"{subsampling}, across or down", float(max(CHROMA_STEP[subsampling])), ""
+            ),
+            Quantity("W", "delivered across", delivered, "px"),
+            Quantity("R", "recorded across the delivered view", recorded, "px"),
+        ),
+        result=Quantity("p", "chroma pitch", pitch, "px"),
+        source="Chroma subsampling (ITU-R BT.601 and after); the limits are judgement.",
     )
 
 

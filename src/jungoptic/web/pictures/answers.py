@@ -138,19 +138,19 @@ def _of_today(plate_id: Any) -> Any:
 def told(pictures: Sequence[Picture]) -> list[dict[str, Any]]:
     """Pictures, ready for JSON. They come with their files and takes read."""
     plans, jobs = Plans(), _jobs(pictures)
-    return [_out(picture, plans, jobs) for picture in pictures]
+    return [_out(picture, plans.findings(picture), jobs) for picture in pictures]
 
 
 def whole(picture: Picture) -> dict[str, Any]:
     """One picture with everything that is found of it."""
-    plans = Plans()
+    findings = Plans().findings(picture)
     sums = [file.sha256 for file in picture.files.all() if file.sha256]
     same = Picture.objects.filter(production=picture.production_id, files__sha256__in=sums)
     twin = same.exclude(pk=picture.pk).filter(put_away=False).first() if sums else None
     return {
-        **_out(picture, plans, _jobs([picture])),
+        **_out(picture, findings, _jobs([picture])),
         "files": list(picture.files.all()),
-        "findings": plans.findings(picture),
+        "findings": findings,
         "same_as": "" if twin is None else twin.name,
     }
 
@@ -165,9 +165,9 @@ def _jobs(pictures: Iterable[Picture]) -> dict[str, Job]:
     return {str(j.params.get("picture_id")): j for j in jobs if not j.cut_off}
 
 
-def _out(picture: Picture, plans: Plans, jobs: dict[str, Job]) -> dict[str, Any]:
+def _out(picture: Picture, findings: list[Finding], jobs: dict[str, Job]) -> dict[str, Any]:
     files = list(picture.files.all())
-    findings, job = plans.findings(picture), jobs.get(str(picture.pk))
+    job = jobs.get(str(picture.pk))
     lost = picture.state == Arrival.HERE and job is None
     names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")
     return {

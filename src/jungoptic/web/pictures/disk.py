@@ -23,16 +23,21 @@ KEPT_FREE = 1 << 30
 Tell = Callable[[int], None]
 
 
+def _folder() -> Path:
+    """Where files lie while they are being sent; made where it is not there yet."""
+    folder = Path(settings.INCOMING_ROOT)
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder
+
+
 def incoming(file: PictureFile) -> Path:
     """Where a file lies while it is being sent."""
-    return Path(settings.INCOMING_ROOT) / str(file.pk)
+    return _folder() / str(file.pk)
 
 
 def room_for(size: int) -> bool:
     """Whether the disk has room for so many more bytes."""
-    folder = Path(settings.INCOMING_ROOT)
-    folder.mkdir(parents=True, exist_ok=True)
-    return shutil.disk_usage(folder).free - KEPT_FREE > size
+    return shutil.disk_usage(_folder()).free - KEPT_FREE > size
 
 
 def checksum(path: Path, tell: Tell = lambda done: None) -> str:
@@ -71,9 +76,7 @@ def at_hand(files: list[PictureFile]) -> Iterator[list[Path]]:
     if isinstance(default_storage, FileSystemStorage):
         yield [Path(default_storage.path(file.stored)) for file in files]
         return
-    folder = Path(settings.INCOMING_ROOT)
-    folder.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(prefix="fetched-", dir=folder) as place:
+    with tempfile.TemporaryDirectory(prefix="fetched-", dir=_folder()) as place:
         paths = []
         for file in files:
             path = Path(place) / str(file.pk)
@@ -85,8 +88,7 @@ def at_hand(files: list[PictureFile]) -> Iterator[list[Path]]:
 
 def unfinished() -> list[Path]:
     """Everything that lies where files come in."""
-    folder = Path(settings.INCOMING_ROOT)
-    return list(folder.iterdir()) if folder.exists() else []
+    return list(_folder().iterdir())
 
 
 def forget(path: Path) -> None:

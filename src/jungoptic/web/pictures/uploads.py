@@ -112,9 +112,7 @@ def _counted(file: PictureFile) -> None:
 @contextmanager
 def _alone(file: PictureFile) -> Iterator[None]:
     """Nobody else writes into the file meanwhile; who tries is told to come back."""
-    path = disk.incoming(file)
-    path.parent.mkdir(parents=True, exist_ok=True)
-    handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+    handle = os.open(disk.incoming(file), os.O_RDWR | os.O_CREAT, 0o600)
     try:
         try:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)

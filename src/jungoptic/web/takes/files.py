@@ -63,12 +63,12 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Facts]) -> lis
     return list(worst.values())
 
 
-def told_by(take: Take, playback_fps: float) -> dict[str, float]:
-    """What the files of a take tell of its readings, by their names; the first that says it
+def told_by(take: Take, files: Iterable[Facts], playback_fps: float) -> dict[str, float]:
+    """What the `files` of a take tell of its readings, by their names; the first that says it
     counts, and nothing that a take cannot hold."""
     bounds, planned = bounds_of(TakeFields), float(take.card.shown["planned"]["capture_fps"])
     told: dict[str, float] = {}
-    for one in counting(take.pictures.all()):
+    for one in files:
         for name, value in readings_of(one, planned, playback_fps).items():
             low, high = bounds[name]
             if low <= value <= high:
@@ -78,12 +78,12 @@ def told_by(take: Take, playback_fps: float) -> dict[str, float]:
 
 def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Finding]:
     """What a take's files say against the plan that its card froze, and against what was typed."""
-    pictures = counting(take.pictures.all())
-    if not pictures:
+    files = counting(take.pictures.all())
+    if not files:
         return []
     typed = {name: getattr(take, name) for name in READINGS if name not in take.from_file}
-    told = told_by(take, shot.delivery.fps)
-    return [*findings_of(shot, plate, pictures), *judge_typed(typed, told)]
+    told = told_by(take, files, shot.delivery.fps)
+    return [*findings_of(shot, plate, files), *judge_typed(typed, told)]
 
 
 def settle(user: Any, production: Any, take: Take) -> None:
@@ -91,7 +91,7 @@ def settle(user: Any, production: Any, take: Take) -> None:
     gone. What a person read off stays; readings that no lens can have are left open."""
     fresh = Take.objects.select_related("card").select_for_update(of=("self",)).get(pk=take.pk)
     shot, plate = frozen(fresh.card)
-    told = told_by(fresh, shot.delivery.fps)
+    told = told_by(fresh, counting(fresh.pictures.all()), shot.delivery.fps)
     before = {name: getattr(fresh, name) for name in READINGS}
     kept: dict[str, Any] = {n: None if n in fresh.from_file else v for n, v in before.items()}
     filled = {n: v for n, v in told.items() if kept[n] is None}
