@@ -4,6 +4,10 @@ from __future__ import annotations
 
 import gzip
 import json
+import os
+import subprocess
+import sys
+from pathlib import Path
 
 import pytest
 from django.core.management.base import CommandError
@@ -69,3 +73,19 @@ class TestCollecting:
         settings.STATIC_ROOT = None
         with pytest.raises(CommandError, match="COLLECTED_STATIC"):
             prepare.call_command("prepare", "--static")
+
+
+def test_a_web_process_loads_nothing_that_only_workers_need():
+    """What opens and measures files takes memory from everybody who is served."""
+    heavy = ("av", "rawpy", "cv2", "mitsuba")
+    code = f"""
+import sys, django
+django.setup()
+import jungoptic.web.urls
+print([name for name in {heavy!r} if name in sys.modules])
+"""
+    env = {**os.environ, "DJANGO_SETTINGS_MODULE": "jungoptic.web.settings", "JUNGOPTIC_DEBUG": "1"}
+    env["PYTHONPATH"] = str(Path(__file__).parents[2] / "src")
+    command = [sys.executable, "-W", "ignore", "-c", code]
+    done = subprocess.run(command, env=env, capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

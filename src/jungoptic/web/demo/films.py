@@ -22,8 +22,8 @@ from jungoptic.devices.camera import Faults
 from jungoptic.devices.finder import Finder
 
 from ..pictures import disk
+from ..pictures.looking import read_in
 from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
-from ..pictures.work import read_in
 from ..plans.bridge import load, plan_json
 from ..productions.models import Production
 

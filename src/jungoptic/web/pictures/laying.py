@@ -1,0 +1,116 @@
+"""Two pictures laid on each other. Loaded where that is done, which is never in a web process."""
+
+from __future__ import annotations
+
+import io
+import uuid
+
+import cv2
+import numpy as np
+from django.core.files.storage import default_storage
+from numpy.typing import NDArray
+from PIL import Image
+
+from jungoptic.core.cards.pairs import Pair, delivered_per_px, judge_pair
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures.align import between, changed, exposure, laid_back
+
+from ..jobs.work import Work
+from ..records import Refused
+from .answers import Plans
+from .models import Picture
+from .pairs import Two
+
+#: A change by this much, as recorded, is shown in full colour; below the other it is grain.
+FULL, GRAIN = 0.12, 0.024
+#: What changed is drawn in the ochre of everything that somebody may put right.
+OCHRE = (208, 143, 20)
+
+
+def lay(work: Work[Two]) -> None:
+    """Measure how the second lies on the first, judge it, and draw what changed."""
+    wanted = work.params
+    one = _picture(work, wanted.first_id)
+    two = _picture(work, wanted.second_id)
+    first = _look("first_frame", one, wanted.first_frame)
+    second = _look("second_frame", two, wanted.second_frame)
+    work.tell(0, 3, "steps")
+    if first.shape != second.shape:
+        second = _as_large(second, first)
+    lies = between(first, second)
+    work.tell(1, 3, "steps")
+    back, there = laid_back(second, lies)
+    try:
+        light = exposure(first, back, there)
+    except Impossible:
+        light = None
+    high, wide = first.shape[:2]
+    pair = Pair(lies, light, wide, high)
+    findings = judge_pair(pair, _per_px(one, wide))
+    work.tell(2, 3, "steps")
+    away = changed(first, second, lies)
+    work.keep(
+        {
+            "findings": findings,
+            "changed": float((away > GRAIN).mean()),
+            "first": [str(one.pk), wanted.first_frame],
+            "second": [str(two.pk), wanted.second_frame],
+        }
+    )
+    work.keep_file("changed.png", "image/png", _drawn(away))
+
+
+def _picture(work: Work[Two], pk: uuid.UUID) -> Picture:
+    found = Picture.objects.filter(pk=pk, production=work.production)
+    picture = found.select_related("take__card__plate", "plate").first()
+    if picture is None:
+        raise Refused("picture_id", "This production has no such picture any more.")
+    return picture
+
+
+def _look(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:
+    """A frame (h, w, 3) as it can be looked at, 0..1 as recorded."""
+    if frame not in picture.looks:
+        raise Refused(field, f"{picture.name} has no frame {frame} that can be looked at.")
+    try:
+        with default_storage.open(picture.look(frame), "rb") as file:
+            shown = Image.open(io.BytesIO(file.read())).convert("RGB")
+    except FileNotFoundError:
+        raise Refused(field, f"{picture.name} is gone from the server's disk.") from None
+    return np.asarray(shown, np.float32) / np.float32(255.0)
+
+
+def _as_large(picture: NDArray[np.float32], other: NDArray[np.float32]) -> NDArray[np.float32]:
+    """A picture of another size, made as large; another shape is another cut-out of the sensor,
+    which nothing lays on it."""
+    (high, wide), (own_high, own_wide) = other.shape[:2], picture.shape[:2]
+    if abs(own_wide / own_high / (wide / high) - 1.0) > 0.01:
+        raise Refused(
+            "second_id",
+            f"One is {wide} x {high} as it is looked at, the other {own_wide} x {own_high}: two "
+            "shapes do not lie on each other.",
+        )
+    return np.asarray(cv2.resize(picture, (wide, high), interpolation=cv2.INTER_AREA), np.float32)
+
+
+def _per_px(picture: Picture, wide: int) -> float:
+    """Delivered pixels to one of the picture; one where no plan says."""
+    plan = Plans().of(picture)
+    if plan is None:
+        return 1.0
+    shot, plate = plan
+    try:
+        return delivered_per_px(shot, plate, wide)
+    except Impossible:
+        return 1.0
+
+
+def _drawn(away: NDArray[np.float32]) -> bytes:
+    """Where something changed, to be laid over the first picture."""
+    strength = np.clip((away - GRAIN) / (FULL - GRAIN), 0.0, 1.0)
+    drawn = np.empty((*away.shape, 4), np.uint8)
+    drawn[..., :3] = OCHRE
+    drawn[..., 3] = (strength * 200.0).astype(np.uint8)
+    out = io.BytesIO()
+    Image.fromarray(drawn).save(out, "PNG")
+    return out.getvalue()

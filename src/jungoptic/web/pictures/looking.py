@@ -1,0 +1,117 @@
+"""What is done with a picture that has arrived: kept for good, read, and shown. Loaded where files
+are read, which is never in a web process."""
+
+from __future__ import annotations
+
+import dataclasses
+import io
+from typing import Any
+
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from django.db import transaction
+from PIL import Image
+
+from jungoptic.media import reading
+from jungoptic.media.kinds import Unreadable
+
+from .. import documents, saving
+from ..jobs.work import Work
+from ..records import Refused
+from ..takes.files import settle
+from . import disk
+from .models import Arrival, Picture, PictureFile
+from .work import Which
+
+#: At most so many frames of a picture can be looked at, and so wide they are.
+LOOKS, LOOK_PX = 12, 1920
+QUALITY = 88
+
+
+def look(work: Work[Which]) -> None:
+    """Keep a picture that has arrived, read it, and fill the readings of its take."""
+    picture = Picture.objects.filter(pk=work.params.picture_id, production=work.production).first()
+    if picture is None:
+        raise Refused("picture_id", "This production has no such picture any more.")
+    if picture.state == Arrival.COMING or picture.elsewhere:
+        raise Refused("picture_id", "This picture is not here, so there is nothing to read.")
+    files = list(picture.files.select_related("picture"))
+    _keep(work, files)
+    with disk.at_hand(files) as paths:
+        try:
+            names, total = [file.name for file in files], sum(file.size for file in files)
+
+            def tell(done: int, of: int) -> None:
+                half = total * done // max(of, 1)
+                work.tell((total + half) // 1_000_000, 2 * total // 1_000_000, "MB")
+
+            found = read_in(picture, paths, names, tell)
+        except Unreadable as error:
+            found = {"state": Arrival.REFUSED, "problem": str(error)[:500], "facts": None}
+    _store(work, picture, found)
+    for file in files:
+        disk.let_go(file)
+
+
+def _keep(work: Work[Which], files: list[PictureFile]) -> None:
+    """Keep the files for good, under the names of what is in them."""
+    total = sum(file.size for file in files)
+    before = 0
+    for file in files:
+        if not file.stored:
+            done = before
+
+            def tell(bytes_done: int, done: int = done) -> None:
+                work.tell((done + bytes_done) // 1_000_000, 2 * total // 1_000_000, "MB")
+
+            file.sha256 = disk.checksum(disk.incoming(file), tell)
+            file.stored = disk.adopt(file, file.sha256)
+            file.save(update_fields=["sha256", "stored"])
+        before += file.size
+
+
+def read_in(
+    picture: Picture, paths: list[Any], names: list[str], tell: Any = reading.quiet
+) -> dict[str, Any]:
+    """What the files of a picture say of themselves, as it is stored, with pictures of them kept.
+    Raises Unreadable."""
+    if len(paths) > 1:
+        facts = reading.sequence_of(paths, names, tell)
+    else:
+        facts = reading.facts_of(paths[0], tell)
+    looks, size = [], (0, 0)
+    for frame, shown in reading.looks(paths, facts, LOOKS, LOOK_PX):
+        size = shown.shape[1], shown.shape[0]
+        _write(picture.look(frame), shown)
+        looks.append(frame)
+    return {
+        "state": Arrival.READ,
+        "problem": "",
+        "facts": documents.FACTS.stamped(dataclasses.asdict(facts)),
+        "looks": looks,
+        "look_width_px": size[0],
+        "look_height_px": size[1],
+    }
+
+
+def _write(name: str, shown: Any) -> None:
+    out = io.BytesIO()
+    Image.fromarray(shown).save(out, "JPEG", quality=QUALITY, subsampling=0)
+    # Read once more: the same frame, perhaps read better.
+    default_storage.delete(name)
+    default_storage.save(name, ContentFile(out.getvalue()))
+
+
+def _store(work: Work[Which], picture: Picture, found: dict[str, Any]) -> None:
+    with saving.writing(work.production), transaction.atomic():
+        fresh = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk).first()
+        if fresh is None:
+            return
+        for name, value in found.items():
+            setattr(fresh, name, value)
+        fresh.revision += 1
+        fresh.save()
+        told = {"state": str(fresh.state), "problem": fresh.problem}
+        saving.write_down(work.user, work.production, fresh, "read", after=told)
+        if fresh.take is not None:
+            settle(work.user, work.production, fresh.take)
