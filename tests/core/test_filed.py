@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.cards.filed import judge_file, judge_typed, readings_of
+from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.plan.findings import Finding, Verdict

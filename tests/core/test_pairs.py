@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.cards.pairs import Pair, delivered_per_px, judge_pair
+from jungoptic.core.filmed.pair import Pair, delivered_per_px, judge_pair
 from jungoptic.core.pictures.align import Alignment, Exposure
 from jungoptic.core.plan.findings import Finding, Verdict
 

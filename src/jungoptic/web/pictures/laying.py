@@ -11,7 +11,7 @@ from django.core.files.storage import default_storage
 from numpy.typing import NDArray
 from PIL import Image
 
-from jungoptic.core.cards.pairs import Pair, delivered_per_px, judge_pair
+from jungoptic.core.filmed.pair import Pair, delivered_per_px, judge_pair
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.align import between, changed, exposure, laid_back
 

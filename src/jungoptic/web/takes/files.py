@@ -6,8 +6,8 @@ import dataclasses
 from collections.abc import Iterable
 from typing import Any
 
-from jungoptic.core.cards.filed import judge_file, judge_typed, readings_of
 from jungoptic.core.cards.takes import Taken, judge_take
+from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.plan import Plate as CorePlate

@@ -12,7 +12,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
-from .filed import recorded_across
+from .file import recorded_across
 
 #: Delivered pixels by which nobody sees that two pictures lie apart, and by which they can be laid
 #: on each other in post; a camera that moved further also saw round things (judgement).

@@ -1,0 +1,1 @@
+"""What was filmed, held against the plan: files, pairs, clips frame by frame."""
