@@ -109,7 +109,16 @@ def looks(
 ) -> Iterator[tuple[int, Shown]]:
     """At most `count` frames (from 1) from all over what was filmed, upright, at most `longest_px`
     on a side. Raises Unreadable when nothing can be decoded."""
-    wanted = frames.spread(count, facts.frames)
+    yield from looks_at(paths, facts, frames.spread(count, facts.frames), longest_px)
+
+
+def looks_at(
+    paths: Sequence[Path], facts: Facts, wanted: Sequence[int], longest_px: int
+) -> Iterator[tuple[int, Shown]]:
+    """The named frames (from 1, rising) of what was filmed, as `looks` shows them; none where none
+    is named. Raises Unreadable when nothing can be decoded."""
+    if not wanted:
+        return
     if facts.kind == "clip":
         yield from frames.shown(paths[0], wanted, facts.fps or 1.0, longest_px)
         return

@@ -112,5 +112,7 @@ STEP = Kind("step")
 JOURNAL = Kind("entry of the journal")
 #: What a file says of itself.
 FACTS = Kind("facts of a file")
+#: What was measured of a clip frame by frame.
+RAN = Kind("measures of a clip")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS)
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN)

@@ -1,12 +1,18 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import type { Schemas } from '../api/client';
   import VerdictMark from '../ui/VerdictMark.svelte';
   import WorkingCard from '../ui/WorkingCard.svelte';
 
   type Finding = Pick<Schemas['Finding'], 'key' | 'title' | 'verdict' | 'sentence' | 'workings'>;
 
+  type Props = {
+    findings: Finding[];
+    /** What else can be done about one, beside its sentence. */
+    more?: Snippet<[Finding]>;
+  };
   /** Findings with what holds folded away. */
-  let { findings }: { findings: Finding[] } = $props();
+  let { findings, more }: Props = $props();
   const open = $derived(findings.filter((finding) => finding.verdict !== 'holds'));
   const good = $derived(findings.filter((finding) => finding.verdict === 'holds'));
 </script>
@@ -23,7 +29,7 @@
         <span>{finding.title} <span class="text-soft font-normal">{finding.verdict}</span></span>
         {#if finding.workings.length}<WorkingCard workings={finding.workings} />{/if}
       </h3>
-      <p>{finding.sentence}</p>
+      <p>{finding.sentence} {@render more?.(finding)}</p>
     </div>
   </li>
 {/snippet}

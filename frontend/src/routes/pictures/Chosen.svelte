@@ -7,6 +7,9 @@
   import { placeOf, type PictureDesk } from './desk.svelte';
   import { rows, type Facts } from './facts';
   import Looks from './Looks.svelte';
+  import { frameOf } from './run';
+  import RunPanel from './RunPanel.svelte';
+  import RunPlaces from './RunPlaces.svelte';
 
   type Props = {
     desk: PictureDesk;
@@ -44,6 +47,8 @@
     note = picture.note;
   });
   let looks = $state<Looks>();
+  /** Whether the places where something moves are drawn over it. */
+  let drawn = $state(false);
   export function turn(by: number) {
     looks?.turn(by);
   }
@@ -83,7 +88,10 @@
       <button class="btn my-1" onclick={() => void desk.readAgain(picture)}>Read it again</button>
     {/if}
   {/if}
-  <Looks bind:this={looks} {desk} {picture} />
+  {#snippet stirring()}
+    {#if whole?.ran}<RunPlaces ran={whole.ran} {picture} />{/if}
+  {/snippet}
+  <Looks bind:this={looks} {desk} {picture} over={drawn && whole?.ran ? stirring : undefined} />
 
   {#if whole}
     {#if whole.same_as}
@@ -91,10 +99,29 @@
     {/if}
     {#if whole.findings.length > 0}
       <h3 class="mt-3">Against the plan</h3>
-      <FindingList findings={whole.findings} />
+      <FindingList findings={whole.findings}>
+        {#snippet more(finding)}
+          {@const frame = frameOf(finding)}
+          {#if frame !== null && picture.looks.includes(frame)}
+            <button class="underline" onclick={() => looks?.go(frame)}>Show frame {frame}</button>
+          {/if}
+        {/snippet}
+      </FindingList>
     {:else if picture.facts && picture.role === 'recorded' && (picture.take_id || picture.plate_id) === null}
       <p class="text-soft mt-2">Hang it on a take or a plate, and it is held against the plan.</p>
     {/if}
+  {/if}
+  {#if picture.facts && picture.facts.frames > 1 && !picture.elsewhere}
+    <RunPanel
+      {desk}
+      {picture}
+      ran={whole?.ran ?? null}
+      problem={whole?.unmeasured ?? ''}
+      frame={looks?.shown() ?? 1}
+      onframe={(frame) => looks?.go(frame)}
+      places={drawn}
+      onplaces={(shown) => (drawn = shown)}
+    />
   {/if}
   {#if picture.facts}
     <h3 class="mt-3">What the file says</h3>

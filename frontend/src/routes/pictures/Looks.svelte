@@ -1,12 +1,19 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
   import type { PictureDesk } from './desk.svelte';
   import PairPanel from './PairPanel.svelte';
+  import { nearest } from './run';
 
-  type Props = { desk: PictureDesk; picture: Picture };
-  let { desk, picture }: Props = $props();
+  type Props = {
+    desk: PictureDesk;
+    picture: Picture;
+    /** Drawn over the picture, which is so large in its own units. */
+    over?: Snippet;
+  };
+  let { desk, picture, over }: Props = $props();
   let at = $state(0);
   let way = $state<Way>('wipe');
   /** Whether pixels are shown as they are, to be pushed about, or the whole picture. */
@@ -29,6 +36,14 @@
     close = false;
   });
 
+  /** The frame that is looked at. */
+  export function shown() {
+    return here;
+  }
+  /** Look at the frame nearest to this one. */
+  export function go(frame: number) {
+    at = Math.max(looks.indexOf(nearest(looks, frame)), 0);
+  }
   export function turn(by: number) {
     at = Math.min(Math.max(at + by, 0), looks.length - 1);
   }
@@ -116,6 +131,7 @@
         draggable="false"
         style:height={close ? undefined : 'auto'}
       />
+      {#if over && !close}{@render over()}{/if}
     </div>
   {/if}
   <div class="mt-1 flex items-center gap-2 text-sm">

@@ -138,7 +138,9 @@ export class PictureDesk {
   /** Look again while something is on its way or being read. */
   #follow() {
     clearTimeout(this.#timer);
-    const waits = this.page?.pictures.some((one) => one.state === 'here' && one.reading);
+    const waits = this.page?.pictures.some(
+      (one) => (one.state === 'here' && one.reading) || one.measuring,
+    );
     if (waits && !this.#left) this.#timer = setTimeout(() => void this.refresh(), LOOK_MS);
   }
 
@@ -169,7 +171,8 @@ export class PictureDesk {
           params: { path: { production_id: this.production, pk: id } },
         }),
       );
-      if (this.chosenId === id) this.whole = found;
+      // The client widens pairs to lists.
+      if (this.chosenId === id) this.whole = found as Whole;
     });
   }
 
@@ -251,16 +254,31 @@ export class PictureDesk {
   }
 
   /** Have it read once more. */
-  async readAgain(picture: Picture) {
+  readAgain(picture: Picture) {
+    return this.#have('look-at', picture);
+  }
+  /** Have it measured frame by frame. */
+  measure(picture: Picture) {
+    return this.#have('measure', picture);
+  }
+  async stopMeasuring(picture: Picture) {
+    const pk = picture.measuring?.job_id;
+    if (!pk) return;
+    await this.#attempt(async () => {
+      await ask(() =>
+        api.POST('/api/productions/{production_id}/jobs/{pk}/cancel', {
+          params: { path: { production_id: this.production, pk } },
+        }),
+      );
+    });
+    await this.refresh();
+  }
+  async #have(kind: string, picture: Picture) {
     await this.#attempt(async () => {
       await ask(() =>
         api.POST('/api/productions/{production_id}/jobs', {
           params: { path: { production_id: this.production } },
-          body: {
-            id: crypto.randomUUID(),
-            kind: 'look-at',
-            params: { picture_id: picture.id },
-          },
+          body: { id: crypto.randomUUID(), kind, params: { picture_id: picture.id } },
         }),
       );
     });

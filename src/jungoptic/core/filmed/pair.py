@@ -13,12 +13,8 @@ from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
 from .file import recorded_across
+from .limits import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
 
-#: Delivered pixels by which nobody sees that two pictures lie apart, and by which they can be laid
-#: on each other in post; a camera that moved further also saw round things (judgement).
-APART_HOLDS, APART_STRAINS = 0.3, 10.0
-#: Stops between two halves that make no seam, and that a grade takes out (judgement).
-LIGHT_HOLDS, LIGHT_STRAINS = 0.05, 0.5
 #: Mired that nobody sees between two halves, and that a grade takes out (common practice: an eighth
 #: of a blue or straw gel is some 20 mired).
 WARMER_HOLDS, WARMER_STRAINS = 6.0, 25.0

@@ -4,6 +4,7 @@ cut."""
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from ..lockoff.clean import frames_for, is_clean, noise_gain
 from ..pictures.ran import Jump, Ran
@@ -12,8 +13,8 @@ from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
-from .pair import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
-from .strayed import judge_strayed
+from .limits import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
+from .strayed import FRAME, judge_strayed
 
 #: A frame that stands out by less nobody sees, and by less the light can be evened out in post
 #: (judgement).
@@ -24,6 +25,8 @@ PULSE_HOLDS, PULSE_STRAINS = 0.4, 6.0
 DOUBLES_STRAIN = 0.02
 #: Frames that must stand still for a clean plate to be taken from them (judgement).
 CALM_HOLDS_S, CALM_FRAMES = 1.0, 8
+#: A picture creeps when it went so many times as far as it shakes.
+SAGS = 3.0
 #: Mains, and how well a period must agree with what they make of a rate.
 MAINS_HZ, AGREES = (50.0, 60.0), 0.04
 #: The thirds of a picture.
@@ -92,7 +95,7 @@ def _light(key: str, title: str, verdict: Verdict, said: str, frame: int, size: 
             Working(
                 "|light of the frame / middle of the three before − 1|, the smaller of that and "
                 "the same against the one before",
-                (Quantity("n", "frame", float(frame), ""),),
+                (Quantity("n", FRAME, float(frame), ""),),
                 Quantity("p", "stands out by", size, "%"),
                 SOURCE,
             ),
@@ -108,7 +111,7 @@ def _pulse(ran: Ran, period: float, fps: float | None) -> Finding:
     verdict = banded(ran.pulse_percent, PULSE_HOLDS, PULSE_STRAINS)
     mains = next((hz for hz in MAINS_HZ if fps and _makes(hz, fps, period)), None)
     why = (
-        f"as lamps on {mains:g} Hz do at {say.rate(fps)}: expose for whole pulses, "
+        f"as lamps on {mains:g} Hz mains do at {say.rate(fps)}: expose for whole pulses, "
         f"{say.shutter(1.0 / (2.0 * mains))} or {say.shutter(1.0 / mains)}, or change the lamp."
         if mains is not None and fps
         else "look for a lamp on a dimmer, a fan before a lamp, or a screen in the room."
@@ -195,6 +198,12 @@ def _drift(ran: Ran) -> Finding | None:
     )
 
 
+def frames_told(findings: Iterable[Finding]) -> list[int]:
+    """The frames (from 1) that findings speak of."""
+    inputs = (q for f in findings for w in f.workings for q in w.inputs)
+    return sorted({round(q.value) for q in inputs if q.name == FRAME})
+
+
 def across_px(shot: Shot, case: Case | None) -> float:
     """Delivered pixels that a recording is wide."""
     if case is None:
@@ -206,6 +215,8 @@ def across_px(shot: Shot, case: Case | None) -> float:
 def _stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
     """Whether a camera that should stand stood."""
     wide = across_px(shot, case)
+    jump = ran.jumps[0] if ran.jumps else None
+    at = () if jump is None else (Quantity("n", FRAME, float(jump.frame), ""),)
     key, title = "run-stands", "Does the camera stand?"
     if ran.lost > ran.frames // 2:
         return Finding(
@@ -216,7 +227,6 @@ def _stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
             "they are seen, outside the action.",
         )
     apart = ran.wander * wide
-    jump = ran.jumps[0] if ran.jumps else None
     hop = 0.0 if jump is None else math.hypot(jump.right, jump.down) * wide
     creep = math.hypot(*ran.creep) * wide
     size = max(apart, hop)
@@ -226,7 +236,7 @@ def _stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
         sentence = f"It stands, to {max(size, 0.01):.2f} delivered pixels."
     elif jump is not None and hop >= 0.5 * size:
         sentence = _jumped(jump, wide, timeless)
-    elif creep >= 0.6 * apart:
+    elif creep >= 0.6 * apart and creep > SAGS * ran.shake * wide:
         way = _way(*ran.creep)
         sentence = (
             f"The picture creeps {_px(creep)} {way} from first to last: a head that sags or feet "
@@ -256,6 +266,7 @@ def _stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
                     Quantity("j", "largest step", hop, "px"),
                     Quantity("c", "first to last", creep, "px"),
                     Quantity("W", "delivered pixels that the recording is wide", wide, "px"),
+                    *at,
                 ),
                 Quantity("d", "off at most", size, "px"),
                 "By the slopes of the first frame (Lucas and Kanade 1981), tile by tile, of which "
@@ -305,6 +316,15 @@ def _doubles(ran: Ran) -> Finding:
             "Movement stutters; use another card or another application, and go again."
             if many
             else "Post can draw them anew from their neighbours."
+        ),
+        (
+            Working(
+                "frames that differ from the one before by less than 15 % of what their neighbours "
+                "do, where those move",
+                (Quantity("n", FRAME, float(ran.doubles[0]), ""),),
+                Quantity("d", "taken twice", float(ran.doubled), ""),
+                "By the places that differ most; the limits are judgement.",
+            ),
         ),
     )
 

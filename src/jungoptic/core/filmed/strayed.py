@@ -17,7 +17,10 @@ from ..plan.shot import Shot
 from ..plan.tricks import Split
 from ..stage.case import Case
 from ..words import quantities as say
+from ..words.sentences import capital
 
+#: How the frame is called that a finding speaks of.
+FRAME = "frame"
 #: The line is tried elsewhere in steps of this part of the picture, so far to each side.
 STEP, FARTHEST = 1.0 / 96.0, 0.45
 #: Things that are there for fewer frames than this are grain, an insect, a drop of rain.
@@ -89,29 +92,31 @@ def _over(shot: Shot, split: Split, first: bool, there: Strayed, by: float = 0.0
 
 
 def _judged(shot: Shot, split: Split, first: bool, there: Strayed) -> Finding:
-    key, title = f"run-split-{split.id}", split.name
+    key, title = f"run-split-{split.id}", capital(split.name)
     if len(there.points) == 0:
         return Finding(key, title, Verdict.HOLDS, "Nothing moves in the picture.")
     over = _over(shot, split, first, there)
     most = float(over.max())
+    crossing = over > 0.0
+    frame = int(there.first[crossing].min()) if crossing.any() else None
+    at = () if frame is None else (Quantity("n", FRAME, float(frame), ""),)
     where = Working(
         "distance of a place past the line, across it, + feather / 2 − half a place",
         (
             Quantity("feather", "feather", split.feather_px, "px"),
             Quantity("h", "half a place", there.half_px, "px"),
+            *at,
         ),
         Quantity("o", "over the line", most, "px"),
         "Places that differ from what they show for most of the clip: somebody who stands in one "
         "place throughout is not seen. Told to half a place.",
     )
-    if most <= 0.0:
+    if frame is None:
         verdict = Verdict.HOLDS if most < -LINE_CLEAR_PX else Verdict.STRAINS
         near = "stays" if verdict is Verdict.HOLDS else "comes within"
         clear = " clear of it" if verdict is Verdict.HOLDS else " of it"
         sentence = f"What moves {near} {say.pixels(-most)}{clear}."
         return Finding(key, title, verdict, sentence, (where,))
-    crossing = over > 0.0
-    frame = int(there.first[crossing].min())
     return Finding(
         key,
         title,

@@ -21,7 +21,7 @@ HALF_PX = 0.6
 SLOPE = np.array([1.0, -8.0, 0.0, 8.0, -1.0]) / 12.0
 BESIDE_SLOPE = np.array([0.0, 0.0, 1.0, 0.0, 0.0])
 #: Contrast (squared, a pixel) below which a tile holds on to nothing.
-FLAT = 2e-6
+FLAT = 2e-5
 #: Slopes of the whole picture that lie so nearly along one line tell half of a movement.
 LEANING = 1e-4
 #: Tiles that must agree on how the picture has shifted, a part of those with something in them.

@@ -23,9 +23,11 @@ from jungoptic.devices.finder import Finder
 
 from ..pictures import disk
 from ..pictures.looking import read_in
+from ..pictures.measuring import keep
 from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
 from ..plans.bridge import load, plan_json
 from ..productions.models import Production
+from ..takes.files import facts
 
 HERE = Path(__file__).with_name("films")
 #: As wide as the finder draws; what is larger is made so afterwards.
@@ -145,6 +147,9 @@ def lay(production: Production, user: Any) -> int:
         )
         for name, value in read_in(picture, [film.path], [film.path.name]).items():
             setattr(picture, name, value)
+        read = facts(picture)
+        assert read is not None
+        keep(picture, [film.path], read)
         picture.save()
         assert picture.state == Arrival.READ
         count += 1

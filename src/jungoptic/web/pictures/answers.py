@@ -11,16 +11,17 @@ from django.conf import settings
 
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
 
-from ..jobs.models import OPEN, Job
+from ..jobs.models import OPEN, Job, State
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
-from ..takes.files import COUNTS, facts, findings_of, frozen
+from ..takes.files import facts, findings_of, frozen, ran, read
 from .fields import PictureFields
 from .models import Arrival, Picture, used_bytes
-from .work import LOOK_AT
+from .work import LOOK_AT, MEASURE
 
 #: Told of a picture whose reading has ended without a word.
 CUT_OFF = "Reading it was cut off; have it read again."
@@ -39,10 +40,19 @@ class FileOut(Out):
     path: str
 
 
+class Measuring(Out):
+    """How far the measuring of a picture is, and the job that does it."""
+
+    job_id: uuid.UUID
+    part: float
+    told: str
+
+
 class PictureOut(Stored, PictureFields):
     """A picture. `facts`: what its file says, once read; `looks`: frames (from 1) that can be
-    looked at; `told` and `part`: how far the reading is; `verdict`: the worst of what the file says
-    against the plan (null: nothing to hold it against); `same_as`: another picture with the very
+    looked at; `told` and `part`: how far the reading is; `measuring`: how far it is with measuring
+    it frame by frame, and `measured`: it was; `verdict`: the worst of what was found against the
+    plan (null: nothing to hold it against); `same_as`: another picture with the very
     same file."""
 
     state: Arrival
@@ -61,14 +71,19 @@ class PictureOut(Stored, PictureFields):
     reading: bool
     part: float
     told: str
+    measuring: Measuring | None
+    measured: bool
     verdict: Verdict | None
 
 
 class PictureWhole(PictureOut):
-    """A picture with everything that is found of it."""
+    """A picture with everything that is found of it. `ran`: what was measured frame by frame;
+    `unmeasured`: why it could not be."""
 
     files: list[FileOut]
     findings: list[Finding]
+    ran: Ran | None
+    unmeasured: str
     same_as: str
 
 
@@ -102,9 +117,8 @@ class Plans:
 
     def findings(self, picture: Picture) -> list[Finding]:
         """What a picture's file says against its plan; nothing for one that does not count."""
-        found = facts(picture)
-        counts = all(getattr(picture, n) == v for n, v in COUNTS.items())
-        plan = self.of(picture) if found is not None and counts else None
+        found = read(picture)
+        plan = self.of(picture) if found is not None else None
         if found is None or plan is None:
             return []
         shot, plate = plan
@@ -151,23 +165,47 @@ def whole(picture: Picture) -> dict[str, Any]:
         **_out(picture, findings, _jobs([picture])),
         "files": list(picture.files.all()),
         "findings": findings,
+        "ran": ran(picture),
+        "unmeasured": _unmeasured(picture),
         "same_as": "" if twin is None else twin.name,
     }
 
 
-def _jobs(pictures: Iterable[Picture]) -> dict[str, Job]:
-    """By picture the reading that goes on."""
-    unread = {str(p.pk): p for p in pictures if p.state == Arrival.HERE}
-    if not unread:
+Jobs = dict[tuple[str, str], Job]
+
+
+def _jobs(pictures: Iterable[Picture]) -> Jobs:
+    """By kind of work and picture what goes on."""
+    waiting = [p for p in pictures if p.state == Arrival.HERE or _open(p)]
+    if not waiting:
         return {}
-    production = next(iter(unread.values())).production_id
-    jobs = Job.objects.filter(production=production, kind=LOOK_AT.key, state__in=OPEN)
-    return {str(j.params.get("picture_id")): j for j in jobs if not j.cut_off}
+    jobs = Job.objects.filter(
+        production=waiting[0].production_id, kind__in=(LOOK_AT.key, MEASURE.key), state__in=OPEN
+    )
+    return {(j.kind, str(j.params.get("picture_id"))): j for j in jobs if not j.cut_off}
 
 
-def _out(picture: Picture, findings: list[Finding], jobs: dict[str, Job]) -> dict[str, Any]:
+def _open(picture: Picture) -> bool:
+    """Whether it could be measured frame by frame, and was not."""
+    if picture.state != Arrival.READ or picture.elsewhere or picture.ran is not None:
+        return False
+    found = facts(picture)
+    return found is not None and found.frames > 1
+
+
+def _unmeasured(picture: Picture) -> str:
+    """What the last try to measure it ended with."""
+    if not _open(picture):
+        return ""
+    jobs = Job.objects.filter(production=picture.production_id, kind=MEASURE.key)
+    last = jobs.filter(params__picture_id=str(picture.pk)).order_by("-asked_at").first()
+    return "" if last is None or last.state != State.FAILED else last.problem
+
+
+def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
-    job = jobs.get(str(picture.pk))
+    job = jobs.get((LOOK_AT.key, str(picture.pk)))
+    runs = jobs.get((MEASURE.key, str(picture.pk)))
     lost = picture.state == Arrival.HERE and job is None
     names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")
     return {
@@ -186,5 +224,9 @@ def _out(picture: Picture, findings: list[Finding], jobs: dict[str, Job]) -> dic
         "reading": job is not None,
         "part": 0.0 if job is None else job.part,
         "told": "" if job is None else job.told,
+        "measuring": None
+        if runs is None
+        else {"job_id": runs.pk, "part": runs.part, "told": runs.told},
+        "measured": picture.ran is not None,
         "verdict": worst(findings) if findings else None,
     }

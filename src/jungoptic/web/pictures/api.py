@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import json
 import uuid
 from functools import partial
 from typing import Annotated, Any
@@ -290,6 +291,37 @@ def look(
     return answer
 
 
+#: The lowest and the highest of a step of a drawing; null where nothing was told.
+Step = tuple[float | None, float | None]
+
+
+class RowsOut(Out):
+    """What was measured of every frame, to be drawn: in as many steps each, over `frames` frames.
+    `light` and its thirds `left`, `middle`, `right`: percent against the first frame; `across` and
+    `down`: how far the picture lies off, parts of its width; `moved`: the part of the picture in
+    which something is that mostly is not."""
+
+    frames: int
+    fps: float | None
+    light: list[Step]
+    left: list[Step]
+    middle: list[Step]
+    right: list[Step]
+    across: list[Step]
+    down: list[Step]
+    moved: list[Step]
+
+
+@router.get("/{uuid:production_id}/pictures/{uuid:pk}/rows", response=RowsOut)
+def rows(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """What was measured frame by frame, to be drawn."""
+    picture = pictures_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
+    if picture.ran is None:
+        raise Http404("This picture was not measured frame by frame yet.")
+    with _opened(picture.rows) as file:
+        return json.load(file)
+
+
 @router.get("/{uuid:production_id}/pictures/{uuid:pk}/files/{uuid:file_id}", response=bytes)
 def fetch_file(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, file_id: uuid.UUID
@@ -302,9 +334,12 @@ def fetch_file(
     return _file(file.stored, as_attachment=True, filename=file.name)
 
 
-def _file(name: str, **more: Any) -> FileResponse:
+def _opened(name: str) -> Any:
     try:
-        file = default_storage.open(name, "rb")
+        return default_storage.open(name, "rb")
     except FileNotFoundError:
         raise Http404("This file is gone from the server's disk.") from None
-    return FileResponse(file, **more)
+
+
+def _file(name: str, **more: Any) -> FileResponse:
+    return FileResponse(_opened(name), **more)

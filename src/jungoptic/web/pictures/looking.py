@@ -18,10 +18,10 @@ from jungoptic.media.kinds import Unreadable
 from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
-from ..takes.files import settle
+from ..takes.files import facts, settle
 from . import disk
 from .models import Arrival, Picture, PictureFile
-from .work import Which
+from .work import Which, measure
 
 #: At most so many frames of a picture can be looked at, and so wide they are.
 LOOKS, LOOK_PX = 12, 1920
@@ -82,11 +82,12 @@ def read_in(
     looks, size = [], (0, 0)
     for frame, shown in reading.looks(paths, facts, LOOKS, LOOK_PX):
         size = shown.shape[1], shown.shape[0]
-        _write(picture.look(frame), shown)
+        write_look(picture.look(frame), shown)
         looks.append(frame)
     return {
         "state": Arrival.READ,
         "problem": "",
+        "ran": None,
         "facts": documents.FACTS.stamped(dataclasses.asdict(facts)),
         "looks": looks,
         "look_width_px": size[0],
@@ -94,7 +95,14 @@ def read_in(
     }
 
 
-def _write(name: str, shown: Any) -> None:
+def runs(picture: Picture) -> bool:
+    """Whether there is more than one frame to be measured."""
+    read = facts(picture)
+    return picture.state == Arrival.READ and read is not None and read.frames > 1
+
+
+def write_look(name: str, shown: Any) -> None:
+    """Keep a frame (h, w, 3) that can be looked at."""
     out = io.BytesIO()
     Image.fromarray(shown).save(out, "JPEG", quality=QUALITY, subsampling=0)
     # Read once more: the same frame, perhaps read better.
@@ -115,3 +123,5 @@ def _store(work: Work[Which], picture: Picture, found: dict[str, Any]) -> None:
         saving.write_down(work.user, work.production, fresh, "read", after=told)
         if fresh.take is not None:
             settle(work.user, work.production, fresh.take)
+        if runs(fresh):
+            measure(work.production, fresh, work.user)

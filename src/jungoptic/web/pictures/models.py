@@ -66,6 +66,8 @@ class Picture(Record):
     problem = models.CharField(max_length=500, blank=True, default="")
     #: What the file says of itself; null until it was read.
     facts = models.JSONField(null=True, default=None)
+    #: What was measured frame by frame; null until it was.
+    ran = models.JSONField(null=True, default=None)
     #: The frames (from 1) that can be looked at, and their size.
     looks = models.JSONField(default=list)
     look_width_px = models.PositiveIntegerField(default=0)
@@ -86,6 +88,11 @@ class Picture(Record):
     def look(self, frame: int) -> str:
         """Where a frame that can be looked at lies."""
         return f"{LOOKS}/{self.production_id}/{self.pk}-{frame}.jpg"
+
+    @property
+    def rows(self) -> str:
+        """Where what was measured of every frame lies, to be drawn."""
+        return f"{LOOKS}/{self.production_id}/{self.pk}-rows.json"
 
 
 class PictureFile(models.Model):

@@ -47,8 +47,9 @@ def empty() -> int:
     gone.delete()
     files = PictureFile.objects.exclude(stored="").values_list("stored", flat=True)
     _sweep(FOLDER, set(files))
-    looks = Picture.objects.exclude(looks=[])
-    _sweep(LOOKS, {picture.look(frame) for picture in looks for frame in picture.looks})
+    looks = Picture.objects.exclude(looks=[]).only("production_id", "looks")
+    shown = {picture.look(frame) for picture in looks for frame in picture.looks}
+    _sweep(LOOKS, shown | {picture.rows for picture in looks})
     there = {str(pk) for pk in PictureFile.objects.values_list("pk", flat=True)}
     for path in disk.unfinished():
         if path.name not in there and now.timestamp() - path.stat().st_mtime > 24 * 3600:

@@ -36,6 +36,25 @@ def _look(work: Work[Which]) -> None:
     look(work)
 
 
+def measure(production: Any, picture: Picture, user: Any) -> Job:
+    """Have a picture measured frame by frame."""
+    return ask_for(production, user, MEASURE, Which(picture_id=picture.pk))
+
+
+def _measure(work: Work[Which]) -> None:
+    from .measuring import measured
+
+    measured(work)
+
+
+MEASURE = Kind(
+    "measure",
+    "Measuring it frame by frame",
+    Verb.FILM,
+    Which,
+    _measure,
+    own=True,
+)
 LOOK_AT = Kind(
     "look-at",
     "Looking at what was filmed",

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, NamedTuple
+
+from pydantic import TypeAdapter
 
 from jungoptic.core.cards.takes import Taken, judge_take
 from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
+from jungoptic.core.filmed.run import judge_ran
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan import Shot as CoreShot
 from jungoptic.core.plan import seen_from_own
@@ -21,6 +25,7 @@ from ..schemas import bounds_of
 from .fields import READINGS, TakeFields
 from .models import SetCard, Take
 
+RAN = TypeAdapter(Ran)
 NAMES = {field.name for field in dataclasses.fields(Facts)}
 #: What was recorded, read, and is not in the bin.
 COUNTS = {"role": "recorded", "state": "read", "put_away": False}
@@ -35,11 +40,33 @@ def facts(picture: Any) -> Facts | None:
     return Facts(**{n: v for n, v in found.items() if n in NAMES} | lists)
 
 
-def counting(pictures: Iterable[Any]) -> list[Facts]:
-    """The facts of those among `pictures` that the plate's camera recorded."""
-    chosen = [p for p in pictures if all(getattr(p, n) == v for n, v in COUNTS.items())]
-    chosen.sort(key=lambda p: (p.created_at, p.pk))
-    return [found for p in chosen if (found := facts(p)) is not None]
+class Read(NamedTuple):
+    """A picture that counts: what its file says, and what was measured frame by frame."""
+
+    facts: Facts
+    ran: Ran | None
+
+
+def ran(picture: Any) -> Ran | None:
+    """What was measured of a stored picture frame by frame; None until it was."""
+    if picture.ran is None:
+        return None
+    return RAN.validate_python(documents.RAN.read(picture.ran))
+
+
+def read(picture: Any) -> Read | None:
+    """A picture as far as it counts; None for one that was not recorded by its plate's camera, not
+    read yet, or is in the bin."""
+    if any(getattr(picture, n) != v for n, v in COUNTS.items()):
+        return None
+    found = facts(picture)
+    return None if found is None else Read(found, ran(picture))
+
+
+def counting(pictures: Iterable[Any]) -> list[Read]:
+    """Those among `pictures` that count, oldest first."""
+    ordered = sorted(pictures, key=lambda p: (p.created_at, p.pk))
+    return [found for p in ordered if (found := read(p)) is not None]
 
 
 def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
@@ -48,12 +75,14 @@ def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
     return seen_from_own(shot, shot.plates[0]), shot.plates[0]
 
 
-def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Facts]) -> list[Finding]:
+def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Read]) -> list[Finding]:
     """What the files of a take say against its plan; of several that say the same, the worst."""
     worst: dict[str, Finding] = {}
     for one in files:
         try:
-            found = judge_file(shot, plate, one)
+            found = judge_file(shot, plate, one.facts)
+            if one.ran is not None:
+                found += judge_ran(shot, plate, one.ran, one.facts.fps)
         except Impossible:
             continue
         for finding in found:
@@ -63,13 +92,13 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Facts]) -> lis
     return list(worst.values())
 
 
-def told_by(take: Take, files: Iterable[Facts], playback_fps: float) -> dict[str, float]:
+def told_by(take: Take, files: Iterable[Read], playback_fps: float) -> dict[str, float]:
     """What the `files` of a take tell of its readings, by their names; the first that says it
     counts, and nothing that a take cannot hold."""
     bounds, planned = bounds_of(TakeFields), float(take.card.shown["planned"]["capture_fps"])
     told: dict[str, float] = {}
     for one in files:
-        for name, value in readings_of(one, planned, playback_fps).items():
+        for name, value in readings_of(one.facts, planned, playback_fps).items():
             low, high = bounds[name]
             if low <= value <= high:
                 told.setdefault(name, value)

@@ -1,0 +1,84 @@
+<script lang="ts">
+  import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import type { Picture } from '../../lib/pictures/sending.svelte';
+  import type { PictureDesk } from './desk.svelte';
+  import type { Ran } from './run';
+  import RunPlot from './RunPlot.svelte';
+
+  type Props = {
+    desk: PictureDesk;
+    picture: Picture;
+    ran: Ran | null;
+    /** Why it could not be measured. */
+    problem: string;
+    frame: number;
+    onframe: (frame: number) => void;
+    /** Whether the places where something moves are drawn over the picture. */
+    places: boolean;
+    onplaces: (shown: boolean) => void;
+  };
+  let { desk, picture, ran, problem, frame, onframe, places, onplaces }: Props = $props();
+  let rows = $state.raw<Schemas['RowsOut'] | null>(null);
+  let lost = $state('');
+  const wanted = $derived(ran ? picture.id : '');
+  $effect(() => {
+    const pk = wanted;
+    rows = null;
+    lost = '';
+    if (!pk) return;
+    let left = false;
+    ask(() =>
+      api.GET('/api/productions/{production_id}/pictures/{pk}/rows', {
+        params: { path: { production_id: desk.production, pk } },
+      }),
+    )
+      .then((found) => {
+        // The client widens pairs to lists.
+        if (!left) rows = found as Schemas['RowsOut'];
+      })
+      .catch((error: unknown) => {
+        if (!(error instanceof Failure)) throw error;
+        if (!left) lost = error.message;
+      });
+    return () => (left = true);
+  });
+  /** Of everything measured there may be nothing that moves. */
+  const stirs = $derived(ran !== null && ran.first.some((one) => one > 0));
+</script>
+
+{#if picture.measuring}
+  <p role="status" class="mt-2 flex items-center gap-2" data-testid="measuring">
+    <progress value={picture.measuring.part} max="1" aria-label="Measuring {picture.name}"
+    ></progress>
+    <span class="text-sm"
+      >measured frame by frame{picture.measuring.told ? `: ${picture.measuring.told}` : ''}</span
+    >
+    {#if desk.editable}
+      <button class="btn ml-auto" onclick={() => void desk.stopMeasuring(picture)}>Stop</button>
+    {/if}
+  </p>
+{:else if !picture.measured}
+  {#if problem}<p role="alert" class="mt-2 font-semibold">{problem}</p>{/if}
+  {#if desk.editable}
+    <button class="btn mt-2" onclick={() => void desk.measure(picture)}
+      >Measure it frame by frame</button
+    >
+  {/if}
+{/if}
+{#if ran}
+  <section aria-label="Frame by frame" class="mt-3" data-testid="run">
+    <h3 class="flex flex-wrap items-center gap-2">
+      Frame by frame
+      {#if stirs}
+        <button class="btn ml-auto" aria-pressed={places} onclick={() => onplaces(!places)}
+          >Where something moves</button
+        >
+      {/if}
+    </h3>
+    {#if rows && picture.facts}
+      <RunPlot {rows} {ran} wide={picture.facts.width_px} {frame} {onframe} />
+    {:else if lost}
+      <p role="alert">{lost}</p>
+    {/if}
+  </section>
+{/if}

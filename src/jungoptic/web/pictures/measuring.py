@@ -1,0 +1,81 @@
+"""A clip or a sequence measured frame by frame, as work behind the scenes. Loaded where files are
+read, which is never in a web process."""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+from typing import Any
+
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from django.db import transaction
+
+from jungoptic.core.filmed.run import frames_told
+from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.pictures.ran import Ran
+from jungoptic.core.pictures.telling import drawn, told
+from jungoptic.media import reading
+from jungoptic.media import run as frame_by_frame
+from jungoptic.media.kinds import Unreadable
+
+from .. import documents, saving
+from ..jobs.work import Work
+from ..records import Refused
+from ..takes.files import facts
+from . import disk
+from .answers import Plans
+from .looking import LOOK_PX, runs, write_look
+from .models import Picture
+from .work import Which
+
+#: At most so many further frames can be looked at, those that something is said of.
+FURTHER = 12
+
+
+def measured(work: Work[Which]) -> None:
+    """Measure a picture frame by frame, and keep what came of it and the frames it names."""
+    found = Picture.objects.filter(pk=work.params.picture_id, production=work.production)
+    picture = found.select_related("take__card", "plate").first()
+    if picture is None:
+        raise Refused("picture_id", "This production has no such picture any more.")
+    read = facts(picture)
+    if picture.elsewhere or read is None or not runs(picture):
+        raise Refused("picture_id", "There is no more than one frame of it here.")
+    files = list(picture.files.select_related("picture"))
+    with disk.at_hand(files) as paths:
+        try:
+            keep(picture, paths, read, lambda done, of: work.tell(done, of, "frames"))
+        except Unreadable as error:
+            raise Refused("picture_id", str(error)) from error
+    with saving.writing(work.production), transaction.atomic():
+        fresh = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk).first()
+        # Read once more meanwhile, it will be measured once more.
+        if fresh is None or fresh.facts != picture.facts:
+            return
+        fresh.ran, fresh.looks = picture.ran, picture.looks
+        fresh.revision += 1
+        fresh.save()
+        saving.write_down(work.user, work.production, fresh, "measured")
+
+
+def keep(picture: Picture, paths: Sequence[Path], read: Facts, tell: Any = reading.quiet) -> None:
+    """Measure the files of a picture; what came of it stands in it, unsaved, and on the disk.
+    Raises Unreadable."""
+    run = frame_by_frame.measured(paths, read, tell)
+    ran = told(run)
+    picture.ran = documents.RAN.stamped(dataclasses.asdict(ran))
+    rows = {"frames": run.frames, "fps": read.fps, **drawn(run)}
+    default_storage.delete(picture.rows)
+    default_storage.save(picture.rows, ContentFile(json.dumps(rows).encode()))
+    further = [frame for frame in _worth(picture, ran) if frame not in picture.looks]
+    for frame, shown in reading.looks_at(paths, read, further[:FURTHER], LOOK_PX):
+        write_look(picture.look(frame), shown)
+        picture.looks = sorted({*picture.looks, frame})
+
+
+def _worth(picture: Picture, ran: Ran) -> Iterable[int]:
+    """Frames that something is said of, by the plan or without one."""
+    return sorted({*ran.told_frames, *frames_told(Plans().findings(picture))})
