@@ -53,6 +53,26 @@ def clip(
     return path
 
 
+def set_clip(path: Path, shifts: Iterable[tuple[float, float]]) -> Path:
+    """A clip of a set with much to hold on to, which has moved by so many pixels in each frame."""
+    dice = np.random.default_rng(6)
+    noise = dice.uniform(0.15, 0.6, (54, 96)).astype(np.float32)
+    wall = cv2.GaussianBlur(cv2.resize(noise, (960, 540)), (0, 0), 2.0)
+    options = {"crf": "14", "preset": "veryfast"}
+    with av.open(str(path), "w") as file:
+        stream: Any = file.add_stream("libx264", rate=24)
+        stream.width, stream.height, stream.pix_fmt, stream.options = 960, 540, "yuv420p", options
+        for number, (right, down) in enumerate(shifts):
+            warp = np.array([[1.0, 0.0, right], [0.0, 1.0, down]])
+            grey = cv2.warpAffine(wall, warp, (960, 540), borderMode=cv2.BORDER_REFLECT)
+            shown = np.repeat((grey * 255.0 + 0.5).astype(np.uint8)[..., None], 3, axis=2)
+            frame = av.VideoFrame.from_ndarray(shown, format="rgb24")
+            frame.pts = number
+            file.mux(stream.encode(frame.reformat(format="yuv420p")))
+        file.mux(stream.encode())
+    return path
+
+
 def photograph(path: Path, exif: dict[int, Any] | None = None, **save: Any) -> Path:
     """A JPEG with what a camera writes into it (Exif 2.32): by number of its tag."""
     picture = Image.fromarray((ramp() * 255 + 0.5).astype(np.uint8))

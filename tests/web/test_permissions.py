@@ -29,6 +29,8 @@ from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
 from tests.conftest import Api, make_person
 
+from .test_documents import kept
+
 BODY = {"name": "B", "axis_height_mm": 80, "flange_mm": 20}
 MODE = {
     "name": "M",
@@ -182,6 +184,8 @@ TABLE = [
     ("get", "/pictures/{film}", None, Verb.VIEW),
     ("patch", "/pictures/{film}", {"revision": 1, "note": "n"}, Verb.FILM),
     ("get", "/pictures/{film}/look?frame=1", None, Verb.VIEW),
+    ("get", "/pictures/{film}/rows", None, Verb.VIEW),
+    ("get", "/filmed?shots={shot}", None, Verb.VIEW),
     ("get", "/pictures/{film}/files/{file}", None, Verb.VIEW),
     ("head", "/uploads/{coming}", None, Verb.FILM),
     ("patch", "/uploads/{coming}", PARTS, Verb.FILM),
@@ -198,12 +202,21 @@ TABLE = [
 OWN_STEPS = [("post", "/steps/{step}/undo"), ("post", "/steps/{step}/redo")]
 
 
+#: What was measured of a clip of one frame.
+ROWS = {
+    "frames": 1,
+    "fps": 24.0,
+    **{k: [[0, 0]] for k in ("light", "left", "middle", "right", "across", "down", "moved")},
+}
+
+
 def _pictures(stage):
     """A picture that is here, one that is being sent, and one to be removed."""
     film, coming, unsent = (
         Picture.objects.create(production=stage.production, name="P", looks=[1]) for _ in range(3)
     )
-    Picture.objects.filter(pk=film.pk).update(state="read")
+    Picture.objects.filter(pk=film.pk).update(state="read", ran=kept("ran_first"))
+    default_storage.save(film.rows, ContentFile(json.dumps(ROWS).encode()))
     default_storage.save(film.look(1), ContentFile(PNG))
     stored = default_storage.save("pictures/x", ContentFile(PNG))
     rows = [

@@ -313,6 +313,7 @@
             {production}
             {full}
             verdict={b.verdicts.get(row.id)}
+            filmed={b.filmed.get(row.id)}
             chosen={b.chosen.has(row.id)}
             at={b.at === row.id || (b.at === null && row === shown[0])}
             editable={b.editable}

@@ -7,12 +7,13 @@
   import HoursBar from '../../lib/ui/HoursBar.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { navigate } from '../../router';
-  import type { Row, RowVerdict } from './filter';
+  import type { FilmedShot, Row, RowVerdict } from './filter';
 
   type Props = {
     row: Row;
     production: string;
     verdict: RowVerdict | undefined;
+    filmed?: FilmedShot;
     chosen: boolean;
     /** Whether the keyboard is on this row. */
     at: boolean;
@@ -23,8 +24,19 @@
     onfocus: () => void;
     onhold: (event: PointerEvent) => void;
   };
-  let { row, production, verdict, chosen, at, editable, full, ontoggle, onfocus, onhold }: Props =
-    $props();
+  let {
+    row,
+    production,
+    verdict,
+    filmed,
+    chosen,
+    at,
+    editable,
+    full,
+    ontoggle,
+    onfocus,
+    onhold,
+  }: Props = $props();
   const colours: Record<Verdict, string> = {
     holds: 'var(--line)',
     strains: 'var(--strains)',
@@ -183,6 +195,16 @@
           >
         {:else if row.continuity[0]}
           <span class="text-soft line-clamp-2">{row.continuity[0].sentence}</span>
+        {/if}
+        {#if filmed && filmed.verdict !== 'holds'}
+          <span
+            class="flex items-center gap-1.5"
+            data-filmed={filmed.verdict}
+            title="{filmed.name}: {filmed.sentence}"
+          >
+            <VerdictMark verdict={filmed.verdict} size={18} />
+            <span class="line-clamp-2">Filmed, {filmed.name}: {filmed.sentence}</span>
+          </span>
         {/if}
         {#if row.unread_cautions > 0}
           <span class="text-soft block">

@@ -4,7 +4,14 @@ import { SvelteMap, SvelteSet } from 'svelte/reactivity';
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { Turns } from '../../lib/edit/turns';
 import { LongWork } from '../../lib/jobs/long-work.svelte';
-import { matches, NO_FILTER, type Filter, type Row, type RowVerdict } from './filter';
+import {
+  matches,
+  NO_FILTER,
+  type Filter,
+  type FilmedShot,
+  type Row,
+  type RowVerdict,
+} from './filter';
 
 /** How many shots are judged in one request. */
 const BATCH = 20;
@@ -12,6 +19,8 @@ const BATCH = 20;
 const MANY = 20;
 /** From this step on a plate has set cards; takes come after it. */
 const CARD_ISSUED = 2;
+/** From this step on it has takes. */
+const FILMED = 3;
 
 export class Board {
   about = $state.raw<Schemas['ProductionOut'] | null>(null);
@@ -23,6 +32,8 @@ export class Board {
   /** The row that the keyboard is on. */
   at = $state<string | null>(null);
   readonly verdicts = new SvelteMap<string, RowVerdict>();
+  /** The worst of what was filmed of each shot. */
+  readonly filmed = new SvelteMap<string, FilmedShot>();
   readonly chosen = new SvelteSet<string>();
   #round = 0;
   readonly #turns = new Turns();
@@ -43,7 +54,9 @@ export class Board {
     return this.about !== null && this.about.role !== 'viewer';
   }
   get shown(): Row[] {
-    return this.rows.filter((row) => matches(row, this.verdicts.get(row.id), this.filter));
+    return this.rows.filter((row) =>
+      matches(row, this.verdicts.get(row.id), this.filter, this.filmed.get(row.id)),
+    );
   }
   get chosenRows(): Row[] {
     return this.rows.filter((row) => this.chosen.has(row.id));
@@ -78,25 +91,40 @@ export class Board {
   /** Ask for verdicts in batches, in story order; a newer round ends an older one. */
   async judge() {
     const round = ++this.#round;
-    const ids = this.rows.map((row) => row.id);
+    const path = { production_id: this.production };
+    const all = this.rows.map((row) => row.id);
+    const taken = this.rows.filter((row) => row.plates.some((plate) => plate.step >= FILMED));
+    const there = taken.map((row) => row.id);
+    for (const id of this.filmed.keys()) if (!there.includes(id)) this.filmed.delete(id);
+    const judged = await this.#inBatches(all, round, async (shots) => {
+      const found = await ask(() =>
+        api.GET('/api/productions/{production_id}/board/verdicts', {
+          params: { path, query: { shots } },
+        }),
+      );
+      for (const one of found) this.verdicts.set(one.id, one);
+    });
+    if (!judged) return;
+    await this.#inBatches(there, round, async (shots) => {
+      const found = await ask(() =>
+        api.GET('/api/productions/{production_id}/filmed', { params: { path, query: { shots } } }),
+      );
+      for (const one of found) this.filmed.set(one.id, one);
+    });
+  }
+
+  async #inBatches(ids: string[], round: number, look: (ids: string[]) => Promise<void>) {
     for (let i = 0; i < ids.length && round === this.#round; i += BATCH) {
       try {
-        const found = await ask(() =>
-          api.GET('/api/productions/{production_id}/board/verdicts', {
-            params: {
-              path: { production_id: this.production },
-              query: { shots: ids.slice(i, i + BATCH) },
-            },
-          }),
-        );
-        for (const one of found) this.verdicts.set(one.id, one);
+        await look(ids.slice(i, i + BATCH));
       } catch (error) {
         if (!(error instanceof Failure)) throw error;
         // Without its verdicts the Board still works; the next look asks again.
         this.notice = `The plates could not be judged: ${error.message}`;
-        return;
+        return false;
       }
     }
+    return true;
   }
 
   // --- selection -----------------------------------------------------------------------------

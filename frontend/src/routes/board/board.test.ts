@@ -32,6 +32,9 @@ class SmallServer {
   order = ['a', 'b', 'c', 'd'];
   asked: { path: string; body: Record<string, unknown> }[] = [];
   judged: string[][] = [];
+  filmed: string[][] = [];
+  /** Shots of which something was filmed. */
+  taken: string[] = [];
   refuse = '';
 
   handle = vi.fn(async (request: Request) => {
@@ -39,7 +42,11 @@ class SmallServer {
     const path = url.pathname.replace('/api/productions/p', '');
     if (path === '') return json({ id: 'p', revision: 1, name: 'Film', role: 'owner' });
     if (path === '/board') {
-      return json({ rows: this.order.map(row), steps: { undo: null, redo: null } });
+      const rows = this.order.map((id) => {
+        const plates = this.taken.includes(id) ? [{ id: 'p', step: 3 }] : [];
+        return { ...row(id), plates };
+      });
+      return json({ rows, steps: { undo: null, redo: null } });
     }
     if (path === '/board/verdicts') {
       const ids = url.searchParams.getAll('shots');
@@ -47,6 +54,12 @@ class SmallServer {
       return json(
         ids.map((id) => ({ id, next: '', verdict: 'holds', title: '', sentence: '', plates: {} })),
       );
+    }
+    if (path === '/filmed') {
+      const ids = url.searchParams.getAll('shots');
+      this.filmed.push(ids);
+      const take = { take_id: 't', name: 'Mill, 1A take 2', sentence: 'Go again.' };
+      return json(ids.map((id) => ({ id, verdict: 'breaks', ...take })));
     }
     if (path === '/jobs' && request.method === 'GET') return json([]);
     const body = JSON.parse(await request.clone().text()) as Record<string, unknown>;
@@ -82,6 +95,20 @@ describe('the Board', () => {
     await board.load();
     await vi.waitFor(() => expect(board.verdicts.size).toBeGreaterThanOrEqual(45));
     expect(server.judged.slice(-3).map((ids) => ids.length)).toEqual([20, 20, 5]);
+  });
+
+  it('asks what was filmed only of shots that have takes', async () => {
+    expect(server.filmed).toEqual([]);
+    server.taken = ['b', 'd'];
+    await board.load();
+    await vi.waitFor(() => expect([...board.filmed.keys()]).toEqual(['b', 'd']));
+    expect(server.filmed).toEqual([['b', 'd']]);
+    board.filter = { ...board.filter, trouble: 'filmed' };
+    expect(board.shown.map((one) => one.id)).toEqual(['b', 'd']);
+    // Takes that went away take their verdict with them.
+    server.taken = ['d'];
+    await board.load();
+    expect([...board.filmed.keys()]).toEqual(['d']);
   });
 
   it.each([

@@ -4,6 +4,7 @@ import type { Schemas } from '../../lib/api/client';
 
 export type Row = Schemas['BoardRow'];
 export type RowVerdict = Schemas['RowVerdict'];
+export type FilmedShot = Schemas['FilmedShot'];
 
 export type Filter = {
   words: string;
@@ -11,7 +12,8 @@ export type Filter = {
   day: string;
   kind: string;
   recipe: string;
-  trouble: '' | 'breaks' | 'strains' | 'forgotten' | 'cautions' | 'continuity' | 'unplanned';
+  trouble:
+    '' | 'breaks' | 'strains' | 'filmed' | 'forgotten' | 'cautions' | 'continuity' | 'unplanned';
 };
 
 export const NO_FILTER: Filter = {
@@ -26,6 +28,7 @@ export const NO_FILTER: Filter = {
 export const TROUBLES: { value: Filter['trouble']; name: string }[] = [
   { value: 'breaks', name: 'something breaks' },
   { value: 'strains', name: 'strains or breaks' },
+  { value: 'filmed', name: 'filmed, and not as planned' },
   { value: 'forgotten', name: 'a plate is forgotten' },
   { value: 'cautions', name: 'cautions not read' },
   { value: 'continuity', name: 'continuity' },
@@ -51,12 +54,19 @@ function text(row: Row): string {
     .toLowerCase();
 }
 
-function troubled(row: Row, verdict: RowVerdict | undefined, kind: Filter['trouble']): boolean {
+function troubled(
+  row: Row,
+  verdict: RowVerdict | undefined,
+  filmed: FilmedShot | undefined,
+  kind: Filter['trouble'],
+): boolean {
   switch (kind) {
     case 'breaks':
       return verdict?.verdict === 'breaks';
     case 'strains':
       return verdict?.verdict === 'breaks' || verdict?.verdict === 'strains';
+    case 'filmed':
+      return filmed !== undefined && filmed.verdict !== 'holds';
     case 'forgotten':
       return row.forgotten.length > 0;
     case 'cautions':
@@ -70,7 +80,12 @@ function troubled(row: Row, verdict: RowVerdict | undefined, kind: Filter['troub
   }
 }
 
-export function matches(row: Row, verdict: RowVerdict | undefined, filter: Filter): boolean {
+export function matches(
+  row: Row,
+  verdict: RowVerdict | undefined,
+  filter: Filter,
+  filmed?: FilmedShot,
+): boolean {
   const words = filter.words.toLowerCase().split(/\s+/).filter(Boolean);
   const all = words.length > 0 ? text(row) : '';
   return (
@@ -79,7 +94,7 @@ export function matches(row: Row, verdict: RowVerdict | undefined, filter: Filte
     (!filter.day || row.plates.some((p) => (p.film_on ?? 'none') === filter.day)) &&
     (!filter.kind || row.plates.some((p) => p.kind === filter.kind)) &&
     (!filter.recipe || row.recipes.some((r) => r.key === filter.recipe)) &&
-    troubled(row, verdict, filter.trouble)
+    troubled(row, verdict, filmed, filter.trouble)
   );
 }
 

@@ -25,8 +25,8 @@ from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of
 from ..productions.models import Production
 from ..records import Refused
-from ..schemas import Conflict, Out
-from ..takes.api import judged, logged, takes_of
+from ..schemas import Conflict, Fields, Out
+from ..takes.api import judged, logged, takes_of, those_that_count
 from ..takes.files import settle
 from ..takes.models import Take
 from . import disk
@@ -136,6 +136,50 @@ def _take_row(one: Any, among: list[Any]) -> dict[str, Any]:
         "verdict": report.verdict,
         "advice": report.advice,
     }
+
+
+class FilmedShot(Out):
+    """What was filmed of a shot: of the takes that count the one that is judged worst, in one
+    sentence. A plate's take that counts is the last that is circled, else the last."""
+
+    id: uuid.UUID
+    verdict: Verdict
+    take_id: uuid.UUID
+    name: str
+    sentence: str
+
+
+class OfShots(Fields):
+    """Shots whose takes are asked about."""
+
+    shots: Annotated[list[uuid.UUID], Field(min_length=1, max_length=50)]
+
+
+@router.get("/{uuid:production_id}/filmed", response=list[FilmedShot])
+def filmed(request: HttpRequest, production_id: uuid.UUID, wanted: Query[OfShots]) -> Any:
+    """The worst that was filmed of each named shot; those of which nothing was are left out."""
+    production = enter(request, production_id, Verb.VIEW)
+    takes = takes_of(production).filter(
+        card__plate__shot__in=wanted.shots, card__plate__shot__removed_at=None
+    )
+    among = logged(takes.select_related("card__plate").prefetch_related("pictures"))
+    found = []
+    for shot in dict.fromkeys(wanted.shots):
+        own = [one for one in among if one.take.card.plate.shot_id == shot]
+        counted = [(judged(one, own), one) for one in those_that_count(own)]
+        if not counted:
+            continue
+        report, worst = max(counted, key=lambda pair: pair[0].verdict.rank)
+        found.append(
+            {
+                "id": shot,
+                "verdict": report.verdict,
+                "take_id": worst.take.pk,
+                "name": worst.filmed.called,
+                "sentence": report.advice,
+            }
+        )
+    return found
 
 
 class Where(Out):

@@ -345,10 +345,17 @@ def takes_beside(take: Take) -> list[Logged]:
 
 
 def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
-    """Of every other plate the take that counts: the last that is circled, else the last."""
-    others = [x for x in among if x.take.card.plate_id != mine.take.card.plate_id]
-    others.sort(key=lambda x: (x.take.card.plate.position, x.take.circled, x.take.created_at))
-    return list({other.take.card.plate_id: other for other in others}.values())
+    """Of every other plate the take that counts."""
+    plate = mine.take.card.plate_id
+    return those_that_count([x for x in among if x.take.card.plate_id != plate])
+
+
+def those_that_count(among: Iterable[Logged]) -> list[Logged]:
+    """Of every plate the take that counts: the last that is circled, else the last."""
+    ordered = sorted(
+        among, key=lambda x: (x.take.card.plate.position, x.take.circled, x.take.created_at)
+    )
+    return list({one.take.card.plate_id: one for one in ordered}.values())
 
 
 def judged(mine: Logged, among: list[Logged]) -> TakeReport:
