@@ -6,6 +6,7 @@
   import TextField from '../../lib/ui/TextField.svelte';
   import { placeOf, type PictureDesk } from './desk.svelte';
   import { rows, type Facts } from './facts';
+  import FramePanel from './FramePanel.svelte';
   import Looks from './Looks.svelte';
   import { frameOf } from './run';
   import RunPanel from './RunPanel.svelte';
@@ -110,6 +111,21 @@
     {:else if picture.facts && picture.role === 'recorded' && (picture.take_id || picture.plate_id) === null}
       <p class="text-soft mt-2">Hang it on a take or a plate, and it is held against the plan.</p>
     {/if}
+  {/if}
+  {#if picture.looks.length > 0}
+    {#key picture.id}
+      <FramePanel
+        production={desk.production}
+        {picture}
+        frame={looks?.shown() ?? picture.looks[0] ?? 1}
+        lookOf={(frame) => desk.look(picture, frame)}
+        others={others.map((one) => ({
+          id: one.id,
+          name: one.name,
+          look: desk.look(one, one.looks[0] ?? 1),
+        }))}
+      />
+    {/key}
   {/if}
   {#if picture.facts && picture.facts.frames > 1 && !picture.elsewhere}
     <RunPanel

@@ -70,7 +70,9 @@
     <h3 class="flex flex-wrap items-center gap-2">
       Frame by frame
       {#if stirs}
-        <button class="btn ml-auto" aria-pressed={places} onclick={() => onplaces(!places)}
+        <button
+          class={['btn ml-auto', places && 'btn-main']}
+          aria-pressed={places} onclick={() => onplaces(!places)}
           >Where something moves</button
         >
       {/if}

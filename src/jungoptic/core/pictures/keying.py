@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import cast
 
+import cv2
 import numpy as np
 from numpy.typing import ArrayLike
 
@@ -31,6 +33,8 @@ CLOTH, SOLID = 0.06, 0.05
 DARKER = 0.55
 #: Over a black cloth, light of this part of full scale is solid.
 SHINES = 0.18
+#: The cloth's evenness is worked out at every so many pixels.
+SPARSE = 8
 #: Points that the cloth's evenness is fitted to.
 POINTS = 4000
 
@@ -60,6 +64,21 @@ def matte(picture: ArrayLike, colour: str = "green", linear: bool = False) -> Pi
     floor = 0.0 if colour in SIDES else DARKER
     left = (signal / cloth - floor) / (1.0 - floor)
     return _stretched(1.0 - left)
+
+
+def cloth(picture: ArrayLike, colour: str = "green", linear: bool = False) -> Flags:
+    """Where (h, w) a picture, given as to `matte`, surely shows the cloth itself: nowhere where
+    there is none, and of a black one what is as dark as most of it. Raises Impossible for another
+    colour."""
+    if colour not in COLOURS:
+        raise Impossible(f"colour must be one of {', '.join(COLOURS)}.", "colour")
+    shown = as_picture("picture", picture)
+    light = np.clip(shown if linear else to_light(shown), 0.0, None)
+    if colour == "black":
+        dark: Flags = _over_black(light) <= 0.0
+        return dark
+    signal = _difference(light, colour) if colour in SIDES else luma(light)
+    return _surely(signal, light, colour)
 
 
 def _difference(light: Picture, colour: str) -> Picture:
@@ -95,12 +114,14 @@ def _cloth(signal: Picture, light: Picture, colour: str) -> Picture | None:
     logs = np.log(signal[rows, columns].astype(np.float64))
     high, wide = signal.shape
     surface = _surface(columns / wide - 0.5, rows / high - 0.5, logs)
-    y, x = np.mgrid[0:high, 0:wide]
-    fitted = surface(x.ravel() / wide - 0.5, y.ravel() / high - 0.5).reshape(high, wide)
+    # So smooth a surface is worked out at one place in many.
+    down, across = max(round(high / SPARSE), 2), max(round(wide / SPARSE), 2)
+    y, x = np.mgrid[0:down, 0:across] + 0.5
+    fitted = surface(x.ravel() / across - 0.5, y.ravel() / down - 0.5).reshape(down, across)
     # Beyond the cloth a cubic may run away: no farther than what was seen.
     low, most = float(logs.min()) - 0.1, float(logs.max()) + 0.1
-    found: Picture = np.exp(np.clip(fitted, low, most)).astype(np.float32)
-    return found
+    few = np.exp(np.clip(fitted, low, most)).astype(np.float32)
+    return cast(Picture, cv2.resize(few, (wide, high), interpolation=cv2.INTER_LINEAR))
 
 
 def _surely(signal: Picture, light: Picture, colour: str) -> Flags:

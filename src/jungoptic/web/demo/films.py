@@ -1,4 +1,4 @@
-"""What the demo's crew has filmed so far: clips of the simulated camera's finder, shipped with it.
+"""What the demo's crew has filmed so far, by the simulated camera; shipped with it.
 
 `make demo-pictures` films them again. None is without a fault but the first.
 """
@@ -16,11 +16,13 @@ import cv2
 import numpy as np
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
+from PIL import Image
 
 from jungoptic.core.plan import in_view
 from jungoptic.devices.camera import Faults
 from jungoptic.devices.finder import Finder
 
+from ..developed.keeping import Subject, picture_of
 from ..pictures import disk
 from ..pictures.looking import read_in
 from ..pictures.measuring import keep
@@ -84,9 +86,39 @@ FILMS = (
 )
 
 
+@dataclass(frozen=True)
+class Photo:
+    """A still of a plate, developed as its stage is planned."""
+
+    shot: str
+    plate: str
+    name: str
+    note: str
+
+    @property
+    def path(self) -> Path:
+        """Where it lies."""
+        return HERE / f"{self.name.replace(' ', '-')}.jpg"
+
+
+PHOTOS = (
+    Photo(
+        "8",
+        "Foreground with a screen in the opening",
+        "S008 cloth",
+        "The cloth before anybody was lit, the bulb of the door still in frame.",
+    ),
+)
+
+
 def make(production: Production) -> None:
     """Film them all."""
     HERE.mkdir(exist_ok=True)
+    for photo in PHOTOS:
+        shot_row = production.shots.get(number=photo.shot)
+        subject = Subject(shot_row.plates.get(name=photo.plate), None, 1)
+        picture = picture_of(load(plan_json(shot_row)), subject, DRAWN_PX, lambda done, of: None)
+        Image.fromarray(picture.pixels).save(photo.path, "JPEG", quality=93, subsampling=0)
     for film in FILMS:
         shot = load(plan_json(production.shots.get(number=film.shot)))
         plate = next(one for one in shot.plates if one.name == film.plate)
@@ -126,30 +158,30 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
 def lay(production: Production, user: Any) -> int:
     """Put the clips to their plates, read; how many there were."""
     count = 0
-    for film in FILMS:
-        plate = production.shots.get(number=film.shot).plates.filter(name=film.plate).first()
-        if plate is None or not film.path.exists():
+    for one in (*FILMS, *PHOTOS):
+        plate = production.shots.get(number=one.shot).plates.filter(name=one.plate).first()
+        if plate is None or not one.path.exists():
             continue
         picture = Picture.objects.create(
-            production=production, plate=plate, sent_by=user, name=film.name, note=film.note
+            production=production, plate=plate, sent_by=user, name=one.name, note=one.note
         )
-        sha256, data = disk.checksum(film.path), film.path.read_bytes()
+        sha256, data = disk.checksum(one.path), one.path.read_bytes()
         stored = f"{FOLDER}/{production.pk}/{sha256}"
         if not default_storage.exists(stored):
             stored = default_storage.save(stored, ContentFile(data))
         PictureFile.objects.create(
             picture=picture,
-            name=film.path.name,
+            name=one.path.name,
             size=len(data),
             received=len(data),
             sha256=sha256,
             stored=stored,
         )
-        for name, value in read_in(picture, [film.path], [film.path.name]).items():
+        for name, value in read_in(picture, [one.path], [one.path.name]).items():
             setattr(picture, name, value)
         read = facts(picture)
-        assert read is not None
-        keep(picture, [film.path], read)
+        if read is not None and read.frames > 1:
+            keep(picture, [one.path], read)
         picture.save()
         assert picture.state == Arrival.READ
         count += 1

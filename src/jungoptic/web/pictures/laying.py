@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import uuid
+from typing import Any
 
 import cv2
 import numpy as np
@@ -30,10 +31,10 @@ OCHRE = (208, 143, 20)
 def lay(work: Work[Two]) -> None:
     """Measure how the second lies on the first, judge it, and draw what changed."""
     wanted = work.params
-    one = _picture(work, wanted.first_id)
-    two = _picture(work, wanted.second_id)
-    first = _look("first_frame", one, wanted.first_frame)
-    second = _look("second_frame", two, wanted.second_frame)
+    one = picture_of(work, wanted.first_id)
+    two = picture_of(work, wanted.second_id)
+    first = look_of("first_frame", one, wanted.first_frame)
+    second = look_of("second_frame", two, wanted.second_frame)
     work.tell(0, 3, "steps")
     if first.shape != second.shape:
         second = _as_large(second, first)
@@ -46,7 +47,7 @@ def lay(work: Work[Two]) -> None:
         light = None
     high, wide = first.shape[:2]
     pair = Pair(lies, light, wide, high)
-    findings = judge_pair(pair, _per_px(one, wide))
+    findings = judge_pair(pair, per_px(Plans().of(one), wide))
     work.tell(2, 3, "steps")
     away = changed(first, second, lies)
     work.keep(
@@ -60,7 +61,8 @@ def lay(work: Work[Two]) -> None:
     work.keep_file("changed.png", "image/png", _drawn(away))
 
 
-def _picture(work: Work[Two], pk: uuid.UUID) -> Picture:
+def picture_of(work: Work[Any], pk: uuid.UUID) -> Picture:
+    """A picture of the production that work is for. Raises Refused."""
     found = Picture.objects.filter(pk=pk, production=work.production)
     picture = found.select_related("take__card__plate", "plate").first()
     if picture is None:
@@ -68,8 +70,8 @@ def _picture(work: Work[Two], pk: uuid.UUID) -> Picture:
     return picture
 
 
-def _look(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:
-    """A frame (h, w, 3) as it can be looked at, 0..1 as recorded."""
+def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:
+    """A frame (h, w, 3) as it can be looked at, 0..1 as recorded. Raises Refused."""
     if frame not in picture.looks:
         raise Refused(field, f"{picture.name} has no frame {frame} that can be looked at.")
     try:
@@ -93,9 +95,8 @@ def _as_large(picture: NDArray[np.float32], other: NDArray[np.float32]) -> NDArr
     return np.asarray(cv2.resize(picture, (wide, high), interpolation=cv2.INTER_AREA), np.float32)
 
 
-def _per_px(picture: Picture, wide: int) -> float:
-    """Delivered pixels to one of the picture; one where no plan says."""
-    plan = Plans().of(picture)
+def per_px(plan: Any, wide: int) -> float:
+    """Delivered pixels to one of a picture `wide` of them across; one where no plan says."""
     if plan is None:
         return 1.0
     shot, plate = plan
