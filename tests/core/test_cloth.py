@@ -87,10 +87,15 @@ class TestTheKey:
         assert tried(picture)[1].holes < 0.01
 
     def test_edges_are_as_wide_as_the_lens_made_them(self) -> None:
-        # A Gaussian edge goes from a tenth to nine tenths over 2.563 of its sigma.
+        # A Gaussian edge goes from a tenth to nine tenths over 2.563 of its sigma; skin, which is
+        # redder than green, is told from the cloth before it covers it, so the matte is narrower.
+        found = []
         for sigma in (1.5, 3.0, 5.0):
             _, trial = tried(filmed(soft=sigma, noise=0.002)[0])
-            assert trial.edge_px == pytest.approx(2.563 * sigma, rel=0.4)
+            assert trial.edge_px is not None
+            assert 1.0 * sigma < trial.edge_px < 2.7 * sigma
+            found.append(trial.edge_px)
+        assert found == sorted(found)
         wide = judge_key("green", Trial(0.5, 0.4, 0.0, 0.0, 6.0, 0.0), 1.0)
         assert next(f for f in wide if f.key == "key-edge").verdict is Verdict.STRAINS
         # Delivered at half of it, they are half as wide.
