@@ -18,7 +18,7 @@ from throwaway import ROOT, database
 def main() -> int:
     """Run all measurements on a throw-away demo."""
     with database():
-        from . import board, dragging, lighting, planning, recompute, sheets
+        from . import board, dragging, filmed, lighting, planning, recompute, sheets
 
         # The Board and the planning come last: they fill the demo with copies.
         sections = []
@@ -27,6 +27,7 @@ def main() -> int:
             recompute.measure_growth,
             dragging.measure,
             lighting.measure,
+            filmed.measure,
             sheets.measure,
             board.measure,
             lambda: planning.measure(ROOT / "docs"),

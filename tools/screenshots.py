@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 import sys
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from throwaway import ROOT, chromium, database, open_demo, server
@@ -162,9 +163,27 @@ def production_room(name: str, ready: str) -> Callable[[Any], None]:
 
 
 def filmed(page: Any) -> None:
-    """What was filmed of shot 4: its recorder lost frames."""
-    room("The key slides", "Pictures", "Against the plan")(page)
-    page.get_by_role("img", name=re.compile("^K004 hand")).wait_for()
+    """A cloth of shot 8, measured: its light as a map."""
+    room("from the kitchen door", "Pictures", "What the file says")(page)
+    page.get_by_role("button", name="Measure this frame").click()
+    page.get_by_test_id("job-frame").wait_for()
+    # Playwright holds this thread.
+    with ThreadPoolExecutor(1) as pool:
+        pool.submit(_work).result()
+    page.get_by_test_id("cloth-map").wait_for()
+    page.get_by_role("heading", name="S008 cloth").scroll_into_view_if_needed()
+
+
+def _work() -> None:
+    """Do what waits to be done."""
+    from django.db import connection
+
+    from jungoptic.web.jobs.carry import carry_out
+    from jungoptic.web.jobs.models import Job, State
+
+    for job in Job.objects.filter(state=State.WAITING):
+        carry_out(job.pk)
+    connection.close()
 
 
 def recipes(page: Any) -> None:

@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.web.pictures.models import Picture, PictureFile
 from jungoptic.web.takes.models import Take
-from tests.media.made import clip, photograph, still
+from tests.media.made import clip, photograph, set_clip, still
 
 from .conftest import LONG_MS, first_shot, open_shot
 
@@ -70,7 +70,7 @@ def test_what_a_take_recorded_is_held_against_the_plan(desk: Page, tmp_path: Pat
         chosen.get_by_role("button", name=way, exact=True).click()
     expect(chosen.get_by_test_id("compared")).to_have_attribute("data-way", "wipe")
     # Measured: a photograph and a clip of two shapes are refused in words.
-    chosen.get_by_role("button", name=re.compile("^Measure")).click()
+    chosen.get_by_role("button", name=re.compile("^Measure how they lie")).click()
     expect(chosen.get_by_test_id("pair")).to_contain_text("lie", timeout=LONG_MS)
     broken = Axe().run(desk).response["violations"]
     assert [v["id"] for v in broken] == []
@@ -107,7 +107,7 @@ def test_a_clean_plate_is_laid_on_its_take(desk: Page, tmp_path: Path):
     read(room, "clean").click()
     chosen = room.get_by_test_id("chosen")
     chosen.get_by_label("Compare with").select_option(label="arm")
-    chosen.get_by_role("button", name=re.compile("^Measure")).click()
+    chosen.get_by_role("button", name=re.compile("^Measure how they lie")).click()
     pair = chosen.get_by_test_id("pair")
     place = pair.locator('[data-finding="pair-place"]')
     expect(place).to_contain_text("px right", timeout=LONG_MS)
@@ -118,6 +118,59 @@ def test_a_clean_plate_is_laid_on_its_take(desk: Page, tmp_path: Path):
     # Another frame, or another picture, is another pair.
     chosen.get_by_role("button", name="Alone").click()
     expect(changed).to_have_count(0)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_clip_is_measured_frame_by_frame(desk: Page, tmp_path: Path):
+    """The head was touched at the 15th frame, which nobody saw on a small screen."""
+    room = pictures_of(desk, "the twins argue")
+    path = set_clip(tmp_path / "touched.mp4", [(0.0, 0.0)] * 14 + [(9.0, 0.0)] * 16)
+    take = room.get_by_test_id("take").filter(has_text="3A-1 take 1")
+    take.get_by_label("Pictures of 3A-1 take 1: files").set_input_files(str(path))
+    read(room, "touched").click()
+    chosen = room.get_by_test_id("chosen")
+    plot = chosen.get_by_test_id("run-plot")
+    expect(plot).to_be_visible(timeout=LONG_MS)
+    stands = chosen.locator('[data-finding="run-stands"]')
+    expect(stands).to_contain_text("right at frame 15 and stays there")
+    stands.get_by_role("button", name="Show frame 15").click()
+    expect(chosen).to_contain_text("frame 15 of 30")
+    # The drawing leads to the frame nearest to where it is touched.
+    box = plot.bounding_box()
+    assert box
+    plot.click(position={"x": box["width"] - 10, "y": box["height"] / 2})
+    expect(chosen).to_contain_text("frame 30 of 30")
+    # What was filmed and is not as planned stands on the Board.
+    desk.get_by_role("link", name="The shots").click()
+    row = desk.locator("[data-shot]").filter(has_text="the twins argue")
+    expect(row.locator("[data-filmed]")).to_contain_text("3A-1 take 1", timeout=LONG_MS)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_key_is_tried_on_a_still(desk: Page):
+    room = pictures_of(desk, "from the kitchen door")
+    room.get_by_test_id("thumb").filter(has_text="S008 cloth").click()
+    chosen = room.get_by_test_id("chosen")
+    chosen.get_by_role("button", name="Measure this frame").click()
+    drawn = chosen.get_by_test_id("cloth-map")
+    expect(drawn).to_be_visible(timeout=LONG_MS)
+    expect(drawn.get_by_role("img", name=re.compile("^The light on the cloth"))).to_be_visible()
+    expect(chosen.locator('[data-finding="cloth-even"]')).to_contain_text("varies by")
+    for name in ("Matte", "Keyed over"):
+        chosen.get_by_role("button", name=name, exact=True).click()
+        kept = drawn.get_by_role("img").last
+        assert kept.evaluate("image => image.decode().then(() => image.naturalWidth)") == 1280
+    broken = Axe().run(desk).response["violations"]
+    assert [v["id"] for v in broken] == []
+    # Only a part of it, drawn tighter, and as another colour of cloth.
+    chosen.get_by_text("What is measured").click()
+    chosen.get_by_label("only a part of it").check()
+    chosen.get_by_label("Cloth", exact=True).select_option(label="Blue cloth")
+    chosen.get_by_role("button", name="Measure again").click()
+    expect(chosen.locator('[data-finding="cloth-none"]')).to_contain_text(
+        "No blue cloth", timeout=LONG_MS
+    )
+    expect(drawn).to_have_count(0)
 
 
 @pytest.mark.usefixtures("worker")

@@ -140,6 +140,12 @@ class TestTheKey:
         with pytest.raises(Impossible, match="colour must be one of"):
             cloth(grey, "pink")
 
+    def test_grey_with_a_tint_is_no_cloth(self) -> None:
+        door = np.full((90, 160, 3), 0.3, np.float32)
+        door[..., 2] = 0.34
+        assert not cloth(door, "blue").any()
+        assert (tried(door, "blue")[0] == 1.0).all()
+
     def test_what_shines_over_black(self) -> None:
         picture = np.full((HIGH, WIDE, 3), 0.01, np.float32)
         cv2.circle(picture, (300, 300), 60, (0.9, 0.6, 0.2), -1)

@@ -20,6 +20,8 @@ from . import stills
 from .kinds import Unreadable
 from .opening import opened
 
+#: Grain is measured in a square of so many pixels in the middle.
+GRAIN_PX = 720
 #: Told how far it is: frames done, of how many.
 Tell = Callable[[int, int], None]
 
@@ -48,7 +50,7 @@ def _of_clip(path: Path, grain: Grain) -> Iterator[Picture]:
         try:
             for frame in file.decode(stream):
                 if grain.wants:
-                    grain.take(_whole(frame))
+                    grain.take(_middle(frame))
                 else:
                     grain.skip()
                 yield _upright(frame, _small(frame))
@@ -62,8 +64,17 @@ def _small(frame: Any) -> Picture:
     return _levels(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), black, white)
 
 
-def _whole(frame: Any) -> Picture:
-    return _levels(*_brightness(frame))
+def _middle(frame: Any) -> Picture:
+    """The middle of a frame, pixel by pixel: grain is the same everywhere, and whole frames of a
+    large camera are heavy."""
+    grey, black, white = _brightness(frame)
+    return _levels(_cut(grey), black, white)
+
+
+def _cut(grey: Any) -> Any:
+    high, wide = grey.shape
+    down, across = (max((side - GRAIN_PX) // 2, 0) for side in (high, wide))
+    return grey[down : down + GRAIN_PX, across : across + GRAIN_PX]
 
 
 def _levels(grey: Any, black: float, white: float) -> Picture:
@@ -101,7 +112,7 @@ def _of_stills(paths: Sequence[Path], grain: Grain) -> Iterator[Picture]:
     for path in paths:
         whole = luma(stills.read(path))
         if grain.wants:
-            grain.take(whole)
+            grain.take(np.ascontiguousarray(_cut(whole)))
         else:
             grain.skip()
         size = compared_size(whole.shape[1], whole.shape[0])

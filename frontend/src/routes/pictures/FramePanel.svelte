@@ -34,10 +34,13 @@
   let high = $state(100);
   /** The part that is measured: left, top, right, bottom. */
   let area = $state<[number, number, number, number] | null>(null);
+  let asked = $state(false);
   const work = $derived(
     new LongWork(production, 'frame', (job) => {
       measured = job.result as Measured;
       if (measured.trial && !measured.areas?.length && view === 'light') view = 'matte';
+      // Where no cloth was found, its colour is what to change.
+      if (!measured.trial) asked = true;
     }),
   );
   $effect(() => {
@@ -68,8 +71,7 @@
           <button
             class={['btn', view === key && 'btn-main']}
             aria-pressed={view === key}
-            onclick={() => (view = key)}
-            >{name}</button
+            onclick={() => (view = key)}>{name}</button
           >
         {/each}
       </div>
@@ -127,7 +129,7 @@
       </details>
     {/if}
   {/if}
-  <details class="mt-1" open={measured !== null && !measured.trial ? true : undefined}>
+  <details class="mt-1" bind:open={asked}>
     <summary class="text-soft">What is measured</summary>
     <div class="mt-1 grid max-w-md gap-1">
       <ChoiceField

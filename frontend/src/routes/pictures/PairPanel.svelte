@@ -50,7 +50,9 @@
   {#if measured}
     <FindingList findings={measured.findings} />
     <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
-      <button class={['btn', drawn && 'btn-main']} aria-pressed={drawn} onclick={draw}>What changed</button>
+      <button class={['btn', drawn && 'btn-main']} aria-pressed={drawn} onclick={draw}
+        >What changed</button
+      >
       <span class="text-soft"
         >{measured.changed < 0.001
           ? 'nothing but the light'

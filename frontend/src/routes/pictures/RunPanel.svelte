@@ -72,8 +72,8 @@
       {#if stirs}
         <button
           class={['btn ml-auto', places && 'btn-main']}
-          aria-pressed={places} onclick={() => onplaces(!places)}
-          >Where something moves</button
+          aria-pressed={places}
+          onclick={() => onplaces(!places)}>Where something moves</button
         >
       {/if}
     </h3>

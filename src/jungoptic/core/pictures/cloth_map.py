@@ -18,8 +18,9 @@ from .tone import Flags
 EVERY = 0.25
 #: No more lines than these to each side.
 MOST = 8
-#: The picture is told in so many areas across and down.
-AREAS = (6, 4)
+#: A cloth is told in so many areas across and down, none smaller than these parts of the picture:
+#: their numbers must have room.
+AREAS, SMALLEST = (6, 4), (0.09, 0.1)
 #: An area is told when so much of it shows the cloth.
 SHOWN = 0.3
 #: A line shorter than this part of the picture is grain.
@@ -86,7 +87,7 @@ def areas(found: Patches) -> list[Area]:
     out."""
     rows, columns = found.stops.shape
     known = np.isfinite(found.stops)
-    down, across = (_split(np.asarray(known.any(axis=1 - k)), AREAS[1 - k]) for k in (0, 1))
+    down, across = (_split(np.asarray(known.any(axis=1 - k)), 1 - k) for k in (0, 1))
     told = []
     for top, bottom in itertools.pairwise(down):
         for left, right in itertools.pairwise(across):
@@ -98,10 +99,12 @@ def areas(found: Patches) -> list[Area]:
     return told
 
 
-def _split(shown: Flags, parts: int) -> list[int]:
-    """Where areas begin and end, over what shows any cloth."""
+def _split(shown: Flags, axis: int) -> list[int]:
+    """Where areas begin and end across (0) or down (1), over what shows any cloth."""
     there = np.flatnonzero(shown)
     first, behind = int(there[0]), int(there[-1]) + 1
+    room = int((behind - first) / len(shown) / SMALLEST[axis])
+    parts = min(max(room, 1), AREAS[axis])
     return sorted({round(x) for x in np.linspace(first, behind, parts + 1)})
 
 

@@ -27,6 +27,8 @@ LEAST = 0.02
 #: Cloth is at least so much as pure as its brightest part, however dark, down to this part of it; a
 #: wall is no darker than that part of its brightest (judgement).
 PURE, DARKEST, WALL = 0.75, 0.04, 0.45
+#: What has less of a colour of its own, as a part of that, is grey with a tint and no cloth.
+LEAST_PURE = 0.25
 #: What is within this part of the cloth is cloth, and within this of solid is solid: grain.
 CLOTH, SOLID = 0.06, 0.05
 #: A wall goes from its own brightness down to this part of it.
@@ -134,6 +136,8 @@ def _surely(signal: Picture, light: Picture, colour: str) -> Flags:
     if colour in SIDES:
         pure = signal / np.maximum(light[..., SIDES[colour][0]], 1e-6)
         usual = float(np.median(pure[signal > 0.5 * top]))
+        if usual < LEAST_PURE:
+            return np.zeros(signal.shape, dtype=bool)
         found: Flags = (pure > PURE * usual) & (signal > DARKEST * top)
         return found
     found = signal > WALL * top
