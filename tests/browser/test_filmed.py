@@ -140,6 +140,11 @@ def test_a_clip_is_measured_frame_by_frame(desk: Page, tmp_path: Path):
     assert box
     plot.click(position={"x": box["width"] - 10, "y": box["height"] / 2})
     expect(chosen).to_contain_text("frame 30 of 30")
+    # From where it stands still one quiet frame is made.
+    chosen.get_by_role("button", name="Make one quiet frame of them").click()
+    expect(chosen.get_by_role("link", name=re.compile("^The quiet frame"))).to_be_visible(
+        timeout=LONG_MS
+    )
     # What was filmed and is not as planned stands on the Board.
     desk.get_by_role("link", name="The shots").click()
     row = desk.locator("[data-shot]").filter(has_text="the twins argue")

@@ -160,6 +160,21 @@ class TestLight:
         assert ran.pulse_frames == pytest.approx(found, rel=0.03)
         assert ran.pulse_percent == pytest.approx(4.5, rel=0.35)
 
+    def test_a_face_that_fills_the_picture_is_no_light_that_changes(self) -> None:
+        dice = np.random.default_rng(6)
+        frames = [seen()]
+        for _ in range(20):
+            frame = seen().copy()
+            # As large as two thirds of the picture, and never twice in one place.
+            left = int(dice.integers(20, 140))
+            frame[:, left : left + 320] = texture(int(dice.integers(0, 99)))[:HIGH, :320] * 1.3
+            frames.append(frame)
+        ran = told(measured(frames))
+        assert ran.light is None
+        said = judged(ran)["run-light"]
+        assert said.verdict is Verdict.HOLDS
+        assert "Nothing was found" in said.sentence
+
     def test_steady_light_has_none(self) -> None:
         ran = told(measured([seen()] * 60))
         assert ran.pulse_percent < 0.2

@@ -6,6 +6,7 @@ import json
 from pathlib import Path
 from typing import Any
 
+import cv2
 import numpy as np
 import pytest
 from django.core.files.storage import default_storage
@@ -19,6 +20,7 @@ from jungoptic.web.pictures.models import Picture
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
 from tests.conftest import make_stage, new_id
+from tests.conftest import sent as streamed
 from tests.media.made import clip, photograph, set_clip
 
 from .test_documents import kept
@@ -185,3 +187,16 @@ def test_rows_are_json_that_any_reader_reads(stage, bumped):
     values = np.array(rows["across"], dtype=float)
     assert values.shape == (30, 2)
     assert (values[:, 0] <= values[:, 1]).all()
+
+
+def test_one_quiet_frame_is_made_of_those_that_stand_still(stage, bumped):
+    job = stage.api.work(stage.path, "average", picture_id=bumped["id"], first=16, last=30)
+    assert (job["state"], job["result"]) == ("done", {"frames": 15})
+    assert job["file_name"] == "A001 quiet.png"
+    file = streamed(stage.api.client.get(f"/api{stage.path}/jobs/{job['id']}/file"))
+    mean = cv2.imdecode(np.frombuffer(file, np.uint8), cv2.IMREAD_UNCHANGED)
+    assert (mean.shape, mean.dtype) == ((540, 960, 3), np.uint16)
+    beyond = stage.api.work(stage.path, "average", picture_id=bumped["id"], first=31, last=40)
+    assert "A001 has 30 frames" in beyond["problem"]
+    body = {"kind": "average", "params": {"picture_id": bumped["id"], "first": 3, "last": 2}}
+    assert stage.api.post(f"{stage.path}/jobs", body).status_code == 422

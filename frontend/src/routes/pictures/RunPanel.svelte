@@ -1,5 +1,7 @@
 <script lang="ts">
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import JobLine from '../../lib/jobs/JobLine.svelte';
+  import { LongWork } from '../../lib/jobs/long-work.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { PictureDesk } from './desk.svelte';
   import type { Ran } from './run';
@@ -42,6 +44,18 @@
       });
     return () => (left = true);
   });
+  /** With fewer still frames their mean is hardly quieter. */
+  const FEW = 4;
+  const still = $derived(ran?.calm ? ran.calm[1] - ran.calm[0] + 1 : 0);
+  const quiet = $derived.by(() => {
+    // Another picture is other work.
+    void wanted;
+    return new LongWork(desk.production, 'average');
+  });
+  $effect(() => {
+    const mine = quiet;
+    return () => mine.dispose();
+  });
   /** Of everything measured there may be nothing that moves. */
   const stirs = $derived(ran !== null && ran.first.some((one) => one > 0));
 </script>
@@ -81,6 +95,19 @@
       <RunPlot {rows} {ran} wide={picture.facts.width_px} {frame} {onframe} />
     {:else if lost}
       <p role="alert">{lost}</p>
+    {/if}
+    {#if desk.editable && ran.calm && still >= FEW}
+      {@const [first, last] = ran.calm}
+      <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
+        Frames {first.toLocaleString()} to {last.toLocaleString()} stand still.
+        <button
+          class="btn"
+          disabled={quiet.open}
+          onclick={() => void quiet.ask({ picture_id: picture.id, first, last })}
+          >Make one quiet frame of them</button
+        >
+      </p>
+      <JobLine work={quiet} fileSays="The quiet frame, PNG of 16 bits" />
     {/if}
   </section>
 {/if}

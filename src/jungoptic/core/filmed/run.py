@@ -60,7 +60,13 @@ def _lights(plate: Plate, ran: Ran, fps: float | None) -> list[Finding | None]:
 
 def _swing(plate: Plate, ran: Ran, fps: float | None) -> Finding | None:
     if ran.light is None:
-        return None
+        return Finding(
+            "run-light",
+            "Light, frame by frame",
+            Verdict.HOLDS,
+            "Nothing was found: too much of the picture moves, or it is too dark, for its light to "
+            "be told.",
+        )
     if ran.pulse_frames is not None and ran.pulse_percent > PULSE_HOLDS:
         return _pulse(ran, ran.pulse_frames, fps)
     size = abs(ran.light.percent)

@@ -30,6 +30,8 @@ REMEMBERED = 8192
 MOVED, GRAINS = 0.012, 6.0
 #: The light of a tile says something from here to here, as recorded.
 DIM, BRIGHT = 0.06, 0.94
+#: Places whose light changed by as much, to these stops, agree on it; so many of them must.
+ALIKE_STOPS, MOST_ALIKE = 0.08, 0.35
 #: Light is lost in grain below this, a part of full scale.
 DARK = 1e-4
 #: So many frames before and after tell how much frames differ there, and that something moves, as
@@ -162,8 +164,13 @@ def _gains(first: Picture, tiles: Picture) -> Array:
 
 
 def _middle(values: Array) -> float:
+    """What most of them say; NaN where too few agree, since something fills the picture."""
     told = values[np.isfinite(values)]
-    return float(np.median(told)) if len(told) else float("nan")
+    if len(told) == 0:
+        return float("nan")
+    middle = float(np.median(told))
+    agreed = np.abs(told - middle) < ALIKE_STOPS
+    return middle if agreed.mean() >= MOST_ALIKE else float("nan")
 
 
 def _most(away: Picture) -> float:

@@ -28,7 +28,6 @@ DRAWN = 480
 
 def told(run: Run) -> Ran:
     """What is kept of what was measured."""
-    light = run.light[np.isfinite(run.light)]
     period, pulse = _pulse(run.light)
     shift = run.shift
     middle = _median(shift)
@@ -42,7 +41,7 @@ def told(run: Run) -> Ran:
         frames=run.frames,
         light=_swing(run.light),
         thirds=tuple(s for i in range(3) if (s := _swing(run.thirds[:, i])) is not None),
-        drift_stops=float(np.median(light[-few:]) - np.median(light[:few])) if len(light) else None,
+        drift_stops=_drift(run.light[:few], run.light[-few:]),
         pulse_frames=period,
         pulse_percent=pulse,
         jumps=_jumps(shift),
@@ -60,6 +59,12 @@ def told(run: Run) -> Ran:
         calm=_calm(run),
         grain=run.grain,
     )
+
+
+def _drift(start: Array, end: Array) -> float | None:
+    """How much brighter the end is; None where either cannot be told."""
+    one, two = (x[np.isfinite(x)] for x in (start, end))
+    return float(np.median(two) - np.median(one)) if len(one) and len(two) else None
 
 
 def _swing(stops: Array) -> Swing | None:

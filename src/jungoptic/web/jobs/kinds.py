@@ -8,6 +8,7 @@ from ..board.long_work import DUPLICATE
 from ..calc.replan_api import REPLAN
 from ..developed.work import DEVELOP, DRY_RUN
 from ..exchange.breakdown_pdf import BREAKDOWN
+from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
 from ..pictures.work import LOOK_AT, MEASURE
@@ -15,5 +16,16 @@ from .work import Kind
 
 KINDS: dict[str, Kind[Any]] = {
     kind.key: kind
-    for kind in (BREAKDOWN, REPLAN, DUPLICATE, DEVELOP, DRY_RUN, LOOK_AT, MEASURE, PAIR, FRAME)
+    for kind in (
+        BREAKDOWN,
+        REPLAN,
+        DUPLICATE,
+        DEVELOP,
+        DRY_RUN,
+        LOOK_AT,
+        MEASURE,
+        PAIR,
+        FRAME,
+        AVERAGE,
+    )
 }

@@ -1,0 +1,85 @@
+"""Many frames of one thing made one: their mean, which has less grain by the root of how many."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from numpy.typing import NDArray
+
+from jungoptic.core.pictures.facts import Facts
+
+from . import stills
+from .kinds import Unreadable
+from .opening import opened
+
+#: (h, w, 3), sixteen bits.
+Deep = NDArray[np.uint16]
+#: More frames than this add up to more than the sum can hold; nobody needs them.
+MOST = 65_000
+Tell = Callable[[int, int], None]
+
+
+def averaged(
+    paths: Sequence[Path], facts: Facts, first: int, last: int, tell: Tell
+) -> tuple[Deep, int]:
+    """The mean of frames `first` to `last` (from 1) of a clip (one path) or a sequence of stills,
+    and of how many. As recorded, no light between them: they are of one exposure. Raises
+    Unreadable where none can be decoded."""
+    last = min(last, first + MOST - 1, facts.frames)
+    wanted = last - first + 1
+    frames = (
+        _of_clip(paths[0], facts, first, last)
+        if facts.kind == "clip"
+        else _of_stills(paths[first - 1 : last])
+    )
+    total: NDArray[np.uint32] | None = None
+    count = 0
+    for frame in frames:
+        if total is None:
+            total = np.zeros(frame.shape, np.uint32)
+        if frame.shape != total.shape:
+            raise Unreadable("The frames are not all one size.")
+        total += frame
+        count += 1
+        tell(min(count, wanted), wanted)
+    if total is None:
+        raise Unreadable("None of these frames can be decoded.")
+    mean: Deep = ((total + count // 2) // count).astype(np.uint16)
+    return mean, count
+
+
+def _of_clip(path: Path, facts: Facts, first: int, last: int) -> Iterator[Deep]:
+    fps = facts.fps or 24.0
+    with opened(path) as (file, stream):
+        stream.thread_type = "AUTO"
+        start = stream.start_time or 0
+        # A little early: times are rounded.
+        ticks = start + round((first - 1.5) / fps / stream.time_base)
+        file.seek(max(ticks, 0), stream=stream, backward=True, any_frame=False)
+        try:
+            for frame in file.decode(stream):
+                if frame.pts is None:
+                    continue
+                number = round((frame.pts - start) * float(stream.time_base) * fps) + 1
+                if number > last:
+                    return
+                if number >= first:
+                    yield _upright(frame)
+        except av.FFmpegError:
+            return
+
+
+def _upright(frame: Any) -> Deep:
+    picture: Deep = frame.reformat(format="rgb48le").to_ndarray()
+    turns = round(float(getattr(frame, "rotation", 0) or 0) / 90.0) % 4
+    return np.ascontiguousarray(np.rot90(picture, turns)) if turns else picture
+
+
+def _of_stills(paths: Sequence[Path]) -> Iterator[Deep]:
+    for path in paths:
+        picture = np.clip(stills.read(path), 0.0, 1.0)
+        yield (picture * np.float32(65535.0) + np.float32(0.5)).astype(np.uint16)

@@ -1,0 +1,44 @@
+"""One quiet frame of many still ones. Loaded where files are read, which is never in a web
+process."""
+
+from __future__ import annotations
+
+import cv2
+
+from jungoptic.media.averaged import averaged
+from jungoptic.media.kinds import Unreadable
+
+from ..jobs.work import Work
+from ..records import Refused
+from ..takes.files import facts
+from . import disk
+from .averages import Stretch
+from .laying import picture_of
+from .looking import runs
+
+
+def average(work: Work[Stretch]) -> None:
+    """The mean of a stretch of frames, as a PNG of sixteen bits a colour."""
+    wanted = work.params
+    picture = picture_of(work, wanted.picture_id)
+    read = facts(picture)
+    if picture.elsewhere or read is None or not runs(picture):
+        raise Refused("picture_id", "There is no more than one frame of it here.")
+    if wanted.first > read.frames:
+        raise Refused("first", f"{picture.name} has {read.frames:,} frames.")
+    with disk.at_hand(list(picture.files.select_related("picture"))) as paths:
+        try:
+            mean, count = averaged(
+                paths,
+                read,
+                wanted.first,
+                wanted.last,
+                lambda done, of: work.tell(done, of, "frames"),
+            )
+        except Unreadable as error:
+            raise Refused("picture_id", str(error)) from error
+    whole, data = cv2.imencode(".png", cv2.cvtColor(mean, cv2.COLOR_RGB2BGR))
+    if not whole:
+        raise Refused("picture_id", "The picture could not be written.")
+    work.keep({"frames": count})
+    work.keep_file(f"{picture.name} quiet.png", "image/png", data.tobytes())
