@@ -13,6 +13,8 @@ from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.takes.models import SetCard
 
 from ..conftest import Stage
+from ..media.made import clip
+from .test_pictures import sent
 
 CLOSE = str(uuid.UUID(int=7))
 
@@ -259,3 +261,11 @@ class TestSeveralAtOnce:
             "Miniature": None,
             "Face": CLOSE,
         }
+
+
+def test_what_was_filmed_is_held_against_the_view_that_its_plate_is_a_piece_of(cut, tmp_path):
+    path = clip(tmp_path / "A.mp4", count=24)
+    picture = sent(cut, path, plate_id=str(cut.face.pk))
+    found = {f["key"]: f["sentence"] for f in picture["findings"]}
+    # A second and a half, and not as long as the mill stands.
+    assert found["file-length"].startswith("24 frames for a shot of 36")

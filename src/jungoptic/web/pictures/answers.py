@@ -12,6 +12,7 @@ from django.conf import settings
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
+from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
 
 from ..jobs.models import OPEN, Job, State
@@ -139,14 +140,16 @@ class Plans:
 
 
 def _of_today(plate_id: Any) -> Any:
-    """A plate as it is planned now; None where its shot cannot be worked out."""
+    """A plate as it is planned now, in what the view shows that it is a piece of; None where its
+    shot cannot be worked out."""
     plate = Plate.objects.select_related("shot").get(pk=plate_id)
     shot = Shot.everything.get(pk=plate.shot_id)
     try:
         plan = load(plan_json(shot))
     except Impossible:
         return None
-    return next(((plan, one) for one in plan.plates if one.id == str(plate_id)), None)
+    own = next((one for one in plan.plates if one.id == str(plate_id)), None)
+    return None if own is None else (seen_from_own(plan, own), own)
 
 
 def told(pictures: Sequence[Picture]) -> list[dict[str, Any]]:
