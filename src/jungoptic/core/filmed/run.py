@@ -3,17 +3,17 @@ cut."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 
 from ..lockoff.clean import frames_for, is_clean, noise_gain
-from ..pictures.ran import Jump, Ran
+from ..pictures.ran import Ran
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
-from .limits import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
+from .limits import LIGHT_HOLDS, LIGHT_STRAINS
+from .stands import judge_stands
 from .strayed import FRAME, judge_strayed
 
 #: A frame that stands out by less nobody sees, and by less the light can be evened out in post
@@ -25,8 +25,6 @@ PULSE_HOLDS, PULSE_STRAINS = 0.4, 6.0
 DOUBLES_STRAIN = 0.02
 #: Frames that must stand still for a clean plate to be taken from them (judgement).
 CALM_HOLDS_S, CALM_FRAMES = 1.0, 8
-#: A picture creeps when it went so many times as far as it shakes.
-SAGS = 3.0
 #: Mains, and how well a period must agree with what they make of a rate.
 MAINS_HZ, AGREES = (50.0, 60.0), 0.04
 #: The thirds of a picture.
@@ -41,7 +39,7 @@ def judge_ran(shot: Shot, plate: Plate, ran: Ran, fps: float | None) -> list[Fin
     locked = shot.move.still
     found: list[Finding | None] = []
     if locked:
-        found += [*_lights(plate, ran, fps), _stands(shot, case, plate, ran)]
+        found += [*_lights(plate, ran, fps), judge_stands(shot, case, plate, ran)]
     if plate.kind not in TIMELESS:
         found.append(_doubles(ran))
     if is_clean(plate) and locked:
@@ -208,101 +206,6 @@ def frames_told(findings: Iterable[Finding]) -> list[int]:
     """The frames (from 1) that findings speak of."""
     inputs = (q for f in findings for w in f.workings for q in w.inputs)
     return sorted({round(q.value) for q in inputs if q.name == FRAME})
-
-
-def across_px(shot: Shot, case: Case | None) -> float:
-    """Delivered pixels that a recording is wide."""
-    if case is None:
-        return float(shot.delivery.width_px)
-    part = case.stage.pixels_across / case.choice.mode.width_px
-    return shot.delivery.width_px / part
-
-
-def _stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
-    """Whether a camera that should stand stood."""
-    wide = across_px(shot, case)
-    jump = ran.jumps[0] if ran.jumps else None
-    at = () if jump is None else (Quantity("n", FRAME, float(jump.frame), ""),)
-    key, title = "run-stands", "Does the camera stand?"
-    if ran.lost > ran.frames // 2:
-        return Finding(
-            key,
-            title,
-            Verdict.HOLDS,
-            "Nothing was found: too little in the picture stands still to tell by. Put marks where "
-            "they are seen, outside the action.",
-        )
-    apart = ran.wander * wide
-    hop = 0.0 if jump is None else math.hypot(jump.right, jump.down) * wide
-    creep = math.hypot(*ran.creep) * wide
-    size = max(apart, hop)
-    verdict = banded(size, APART_HOLDS, APART_STRAINS)
-    timeless = plate.kind in TIMELESS
-    if verdict is Verdict.HOLDS:
-        sentence = f"It stands, to {max(size, 0.01):.2f} delivered pixels."
-    elif jump is not None and hop >= 0.5 * size:
-        sentence = _jumped(jump, wide, timeless)
-    elif creep >= 0.6 * apart and creep > SAGS * ran.shake * wide:
-        way = _way(*ran.creep)
-        sentence = (
-            f"The picture creeps {_px(creep)} {way} from first to last: a head that sags or feet "
-            "that sink. Lock the tilt, stand it on boards."
-        )
-    else:
-        sentence = (
-            f"The picture stirs by up to {_px(apart)}: wind, a floor that gives, or a hand on the "
-            "camera."
-        )
-    if verdict is Verdict.STRAINS:
-        sentence += " Post can lay it back."
-    elif verdict is Verdict.BREAKS:
-        sentence += " So far off it saw round things: go again."
-    if ran.lost:
-        sentence += f" Told in {ran.frames - ran.lost:,} of {ran.frames:,} frames."
-    return Finding(
-        key,
-        title,
-        verdict,
-        sentence,
-        (
-            Working(
-                "farthest from where the picture usually lies, or the largest step",
-                (
-                    Quantity("w", "wander", apart, "px"),
-                    Quantity("j", "largest step", hop, "px"),
-                    Quantity("c", "first to last", creep, "px"),
-                    Quantity("W", "delivered pixels that the recording is wide", wide, "px"),
-                    *at,
-                ),
-                Quantity("d", "off at most", size, "px"),
-                "By the slopes of the first frame (Lucas and Kanade 1981), tile by tile, of which "
-                "those that agree count; the limits are judgement.",
-            ),
-        ),
-    )
-
-
-def _jumped(jump: Jump, wide: float, timeless: bool) -> str:
-    size = math.hypot(jump.right, jump.down) * wide
-    what = "the support or the table" if timeless else "the tripod or the head"
-    after = "and stays there" if jump.stays else "for a moment"
-    return (
-        f"The picture jumps {_px(size)} {_way(jump.right, jump.down)} at frame {jump.frame:,} "
-        f"{after}: {what} was touched."
-    )
-
-
-def _way(right: float, down: float) -> str:
-    ways = [
-        ("right" if right > 0 else "left", abs(right)),
-        ("down" if down > 0 else "up", abs(down)),
-    ]
-    most = max(size for _, size in ways)
-    return " and ".join(word for word, size in ways if size > 0.4 * most)
-
-
-def _px(value: float) -> str:
-    return f"{value:.2f} px" if value < 10.0 else say.pixels(value)
 
 
 def _doubles(ran: Ran) -> Finding:
