@@ -9,7 +9,6 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
-from statistics import median
 from typing import Any
 
 import av
@@ -23,6 +22,8 @@ from jungoptic.core.pictures.telling import told
 from jungoptic.core.pictures.trial import tried
 from jungoptic.media import reading
 from jungoptic.media import run as frame_by_frame
+
+from .timing import medians
 
 ROUNDS = 3
 FRAMES = 144
@@ -39,7 +40,7 @@ def measure() -> str:
         def nothing(done: int, of: int) -> None:
             pass
 
-        rows = _rows(
+        rows = _cpu(
             {
                 "decoding alone": lambda: _decoded(clip),
                 "every measure of every frame": lambda: told(
@@ -58,7 +59,7 @@ def measure() -> str:
     one, two = _still(), _still((3.0, -1.5))
     green = _cloth()
     cases = {"a pair": lambda: _pair(one, two), "a frame, its cloth and key": lambda: _key(green)}
-    still = _rows(cases)
+    still = _cpu(cases)
     stills = "\n".join(f"| {name} | {t:.2f} |" for name, t in still.items())
     return (
         "## What was filmed\n\n"
@@ -73,15 +74,9 @@ def measure() -> str:
     )
 
 
-def _rows(cases: dict[str, Callable[[], Any]]) -> dict[str, float]:
-    """CPU seconds of each case, in turn."""
-    found: dict[str, list[float]] = {name: [] for name in cases}
-    for _ in range(ROUNDS):
-        for name, case in cases.items():
-            start = time.process_time()
-            case()
-            found[name].append(time.process_time() - start)
-    return {name: median(times) for name, times in found.items()}
+def _cpu(cases: dict[str, Callable[[], Any]]) -> dict[str, float]:
+    """CPU seconds of each case, those of all threads."""
+    return medians(cases, ROUNDS, warm=0, clock=time.process_time)
 
 
 def _wall(size: tuple[int, int]) -> Any:

@@ -19,8 +19,14 @@ def cpu_ms(case: Callable[[], Any], rounds: int) -> float:
     return statistics.median(times) * 1000.0
 
 
-def medians(cases: Mapping[str, Callable[[], Any]], rounds: int, warm: int = 1) -> dict[str, float]:
-    """Median seconds of each case, taken in turn for so many rounds, after `warm` of its own."""
+def medians(
+    cases: Mapping[str, Callable[[], Any]],
+    rounds: int,
+    warm: int = 1,
+    clock: Callable[[], float] = time.perf_counter,
+) -> dict[str, float]:
+    """Median seconds of each case by a clock, taken in turn for so many rounds, after `warm` of its
+    own."""
     times: dict[str, list[float]] = {name: [] for name in cases}
     for case in cases.values():
         for _ in range(warm):
@@ -30,7 +36,7 @@ def medians(cases: Mapping[str, Callable[[], Any]], rounds: int, warm: int = 1) 
     gc.freeze()
     for _ in range(rounds):
         for name, case in cases.items():
-            begun = time.perf_counter()
+            begun = clock()
             case()
-            times[name].append(time.perf_counter() - begun)
+            times[name].append(clock() - begun)
     return {name: statistics.median(t) for name, t in times.items()}

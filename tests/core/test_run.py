@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from jungoptic.core.filmed.run import frames_told, judge_ran
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.ran import Ran
-from jungoptic.core.pictures.run import Grain, Measuring, Run, compared_size, tiles_of
+from jungoptic.core.pictures.run import Grain, Measuring, Run, small_size, tiles_of
 from jungoptic.core.pictures.sequence import duplicates, flicker
 from jungoptic.core.pictures.telling import drawn, told
 from jungoptic.core.pictures.tone import to_light
@@ -270,7 +270,7 @@ class TestWhatIsKept:
         run = measured([dice.uniform(0, 1, (high, wide))] * 3, noise=0.02)
         assert run.moved.shape[1:] == tiles_of(wide, high)[::-1]
         told(run)
-        assert max(compared_size(wide * 50, high * 50)) <= 480
+        assert max(small_size(wide * 50, high * 50)) <= 480
 
 
 def ran_of(**changes: Any) -> Ran:

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
-from typing import Any
 
 import av
 import numpy as np
@@ -13,14 +12,14 @@ from numpy.typing import NDArray
 from jungoptic.core.pictures.facts import Facts
 
 from . import stills
+from .clip_facts import Tell
 from .kinds import Unreadable
-from .opening import opened
+from .opening import opened, turned_upright
 
 #: (h, w, 3), sixteen bits.
 Deep = NDArray[np.uint16]
 #: More frames than this add up to more than the sum can hold; nobody needs them.
 MOST = 65_000
-Tell = Callable[[int, int], None]
 
 
 def averaged(
@@ -68,15 +67,10 @@ def _of_clip(path: Path, facts: Facts, first: int, last: int) -> Iterator[Deep]:
                 if number > last:
                     return
                 if number >= first:
-                    yield _upright(frame)
+                    picture: Deep = frame.reformat(format="rgb48le").to_ndarray()
+                    yield turned_upright(frame, picture)
         except av.FFmpegError:
             return
-
-
-def _upright(frame: Any) -> Deep:
-    picture: Deep = frame.reformat(format="rgb48le").to_ndarray()
-    turns = round(float(getattr(frame, "rotation", 0) or 0) / 90.0) % 4
-    return np.ascontiguousarray(np.rot90(picture, turns)) if turns else picture
 
 
 def _of_stills(paths: Sequence[Path]) -> Iterator[Deep]:

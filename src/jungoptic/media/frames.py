@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .kinds import Unreadable
-from .opening import opened
+from .opening import opened, turned_upright
 
 #: (h, w, 3), eight bits as a screen shows them.
 Shown = NDArray[np.uint8]
@@ -68,6 +68,5 @@ def _upright(frame: Any, longest_px: int) -> Shown:
     """A frame as a screen shows it."""
     part = min(longest_px / max(frame.width, frame.height), 1.0)
     wide, high = (max(round(side * part), 2) for side in (frame.width, frame.height))
-    picture: Shown = frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
-    turns = round(float(getattr(frame, "rotation", 0) or 0) / 90.0)
-    return np.ascontiguousarray(np.rot90(picture, turns % 4))
+    picture = frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
+    return turned_upright(frame, picture)

@@ -8,6 +8,8 @@ from pathlib import Path
 from typing import Any, cast
 
 import av
+import numpy as np
+from numpy.typing import NDArray
 
 from .kinds import Unreadable
 
@@ -56,6 +58,12 @@ def _pictures(file: Any) -> Any:
 
 def _is_cover(stream: Any) -> bool:
     return bool(stream.disposition & av.stream.Disposition.attached_pic)
+
+
+def turned_upright(frame: Any, picture: NDArray[Any]) -> NDArray[Any]:
+    """A picture (h, w, ...) of a frame, turned as its file asks for."""
+    turns = round(float(getattr(frame, "rotation", 0) or 0) / 90.0) % 4
+    return np.ascontiguousarray(np.rot90(picture, turns)) if turns else picture
 
 
 def why(error: Exception) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -13,22 +13,22 @@ import numpy as np
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.laying import smaller
-from jungoptic.core.pictures.run import Grain, Measuring, Run, compared_size
+from jungoptic.core.pictures.run import Grain, Measuring, Run, small_size
 from jungoptic.core.pictures.tone import Picture, luma
 
 from . import stills
+from .clip_facts import Tell
 from .kinds import Unreadable
-from .opening import opened
+from .opening import opened, turned_upright
 
 #: Grain is measured in a square of so many pixels in the middle.
 GRAIN_PX = 720
-#: Told how far it is: frames done, of how many.
-Tell = Callable[[int, int], None]
 
 
 def measured(paths: Sequence[Path], facts: Facts, tell: Tell) -> Run:
     """A clip (one path) or a sequence of stills, measured frame by frame. A clip that breaks off is
-    measured as far as it goes. Raises Unreadable where not even two frames can be decoded."""
+    measured as far as it goes; `tell` hears of frames done. Raises Unreadable where not even two
+    can be decoded."""
     measuring, grain = Measuring(), Grain()
     frames = _of_clip(paths[0], grain) if facts.kind == "clip" else _of_stills(paths, grain)
     count = 0
@@ -53,14 +53,14 @@ def _of_clip(path: Path, grain: Grain) -> Iterator[Picture]:
                     grain.take(_middle(frame))
                 else:
                     grain.skip()
-                yield _upright(frame, _small(frame))
+                yield turned_upright(frame, _small(frame))
         except av.FFmpegError:
             return
 
 
 def _small(frame: Any) -> Picture:
     grey, black, white = _brightness(frame)
-    size = compared_size(frame.width, frame.height)
+    size = small_size(frame.width, frame.height)
     return _levels(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), black, white)
 
 
@@ -103,11 +103,6 @@ def _brightness(frame: Any) -> tuple[Any, float, float]:
     return rows[:, : plane.width], black, white
 
 
-def _upright(frame: Any, grey: Picture) -> Picture:
-    turns = round(float(getattr(frame, "rotation", 0) or 0) / 90.0) % 4
-    return np.ascontiguousarray(np.rot90(grey, turns)) if turns else grey
-
-
 def _of_stills(paths: Sequence[Path], grain: Grain) -> Iterator[Picture]:
     for path in paths:
         whole = luma(stills.read(path))
@@ -115,5 +110,5 @@ def _of_stills(paths: Sequence[Path], grain: Grain) -> Iterator[Picture]:
             grain.take(np.ascontiguousarray(_cut(whole)))
         else:
             grain.skip()
-        size = compared_size(whole.shape[1], whole.shape[0])
+        size = small_size(whole.shape[1], whole.shape[0])
         yield smaller(whole, size)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..judging.limits import EVEN_HOLDS, EVEN_STRAINS
+from ..pictures.keying import SIDES
 from ..pictures.screen import ScreenMeasure
 from ..pictures.trial import Levels, Trial
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
@@ -31,8 +32,6 @@ OVER_HOLDS, OVER_STRAINS, BLACK_HOLDS = 0.01, 0.12, 0.25
 #: Parts of a flame that are clipped (common practice: its colour lies in its edges).
 BURNT_HOLDS, BURNT_STRAINS = 0.3, 0.7
 NAMES = {"sky": "sky", "white": "white wall"}
-#: Cloths told by their colour.
-COLOURED = ("green", "blue", "red")
 
 
 def judge_cloth(
@@ -41,7 +40,7 @@ def judge_cloth(
     """How a cloth was lit; `where`: its brightest and its darkest part, in words; `level`: what it
     has of its own colour as recorded, 0..1, in the mean."""
     found = [_even(colour, measured, where)]
-    if colour in COLOURED:
+    if colour in SIDES:
         found += [_level(measured, level), _hue(measured), _grain(measured)]
     return worst_first(found)
 
@@ -139,7 +138,7 @@ def judge_key(colour: str, trial: Trial, per_px: float, grain: float = 0.0) -> l
     found = [_holes(colour, trial), _veil(trial, grain > GRAIN_HOLDS)]
     if trial.edge_px is not None:
         found.append(_edge(trial.edge_px * per_px))
-    if colour in COLOURED:
+    if colour in SIDES:
         found.append(_spill(colour, trial))
     return worst_first(found)
 
@@ -148,7 +147,7 @@ def _holes(colour: str, trial: Trial) -> Finding:
     verdict = banded(trial.holes, HOLES_HOLD, HOLES_STRAIN)
     why = (
         f"something {colour} or shiny stands before it, or it spills far in"
-        if colour in COLOURED
+        if colour in SIDES
         else "something as bright stands before it"
         if colour != "black"
         else "what should be kept is as dark as the cloth"

@@ -95,9 +95,16 @@ def judge_file(shot: Shot, plate: Plate, facts: Facts) -> list[Finding]:
     return worst_first([one for one in found if one is not None])
 
 
-def recorded_across(case: Case, wide: int) -> float:
+def recorded_across(case: Case, wide: float) -> float:
     """Pixels across the delivered view of a picture of the plate's camera that is `wide` across."""
     return case.stage.pixels_across * wide / case.choice.mode.width_px
+
+
+def across_px(shot: Shot, case: Case | None) -> float:
+    """Delivered pixels that a picture of a plate's camera is wide, whatever it counts itself; those
+    of the delivery where the plate has no body, mode and lens."""
+    delivered = float(shot.delivery.width_px)
+    return delivered if case is None else delivered / recorded_across(case, 1.0)
 
 
 def _size(case: Case, facts: Facts) -> Finding:

@@ -12,7 +12,7 @@ from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
-from .file import recorded_across
+from .file import across_px
 from .limits import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
 
 #: Mired that nobody sees between two halves, and that a grade takes out (common practice: an eighth
@@ -39,9 +39,7 @@ def delivered_per_px(shot: Shot, plate: Plate, wide: int) -> float:
     """Delivered pixels to one of a picture of a plate's camera that is `wide` pixels across; one
     where the plate has no body, mode and lens. Raises Impossible for a plan that cannot be."""
     case = Case.of(shot, plate)
-    if case is None:
-        return 1.0
-    return shot.delivery.width_px / recorded_across(case, wide)
+    return 1.0 if case is None else across_px(shot, case) / wide
 
 
 def judge_pair(pair: Pair, per_px: float = 1.0) -> list[Finding]:

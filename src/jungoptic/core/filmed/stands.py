@@ -10,19 +10,12 @@ from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
+from .file import across_px
 from .limits import APART_HOLDS, APART_STRAINS
 from .strayed import FRAME
 
 #: A picture creeps when it went so many times as far as it shakes.
 SAGS = 3.0
-
-
-def across_px(shot: Shot, case: Case | None) -> float:
-    """Delivered pixels that a recording is wide."""
-    if case is None:
-        return float(shot.delivery.width_px)
-    part = case.stage.pixels_across / case.choice.mode.width_px
-    return shot.delivery.width_px / part
 
 
 def judge_stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:

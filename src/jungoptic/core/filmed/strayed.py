@@ -18,6 +18,7 @@ from ..plan.tricks import Split
 from ..stage.case import Case
 from ..words import quantities as say
 from ..words.sentences import capital
+from .file import across_px
 
 #: How the frame is called that a finding speaks of.
 FRAME = "frame"
@@ -56,9 +57,7 @@ def strayed(shot: Shot, case: Case | None, ran: Ran) -> Strayed:
     """Where something was, in the delivered picture: what the recording shows beyond it counts for
     nothing."""
     wide, high = float(shot.delivery.width_px), float(shot.delivery.height_px)
-    across = wide
-    if case is not None:
-        across = wide * case.choice.mode.width_px / case.stage.pixels_across
+    across = across_px(shot, case)
     down = across * _shape(ran, case)
     x = ((np.arange(ran.columns) + 0.5) / ran.columns - 0.5) * across + wide / 2.0
     y = ((np.arange(ran.rows) + 0.5) / ran.rows - 0.5) * down + high / 2.0

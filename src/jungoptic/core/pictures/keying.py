@@ -53,18 +53,15 @@ def matte(picture: ArrayLike, colour: str = "green", linear: bool = False) -> Pi
     Source: the difference of colours of Vlahos (US patent 3,158,477 of 1964), in linear light, over
     the cloth's own, which is fitted by a cubic surface, so that uneven light leaves no veil.
     """
-    if colour not in COLOURS:
-        raise Impossible(f"colour must be one of {', '.join(COLOURS)}.", "colour")
-    shown = as_picture("picture", picture)
-    light = np.clip(shown if linear else to_light(shown), 0.0, None)
+    light = _light(picture, colour, linear)
     if colour == "black":
         return _over_black(light)
-    signal = _difference(light, colour) if colour in SIDES else luma(light)
-    cloth = _cloth(signal, light, colour)
-    if cloth is None:
+    signal = _signal(light, colour)
+    bare = _cloth(signal, light, colour)
+    if bare is None:
         return np.ones(signal.shape, dtype=np.float32)
     floor = 0.0 if colour in SIDES else DARKER
-    left = (signal / cloth - floor) / (1.0 - floor)
+    left = (signal / bare - floor) / (1.0 - floor)
     return _stretched(1.0 - left)
 
 
@@ -72,15 +69,23 @@ def cloth(picture: ArrayLike, colour: str = "green", linear: bool = False) -> Fl
     """Where (h, w) a picture, given as to `matte`, surely shows the cloth itself: nowhere where
     there is none, and of a black one what is as dark as most of it. Raises Impossible for another
     colour."""
-    if colour not in COLOURS:
-        raise Impossible(f"colour must be one of {', '.join(COLOURS)}.", "colour")
-    shown = as_picture("picture", picture)
-    light = np.clip(shown if linear else to_light(shown), 0.0, None)
+    light = _light(picture, colour, linear)
     if colour == "black":
         dark: Flags = _over_black(light) <= 0.0
         return dark
-    signal = _difference(light, colour) if colour in SIDES else luma(light)
-    return _surely(signal, light, colour)
+    return _surely(_signal(light, colour), light, colour)
+
+
+def _light(picture: ArrayLike, colour: str, linear: bool) -> Picture:
+    if colour not in COLOURS:
+        raise Impossible(f"colour must be one of {', '.join(COLOURS)}.", "colour")
+    shown = as_picture("picture", picture)
+    return np.clip(shown if linear else to_light(shown), 0.0, None)
+
+
+def _signal(light: Picture, colour: str) -> Picture:
+    """What a cloth has much of: its own colour, or light."""
+    return _difference(light, colour) if colour in SIDES else luma(light)
 
 
 def _difference(light: Picture, colour: str) -> Picture:

@@ -37,9 +37,9 @@ LEAST_COMMON = 0.06
 NOT_ALIKE = "nothing in these two pictures is alike: is it the right pair?"
 
 
-def compared_size(high: int, wide: int) -> tuple[int, int]:
-    """(wide, high) at which pictures so large are compared."""
-    part = min(WIDE_PX / max(high, wide), 1.0)
+def compared_size(high: int, wide: int, most: int = WIDE_PX) -> tuple[int, int]:
+    """(wide, high) at which pictures so large are compared: `most` pixels on a side."""
+    part = min(most / max(high, wide), 1.0)
     return max(round(wide * part), 2), max(round(high * part), 2)
 
 

@@ -16,7 +16,7 @@ import numpy as np
 
 from ..camera import Array
 from ..impossible import Impossible
-from .laying import smaller
+from .laying import compared_size, smaller
 from .sequence import COMPARED_PX, SAME, SAME_PART
 from .standing import Standing
 from .tone import Flags, Picture, to_light
@@ -85,10 +85,9 @@ class Run:
         return [int(i) + 1 for i in np.flatnonzero(same)]
 
 
-def compared_size(wide: int, high: int) -> tuple[int, int]:
+def small_size(wide: int, high: int) -> tuple[int, int]:
     """(wide, high) at which frames of a size are measured."""
-    part = min(COMPARED_PX / max(wide, high), 1.0)
-    return max(round(wide * part), 2), max(round(high * part), 2)
+    return compared_size(high, wide, COMPARED_PX)
 
 
 def tiles_of(wide: int, high: int) -> tuple[int, int]:

@@ -46,11 +46,14 @@ class Patches:
 
 
 def evenness(
-    picture: ArrayLike, area: ArrayLike | None = None, linear: bool = False
+    picture: ArrayLike,
+    area: ArrayLike | None = None,
+    linear: bool = False,
+    found: Patches | None = None,
 ) -> ScreenMeasure:
     """How evenly a cloth is lit in a picture (h, w, 3) as recorded, or of light where `linear`.
     `area` is what of it is asked about: (h, w), marked, or (left, top, right, bottom) in pixels;
-    all of it unless told.
+    all of it unless told. `found`: what `patches` says of the same, where that is known already.
 
     Raises Impossible for an area of another size or one that marks nothing, and for a cloth that is
     black.
@@ -59,7 +62,8 @@ def evenness(
     """
     shown = as_picture("picture", picture)
     where = _area(area, (shown.shape[0], shown.shape[1]))
-    found = patches(shown, where, linear)
+    if found is None:
+        found = patches(shown, where, linear)
     told = found.stops[np.isfinite(found.stops)]
     code = shown[where]
     over = float((code.max(axis=1) >= CLIPPED).mean())

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from ..camera import Array
-from .laying import by_shift, smaller
+from .laying import by_shift, compared_size, smaller
 from .tone import Picture
 
 #: How far the picture has moved is told at most so wide; and it may lie so far off, in such pixels,
@@ -44,9 +44,8 @@ class Standing:
 
     def follow(self, frame: Picture, size: tuple[int, int]) -> None:
         """The next frame, in tiles of so many (columns, rows)."""
-        part = min(FOLLOWED_PX / max(frame.shape), 1.0)
         high, wide = frame.shape
-        small = smaller(frame, (max(round(wide * part), 2), max(round(high * part), 2)))
+        small = smaller(frame, compared_size(high, wide, FOLLOWED_PX))
         soft = cast(Picture, cv2.GaussianBlur(small, (5, 5), 1.0))
         self._size = min(size[0], soft.shape[1]), min(size[1], soft.shape[0])
         if self._base is None:

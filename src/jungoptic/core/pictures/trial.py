@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from ..impossible import Impossible
 from .keying import SIDES, cloth, matte
-from .tone import Flags, Picture, as_picture
+from .tone import CLIPPED, Flags, Picture, as_picture
 
 #: A pixel is kept from here on, and is a hole below it.
 SOLID = 0.9
@@ -42,17 +42,23 @@ class Trial:
 
 
 def tried(
-    picture: ArrayLike, colour: str = "green", low: float = 0.0, high: float = 1.0
+    picture: ArrayLike,
+    colour: str = "green",
+    low: float = 0.0,
+    high: float = 1.0,
+    there: Flags | None = None,
 ) -> tuple[Picture, Trial]:
     """The matte (h, w) of a picture (h, w, 3) as recorded, and how good it is. What `matte` keeps
-    less than `low` of goes, and what it keeps more than `high` of is kept whole.
+    less than `low` of goes, and what it keeps more than `high` of is kept whole. `there`: where it
+    surely shows the cloth, where that is known already.
 
     Raises Impossible unless 0 <= low < high <= 1, and as `matte` does.
     """
     if not 0.0 <= low < high <= 1.0:
         raise Impossible("low must be below high, both from 0 to 1.", "low")
     shown = as_picture("picture", picture)
-    there = cloth(shown, colour)
+    if there is None:
+        there = cloth(shown, colour)
     kept = matte(shown, colour)
     if (low, high) != (0.0, 1.0):
         kept = np.clip((kept - low) / (high - low), 0.0, 1.0).astype(np.float32)
@@ -150,11 +156,11 @@ class Levels:
 CRUSHED, SHINES = 0.02, 0.5
 
 
-def levels(picture: ArrayLike, clipped: float = 0.985) -> Levels:
+def levels(picture: ArrayLike) -> Levels:
     """What of a picture (h, w, 3) as recorded is clipped and crushed."""
     shown = as_picture("picture", picture)
     brightest = shown.max(axis=2)
-    over, shining = brightest >= clipped, brightest >= SHINES
+    over, shining = brightest >= CLIPPED, brightest >= SHINES
     return Levels(
         float(over.mean()),
         float((brightest <= CRUSHED).mean()),

@@ -27,6 +27,7 @@ from ..pictures import disk
 from ..pictures.looking import read_in
 from ..pictures.measuring import keep
 from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
+from ..pictures.work import runs
 from ..plans.bridge import load, plan_json
 from ..productions.models import Production
 from ..takes.files import facts
@@ -180,7 +181,7 @@ def lay(production: Production, user: Any) -> int:
         for name, value in read_in(picture, [one.path], [one.path.name]).items():
             setattr(picture, name, value)
         read = facts(picture)
-        if read is not None and read.frames > 1:
+        if read is not None and runs(picture):
             keep(picture, [one.path], read)
         picture.save()
         assert picture.state == Arrival.READ

@@ -22,7 +22,7 @@ from ..schemas import Out, Stored
 from ..takes.files import facts, findings_of, frozen, ran, read
 from .fields import PictureFields
 from .models import Arrival, Picture, used_bytes
-from .work import LOOK_AT, MEASURE
+from .work import LOOK_AT, MEASURE, runs
 
 #: Told of a picture whose reading has ended without a word.
 CUT_OFF = "Reading it was cut off; have it read again."
@@ -190,10 +190,7 @@ def _jobs(pictures: Iterable[Picture]) -> Jobs:
 
 def _open(picture: Picture) -> bool:
     """Whether it could be measured frame by frame, and was not."""
-    if picture.state != Arrival.READ or picture.elsewhere or picture.ran is not None:
-        return False
-    found = facts(picture)
-    return found is not None and found.frames > 1
+    return picture.ran is None and runs(picture)
 
 
 def _unmeasured(picture: Picture) -> str:

@@ -10,20 +10,15 @@ from jungoptic.media.kinds import Unreadable
 
 from ..jobs.work import Work
 from ..records import Refused
-from ..takes.files import facts
 from . import disk
 from .averages import Stretch
-from .laying import picture_of
-from .looking import runs
+from .work import running
 
 
 def average(work: Work[Stretch]) -> None:
     """The mean of a stretch of frames, as a PNG of sixteen bits a colour."""
     wanted = work.params
-    picture = picture_of(work, wanted.picture_id)
-    read = facts(picture)
-    if picture.elsewhere or read is None or not runs(picture):
-        raise Refused("picture_id", "There is no more than one frame of it here.")
+    picture, read = running(work, wanted.picture_id)
     if wanted.first > read.frames:
         raise Refused("first", f"{picture.name} has {read.frames:,} frames.")
     with disk.at_hand(list(picture.files.select_related("picture"))) as paths:

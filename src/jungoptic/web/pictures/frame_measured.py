@@ -23,7 +23,8 @@ from jungoptic.core.screens.hair import recorded
 from ..jobs.work import Work
 from .answers import Plans
 from .frames import OneFrame
-from .laying import look_of, per_px, picture_of
+from .laying import look_of, per_px
+from .work import picture_of
 
 Shown = NDArray[np.float32]
 #: Other ways to record that the same frame is shown in, coarsest first.
@@ -67,7 +68,7 @@ def _keyed(
         told = patches(shown, there)
         own = SIDES[colour][0] if colour in SIDES else slice(None)
         level = float(shown[there][..., own].mean())
-        measured = evenness(shown, there)
+        measured = evenness(shown, there, found=told)
         grain = measured.noise
         found += judging.judge_cloth(colour, measured, cloth_map.places(told), level)
         result["lines"] = [dataclasses.asdict(line) for line in cloth_map.lines(told)]
@@ -75,7 +76,7 @@ def _keyed(
     except Impossible:
         # A black cloth that really is black has no light to be uneven.
         pass
-    kept, trial = tried(shown, colour, low, high)
+    kept, trial = tried(shown, colour, low, high, there)
     work.tell(2, 3, "steps")
     found += judging.judge_key(colour, trial, scale, grain)
     result["trial"] = dataclasses.asdict(trial)

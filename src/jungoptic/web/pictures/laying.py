@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import uuid
 from typing import Any
 
 import cv2
@@ -21,6 +20,7 @@ from ..records import Refused
 from .answers import Plans
 from .models import Picture
 from .pairs import Two
+from .work import picture_of
 
 #: A change by this much, as recorded, is shown in full colour; below the other it is grain.
 FULL, GRAIN = 0.12, 0.024
@@ -59,15 +59,6 @@ def lay(work: Work[Two]) -> None:
         }
     )
     work.keep_file("changed.png", "image/png", _drawn(away))
-
-
-def picture_of(work: Work[Any], pk: uuid.UUID) -> Picture:
-    """A picture of the production that work is for. Raises Refused."""
-    found = Picture.objects.filter(pk=pk, production=work.production)
-    picture = found.select_related("take__card__plate", "plate").first()
-    if picture is None:
-        raise Refused("picture_id", "This production has no such picture any more.")
-    return picture
 
 
 def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:

@@ -18,10 +18,10 @@ from jungoptic.media.kinds import Unreadable
 from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
-from ..takes.files import facts, settle
+from ..takes.files import settle
 from . import disk
 from .models import Arrival, Picture, PictureFile
-from .work import Which, measure
+from .work import Which, measure, picture_of, runs
 
 #: At most so many frames of a picture can be looked at, and so wide they are.
 LOOKS, LOOK_PX = 12, 1920
@@ -30,9 +30,7 @@ QUALITY = 88
 
 def look(work: Work[Which]) -> None:
     """Keep a picture that has arrived, read it, and fill the readings of its take."""
-    picture = Picture.objects.filter(pk=work.params.picture_id, production=work.production).first()
-    if picture is None:
-        raise Refused("picture_id", "This production has no such picture any more.")
+    picture = picture_of(work, work.params.picture_id)
     if picture.state == Arrival.COMING or picture.elsewhere:
         raise Refused("picture_id", "This picture is not here, so there is nothing to read.")
     files = list(picture.files.select_related("picture"))
@@ -93,12 +91,6 @@ def read_in(
         "look_width_px": size[0],
         "look_height_px": size[1],
     }
-
-
-def runs(picture: Picture) -> bool:
-    """Whether there is more than one frame to be measured."""
-    read = facts(picture)
-    return picture.state == Arrival.READ and read is not None and read.frames > 1
 
 
 def write_look(name: str, shown: Any) -> None:

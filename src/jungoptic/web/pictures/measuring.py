@@ -24,12 +24,11 @@ from jungoptic.media.kinds import Unreadable
 from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
-from ..takes.files import facts
 from . import disk
 from .answers import Plans
-from .looking import LOOK_PX, runs, write_look
+from .looking import LOOK_PX, write_look
 from .models import Picture
-from .work import Which
+from .work import Which, running
 
 #: At most so many further frames can be looked at, those that something is said of.
 FURTHER = 12
@@ -37,13 +36,7 @@ FURTHER = 12
 
 def measured(work: Work[Which]) -> None:
     """Measure a picture frame by frame, and keep what came of it and the frames it names."""
-    found = Picture.objects.filter(pk=work.params.picture_id, production=work.production)
-    picture = found.select_related("take__card", "plate").first()
-    if picture is None:
-        raise Refused("picture_id", "This production has no such picture any more.")
-    read = facts(picture)
-    if picture.elsewhere or read is None or not runs(picture):
-        raise Refused("picture_id", "There is no more than one frame of it here.")
+    picture, read = running(work, work.params.picture_id)
     files = list(picture.files.select_related("picture"))
     with disk.at_hand(files) as paths:
         try:

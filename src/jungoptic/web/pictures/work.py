@@ -7,10 +7,14 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from jungoptic.core.pictures.facts import Facts
+
 from ..jobs.models import Job
 from ..jobs.work import Kind, Work, ask_for
 from ..permissions import Verb
-from .models import Picture
+from ..records import Refused
+from ..takes.files import facts
+from .models import Arrival, Picture
 
 #: More bytes than these are read behind what somebody waits for.
 LARGE = 500 * 1000**2
@@ -20,6 +24,32 @@ class Which(BaseModel, extra="forbid"):
     """Which picture."""
 
     picture_id: uuid.UUID
+
+
+def picture_of(work: Work[Any], pk: uuid.UUID) -> Picture:
+    """A picture of the production that work is for. Raises Refused."""
+    found = Picture.objects.filter(pk=pk, production=work.production)
+    picture = found.select_related("take__card__plate", "plate").first()
+    if picture is None:
+        raise Refused("picture_id", "This production has no such picture any more.")
+    return picture
+
+
+def runs(picture: Picture) -> bool:
+    """Whether more than one frame of it is here, and read."""
+    if picture.state != Arrival.READ or picture.elsewhere:
+        return False
+    read = facts(picture)
+    return read is not None and read.frames > 1
+
+
+def running(work: Work[Any], pk: uuid.UUID) -> tuple[Picture, Facts]:
+    """A picture of more than one frame, and what its file says. Raises Refused."""
+    picture = picture_of(work, pk)
+    read = facts(picture)
+    if read is None or not runs(picture):
+        raise Refused("picture_id", "There is no more than one frame of it here.")
+    return picture, read
 
 
 def look_at(production: Any, picture: Picture, user: Any) -> Job:
