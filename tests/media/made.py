@@ -13,6 +13,9 @@ import cv2
 import numpy as np
 from PIL import Image, TiffImagePlugin
 
+from jungoptic.core.camera import Camera
+from tests.boards import seen
+
 
 def ramp(wide: int = 320, high: int = 180, at: float = 0.0) -> Any:
     """A grey ramp with a bright bar that wanders: (h, w, 3) in 0..1."""
@@ -68,6 +71,33 @@ def set_clip(path: Path, shifts: Iterable[tuple[float, float]]) -> Path:
             shown = np.repeat((grey * 255.0 + 0.5).astype(np.uint8)[..., None], 3, axis=2)
             frame = av.VideoFrame.from_ndarray(shown, format="rgb24")
             frame.pts = number
+            file.mux(stream.encode(frame.reformat(format="yuv420p")))
+        file.mux(stream.encode())
+    return path
+
+
+def board_clip(
+    path: Path,
+    camera: Camera,
+    number: int,
+    way: str = "standing",
+    held: tuple[int, int] = (1, 24),
+    count: int = 48,
+    shot_at: str = "",
+    size: tuple[int, int] = (1920, 1012),
+) -> Path:
+    """A clip in which a board is held up in the frames from `held[0]` to `held[1]`."""
+    pictures = [seen(camera, *size, number, way), np.full(size[::-1], 90, np.uint8)]
+    with av.open(str(path), "w") as file:
+        if shot_at:
+            file.metadata["creation_time"] = shot_at
+        stream: Any = file.add_stream("libx264", rate=24)
+        stream.width, stream.height, stream.pix_fmt = *size, "yuv420p"
+        stream.options = {"crf": "12", "preset": "ultrafast"}
+        for n in range(1, count + 1):
+            grey = pictures[0 if held[0] <= n <= held[1] else 1]
+            frame = av.VideoFrame.from_ndarray(grey, format="gray")
+            frame.pts = n - 1
             file.mux(stream.encode(frame.reformat(format="yuv420p")))
         file.mux(stream.encode())
     return path

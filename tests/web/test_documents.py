@@ -17,9 +17,9 @@ from jungoptic.web.documents import CARD, CARD_PLAN, JOURNAL, KINDS, STEP, TooNe
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.plans.bridge import load
 from jungoptic.web.recipes import book
-from jungoptic.web.takes.api import CardContent
 from jungoptic.web.takes.files import facts
 from jungoptic.web.takes.models import SetCard, Take
+from jungoptic.web.takes.told import CardContent
 
 KEPT = Path(__file__).parents[1] / "fixtures" / "documents"
 CARDS = ["card_first", "card_with_tapes", "card_with_tricks", "card_now"]

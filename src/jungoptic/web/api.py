@@ -43,6 +43,7 @@ from .recipes.api import router as recipes
 from .schemas import Problem
 from .sketches.api import router as sketches
 from .takes.api import router as takes
+from .takes.card_api import router as cards
 
 
 class StrictJson(BaseRenderer):
@@ -61,6 +62,7 @@ KINDS = {
     ".csv": ("text/csv",),
     ".pdf": ("application/pdf",),
     "/pdf": ("application/pdf",),
+    "/board": ("application/pdf",),
     ".ics": ("text/calendar",),
     ".gcode": ("text/plain",),
     "/picture": ("image/png", "image/jpeg", "image/webp"),
@@ -123,6 +125,7 @@ for router in (
     light_files,
     cue_files,
     frames,
+    cards,
     takes,
     exchange,
     board_exchange,

@@ -114,5 +114,8 @@ JOURNAL = Kind("entry of the journal")
 FACTS = Kind("facts of a file")
 #: What was measured of a clip frame by frame.
 RAN = Kind("measures of a clip")
+#: The board that was held up in a clip: what is `seen` of it, and how the card is `called` that it
+#: is the board of.
+BOARD = Kind("board in a clip")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN)
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD)

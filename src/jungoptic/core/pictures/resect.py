@@ -43,11 +43,13 @@ class Sigma:
 @dataclass(frozen=True)
 class Resection:
     """A camera found, root mean square of what its points are off in the picture, and how uncertain
-    it is."""
+    it is. `covariance`: of x, y, z, pan, tilt, roll and focal length together, in the units of
+    `sigma`; empty where only those are known."""
 
     camera: Camera
     rms_px: float
     sigma: Sigma
+    covariance: tuple[tuple[float, ...], ...] = ()
 
     @property
     def focal_unsure(self) -> bool:
@@ -264,4 +266,5 @@ def _told(
             float(sure[5]),
             0.0 if focal_mm is not None else float(sure[6]),
         ),
+        tuple(tuple(float(v) for v in row) for row in covariance),
     )

@@ -16,9 +16,10 @@ from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..tables import csv_response
-from ..takes.api import judged, logged, take_out, takes_of
+from ..takes.api import judged, logged
 from ..takes.fields import READINGS
 from ..takes.models import Take
+from ..takes.told import take_out, takes_of
 
 router = Router(tags=["exchange"])
 

@@ -11,7 +11,7 @@ from ..exchange.breakdown_pdf import BREAKDOWN
 from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
-from ..pictures.work import LOOK_AT, MEASURE
+from ..pictures.work import BOARD_AGAIN, LOOK_AT, MEASURE
 from .work import Kind
 
 KINDS: dict[str, Kind[Any]] = {
@@ -24,6 +24,7 @@ KINDS: dict[str, Kind[Any]] = {
         DRY_RUN,
         LOOK_AT,
         MEASURE,
+        BOARD_AGAIN,
         PAIR,
         FRAME,
         AVERAGE,

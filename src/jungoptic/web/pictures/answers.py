@@ -5,21 +5,26 @@ from __future__ import annotations
 import datetime
 import uuid
 from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
 
+from jungoptic.core.board.seen import FocalFrom, Stood, Way
+from jungoptic.core.filmed.board import way_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
+from jungoptic.core.stage.case import Case
 
 from ..jobs.models import OPEN, Job, State
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
-from ..takes.files import facts, findings_of, frozen, ran, read
+from ..takes.files import board, called_in, facts, findings_of, frozen, held, ran, read
+from ..takes.models import SetCard
 from .fields import PictureFields
 from .models import Arrival, Picture, used_bytes
 from .work import LOOK_AT, MEASURE, runs
@@ -77,14 +82,41 @@ class PictureOut(Stored, PictureFields):
     verdict: Verdict | None
 
 
+class BoardOut(Out):
+    """The board that was held up in a picture. `called`: the slate of the card that it is the board
+    of, "" where its number could not be read; `card_id`: that card, where this production has it.
+    `places` and `outline`: where it lies in `frame`, pixels of a picture of `width_px` x
+    `height_px`. `way`: how it counts as having been, null where nothing is known of the camera;
+    `lying` and `standing`: where the camera stood if it was so, the paper being as large as the
+    card's ruler says."""
+
+    frame: int
+    called: str
+    card_id: uuid.UUID | None
+    places: list[tuple[float, float]]
+    outline: list[tuple[float, float]]
+    width_px: int
+    height_px: int
+    px_per_mm: float
+    way: Way | None
+    lying: Stood | None
+    standing: Stood | None
+    rms_px: float
+    focal_mm: float | None
+    focal_told: FocalFrom
+    focal_measured_mm: float | None
+    focal_off_mm: float
+
+
 class PictureWhole(PictureOut):
     """A picture with everything that is found of it. `ran`: what was measured frame by frame;
-    `unmeasured`: why it could not be."""
+    `unmeasured`: why it could not be; `board`: the board that was held up in it."""
 
     files: list[FileOut]
     findings: list[Finding]
     ran: Ran | None
     unmeasured: str
+    board: BoardOut | None
     same_as: str
 
 
@@ -115,15 +147,31 @@ class Plans:
     def __init__(self) -> None:
         self._of_cards: dict[Any, Any] = {}
         self._of_plates: dict[Any, Any] = {}
+        self._boards: dict[Any, Any] = {}
 
     def findings(self, picture: Picture) -> list[Finding]:
         """What a picture's file says against its plan; nothing for one that does not count."""
-        found = read(picture)
+        found = read(picture, self.card(picture))
         plan = self.of(picture) if found is not None else None
         if found is None or plan is None:
             return []
         shot, plate = plan
         return worst_first(findings_of(shot, plate, [found]))
+
+    def card(self, picture: Picture) -> Any:
+        """The card that a picture's board is held against: its take's, else, on a plate, the card
+        of that plate whose board it is."""
+        if picture.take is not None:
+            return picture.take.card
+        seen = board(picture)
+        if seen is None or seen.found.number is None:
+            return None
+        if picture.pk not in self._boards:
+            cards = SetCard.objects.filter(
+                board=seen.found.number, plate__shot__production=picture.production_id
+            )
+            self._boards[picture.pk] = cards.first()
+        return self._boards[picture.pk]
 
     def of(self, picture: Picture) -> Any:
         """The plan that a picture is held against: a shot and its plate; None for none."""
@@ -160,7 +208,8 @@ def told(pictures: Sequence[Picture]) -> list[dict[str, Any]]:
 
 def whole(picture: Picture) -> dict[str, Any]:
     """One picture with everything that is found of it."""
-    findings = Plans().findings(picture)
+    plans = Plans()
+    findings = plans.findings(picture)
     sums = [file.sha256 for file in picture.files.all() if file.sha256]
     same = Picture.objects.filter(production=picture.production_id, files__sha256__in=sums)
     twin = same.exclude(pk=picture.pk).filter(put_away=False).first() if sums else None
@@ -170,7 +219,36 @@ def whole(picture: Picture) -> dict[str, Any]:
         "findings": findings,
         "ran": ran(picture),
         "unmeasured": _unmeasured(picture),
+        "board": _board(plans, picture),
         "same_as": "" if twin is None else twin.name,
+    }
+
+
+def _board(plans: Plans, picture: Picture) -> dict[str, Any] | None:
+    found = held(picture, plans.card(picture))
+    if found is None:
+        return None
+    seen, plan = found.seen, plans.of(picture)
+    case = None
+    if plan is not None:
+        with suppress(Impossible):
+            case = Case.of(*plan)
+    number, card = seen.found.number, None
+    if number is not None:
+        own = SetCard.objects.filter(board=number, plate__shot__production=picture.production_id)
+        card = own.first()
+    ways = {way: seen.stood(way) for way in ("lying", "standing")}
+    return {
+        "frame": seen.frame,
+        "called": "" if number is None else called_in(picture),
+        "card_id": None if card is None else card.pk,
+        **{n: getattr(seen.found, n) for n in ("places", "outline", "width_px", "height_px")},
+        "px_per_mm": seen.found.px_per_mm,
+        "way": way_of(case, found),
+        **{n: None if one is None else one.printed(found.ruler_mm) for n, one in ways.items()},
+        "rms_px": seen.rms_px,
+        **{n: getattr(seen, n) for n in ("focal_mm", "focal_told", "focal_measured_mm")},
+        "focal_off_mm": seen.focal_off_mm,
     }
 
 

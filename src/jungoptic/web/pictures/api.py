@@ -26,13 +26,15 @@ from ..plans.api import plates_of, shots_of
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, Out
-from ..takes.api import judged, logged, takes_of, those_that_count
+from ..takes.api import judged, logged, those_that_count
 from ..takes.files import settle
 from ..takes.models import Take
+from ..takes.told import takes_of
 from . import disk
 from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
 from .fields import LARGEST, PLACES, PictureEdit, PictureIn
 from .models import Arrival, Picture, PictureFile, used_bytes
+from .work import measure_board
 
 router = Router(tags=["pictures"])
 #: The most pictures that are listed at once.
@@ -278,6 +280,7 @@ def edit_picture(
     back. The readings of the takes that it leaves and comes to follow."""
     production = enter(request, production_id, Verb.FILM)
     takes: set[uuid.UUID] = set()
+    moved: list[uuid.UUID] = []
 
     def prepare(production: Production, changes: dict[str, Any]) -> dict[str, Any]:
         before = pictures_of(production).get(pk=pk)
@@ -288,6 +291,9 @@ def edit_picture(
             changes["put_away_at"] = timezone.now() if changes["put_away"] else None
         both = (before.take_id, changes.get("take_id", before.take_id))
         takes.update(one for one in both if one is not None)
+        # What a board tells of the camera is told by the plan of where it hangs.
+        if before.board is not None and any(name in changes for name in PLACES):
+            moved.append(pk)
         return changes
 
     with saving.writing(production):
@@ -303,6 +309,8 @@ def edit_picture(
         )
         for take in takes_of(production).filter(pk__in=takes):
             settle(request.user, production, take)
+        if moved:
+            measure_board(production, pictures_of(production).get(pk=pk), request.user)
     return answer
 
 

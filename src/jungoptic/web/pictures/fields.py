@@ -22,7 +22,8 @@ MOST_FILES = 5000
 
 class PictureFields(Fields):
     """A picture: its name, what it is for, and where it hangs. `put_away`: in the bin, from where
-    it can be had back for a month."""
+    it can be had back for a month. `board_way`: whether the board in it lay on the floor or stood;
+    "" leaves it to what is likelier."""
 
     name: Name
     role: Role = "recorded"
@@ -32,6 +33,7 @@ class PictureFields(Fields):
     plate_id: uuid.UUID | None = None
     shot_id: uuid.UUID | None = None
     lens_id: uuid.UUID | None = None
+    board_way: Literal["", "lying", "standing"] = ""
 
 
 class FileIn(Fields):

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import dataclasses
 import io
+from itertools import chain
 from typing import Any
 
 from django.core.files.base import ContentFile
@@ -12,14 +13,15 @@ from django.core.files.storage import default_storage
 from django.db import transaction
 from PIL import Image
 
-from jungoptic.media import reading
+from jungoptic.core.pictures.facts import Facts
+from jungoptic.media import frames, reading
 from jungoptic.media.kinds import Unreadable
 
 from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
 from ..takes.files import settle
-from . import disk
+from . import boards, disk
 from .models import Arrival, Picture, PictureFile
 from .work import Which, measure, picture_of, runs
 
@@ -78,19 +80,30 @@ def read_in(
     else:
         facts = reading.facts_of(paths[0], tell)
     looks, size = [], (0, 0)
-    for frame, shown in reading.looks(paths, facts, LOOKS, LOOK_PX):
+    held_up = boards.board_in(picture, paths, facts)
+    for frame, shown in chain(
+        reading.looks(paths, facts, LOOKS, LOOK_PX),
+        reading.looks_at(paths, facts, _more(held_up, facts), LOOK_PX),
+    ):
         size = shown.shape[1], shown.shape[0]
         write_look(picture.look(frame), shown)
         looks.append(frame)
     return {
+        "board": held_up,
         "state": Arrival.READ,
         "problem": "",
         "ran": None,
         "facts": documents.FACTS.stamped(dataclasses.asdict(facts)),
-        "looks": looks,
+        "looks": sorted(looks),
         "look_width_px": size[0],
         "look_height_px": size[1],
     }
+
+
+def _more(held_up: dict[str, Any] | None, facts: Facts) -> list[int]:
+    """The frame in which a board is held up, where it is not shown anyway."""
+    frame = None if held_up is None else held_up["seen"]["frame"]
+    return [] if frame is None or frame in frames.spread(LOOKS, facts.frames) else [frame]
 
 
 def write_look(name: str, shown: Any) -> None:
@@ -109,11 +122,14 @@ def _store(work: Work[Which], picture: Picture, found: dict[str, Any]) -> None:
             return
         for name, value in found.items():
             setattr(fresh, name, value)
+        if fresh.state == Arrival.READ:
+            boards.file_it(work.user, fresh)
         fresh.revision += 1
         fresh.save()
         told = {"state": str(fresh.state), "problem": fresh.problem}
         saving.write_down(work.user, work.production, fresh, "read", after=told)
         if fresh.take is not None:
+            boards.in_order(work.user, work.production, fresh.take.card)
             settle(work.user, work.production, fresh.take)
         if runs(fresh):
             measure(work.production, fresh, work.user)

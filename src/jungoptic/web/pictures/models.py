@@ -68,6 +68,10 @@ class Picture(Record):
     facts = models.JSONField(null=True, default=None)
     #: What was measured frame by frame; null until it was.
     ran = models.JSONField(null=True, default=None)
+    #: The board that was held up in it; null where none was seen. `board_way`: whether it lay or
+    #: stood, where somebody has said so.
+    board = models.JSONField(null=True, default=None)
+    board_way = models.CharField(max_length=8, blank=True, default="")
     #: The frames (from 1) that can be looked at, and their size.
     looks = models.JSONField(default=list)
     look_width_px = models.PositiveIntegerField(default=0)

@@ -77,6 +77,27 @@ def _measure(work: Work[Which]) -> None:
     measured(work)
 
 
+def measure_board(production: Any, picture: Picture, user: Any) -> Job:
+    """Have it worked out once more where the camera stood by the board in a picture."""
+    return ask_for(production, user, BOARD_AGAIN, Which(picture_id=picture.pk), "short")
+
+
+def _measure_board(work: Work[Which]) -> None:
+    from .boards import measured_again
+
+    measured_again(work)
+
+
+BOARD_AGAIN = Kind(
+    "board-again",
+    "Working out where the camera stood",
+    Verb.FILM,
+    Which,
+    _measure_board,
+    queue="short",
+    warm=True,
+    own=True,
+)
 MEASURE = Kind(
     "measure",
     "Measuring it frame by frame",

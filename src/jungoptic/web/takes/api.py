@@ -1,151 +1,30 @@
-"""Set cards and the takes logged on them."""
+"""Takes logged on set cards, and the judgement on them."""
 
 from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
-from datetime import datetime
 from typing import Any, NamedTuple
 
-from django.db.models import Count, Max
-from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
+from django.db.models import Max
+from django.http import HttpRequest
+from ninja import Router, Schema
 
-from jungoptic.core.cards.card_line import CardLine
 from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan.findings import Verdict
-from jungoptic.core.stage.marks import Eyeline, FixedPoint
-from jungoptic.core.words.drawing import Drawing
 
 from .. import crud, saving
-from ..calc.api import NotationFields
 from ..permissions import Verb, enter
-from ..plans.api import plates_of
 from ..productions.models import Production
-from ..schemas import Conflict, Stored
-from .cards import issue
-from .fields import READINGS, TakeEdit, TakeFields, TakeIn
+from ..records import Refused
+from ..schemas import Conflict
+from .fields import READINGS, TakeEdit, TakeIn
 from .files import against_its_files, frozen
 from .models import SetCard, Take
-from .pdf import card_pdf
+from .told import Planned, TakeOut, cards_of, take_out, takes_of
 
 router = Router(tags=["takes"])
-
-
-class CardFinding(Schema):
-    """A finding that did not hold when the card was issued."""
-
-    title: str
-    verdict: Verdict
-    sentence: str
-
-
-class Planned(Schema):
-    """The planned numbers a take is held against."""
-
-    axis_height_m: float
-    distance_m: float | None
-    tilt_deg: float
-    focal_mm: float
-    focus_tape_m: float | None
-    f_number: float
-    exposure_s: float
-    iso: float
-    capture_fps: float
-
-
-class CardReader(Schema):
-    """Who had read a caution when the card was issued, and when."""
-
-    name: str
-    at: str
-
-
-class CardCaution(Schema):
-    """A hazard on a card, as it stood when the card was issued."""
-
-    key: str
-    name: str
-    cautions: list[str]
-    read_by: list[CardReader] = []
-
-
-class CardThread(Schema):
-    """Something that must recur, and what this plate has to do about it."""
-
-    name: str
-    note: str
-    task: str
-
-
-class CardMark(Schema):
-    """A mark on a card; cards from before tapes were laid have none."""
-
-    stand_in_id: str
-    name: str
-    from_sensor_m: float
-    from_front_m: float
-    aside_m: float
-    height_m: float
-    from_left_m: float | None = None
-    from_right_m: float | None = None
-    foot_m: float | None = None
-    weak: bool = False
-
-
-class CardContent(Schema):
-    """What stands on a card."""
-
-    shot: str
-    action: str
-    plate: str
-    kind: str
-    scale: float
-    note: str
-    verdict: Verdict
-    lines: list[CardLine]
-    marks: list[CardMark]
-    fixed: list[FixedPoint] = []
-    eyelines: list[Eyeline] = []
-    notation: NotationFields = NotationFields()
-    findings: list[CardFinding]
-    checklist: list[str]
-    cautions: list[CardCaution]
-    threads: list[CardThread] = []
-    elevation: Drawing | None
-    plan: Drawing | None
-    planned: Planned
-
-
-class CardRow(Stored):
-    """A card in a list."""
-
-    plate_id: uuid.UUID
-    slate: str
-    issued_by: str | None
-    created_at: datetime
-    take_count: int
-
-
-class TakeOut(Stored, TakeFields):
-    """A logged take. `from_file`: the readings that a file of its camera filled in."""
-
-    from_file: list[str]
-    card_id: uuid.UUID
-    number: int
-    slate: str
-    logged_by: str | None
-    created_at: datetime
-
-
-class CardOut(CardRow):
-    """A card, whole, with its takes."""
-
-    shot_id: uuid.UUID
-    content: CardContent
-    takes: list[TakeOut]
 
 
 class TakePage(Schema):
@@ -159,95 +38,6 @@ class TakePage(Schema):
     report: TakeReport
 
 
-def _cards_of(production: Production) -> Any:
-    return SetCard.objects.filter(plate__shot__production=production).select_related(
-        "issued_by", "plate"
-    )
-
-
-def takes_of(production: Production) -> Any:
-    """The takes of a production."""
-    return Take.objects.filter(card__plate__shot__production=production).select_related(
-        "card__plate__shot", "logged_by"
-    )
-
-
-def _name(user: Any) -> str | None:
-    return None if user is None else user.get_username()
-
-
-def take_out(take: Take) -> dict[str, Any]:
-    """A take, ready for JSON."""
-    return {
-        **crud.fields_out(take, TakeFields),
-        "from_file": take.from_file,
-        "card_id": str(take.card_id),
-        "number": take.number,
-        "slate": take.card.slate,
-        "logged_by": _name(take.logged_by),
-        "created_at": take.created_at.isoformat(),
-    }
-
-
-def _card_row(card: SetCard, takes: int) -> dict[str, Any]:
-    return {
-        "id": str(card.pk),
-        "revision": card.revision,
-        "plate_id": str(card.plate_id),
-        "slate": card.slate,
-        "issued_by": _name(card.issued_by),
-        "created_at": card.created_at.isoformat(),
-        "take_count": takes,
-    }
-
-
-def _card_out(card: SetCard) -> dict[str, Any]:
-    takes = [take_out(t) for t in card.takes.select_related("card", "logged_by")]
-    return {
-        **_card_row(card, len(takes)),
-        "shot_id": str(card.plate.shot_id),
-        "content": card.shown,
-        "takes": takes,
-    }
-
-
-@router.post("/{uuid:production_id}/plates/{uuid:plate_id}/cards", response=CardOut)
-def issue_card(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    plate_id: uuid.UUID,
-    notation: Query[NotationFields],
-) -> Any:
-    """Issue a set card for a plate as it is planned now, in the crew's own notation."""
-    production = enter(request, production_id, Verb.FILM)
-    plate = plates_of(production).get(pk=plate_id)
-    return _card_out(issue(request.user, plate, notation.core()))
-
-
-@router.get("/{uuid:production_id}/shots/{uuid:shot_id}/cards", response=list[CardRow])
-def list_cards(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUID) -> Any:
-    """The newest 200 cards of a shot."""
-    production = enter(request, production_id, Verb.VIEW)
-    cards = _cards_of(production).filter(plate__shot_id=shot_id)
-    return [_card_row(c, c.logged) for c in cards.annotate(logged=Count("takes"))[:200]]
-
-
-@router.get("/{uuid:production_id}/cards/{uuid:pk}", response=CardOut)
-def get_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """A card with its takes."""
-    return _card_out(_cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk))
-
-
-@router.get("/{uuid:production_id}/cards/{uuid:pk}/pdf", response=bytes)
-def print_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
-    """The card as an A5 PDF."""
-    card = _cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    response = HttpResponse(card_pdf(card), content_type="application/pdf")
-    safe = "".join(c if c.isascii() and (c.isalnum() or c == "-") else "_" for c in card.slate)
-    response["Content-Disposition"] = f'inline; filename="card-{safe}.pdf"'
-    return response
-
-
 @router.post("/{uuid:production_id}/cards/{uuid:card_id}/takes", response=TakeOut)
 def log_take(
     request: HttpRequest, production_id: uuid.UUID, card_id: uuid.UUID, payload: TakeIn
@@ -255,7 +45,7 @@ def log_take(
     """Log a take on a card. The same id a second time logs it once."""
 
     def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-        card = _cards_of(production).select_for_update(of=("self",)).get(pk=card_id)
+        card = cards_of(production).select_for_update(of=("self",)).get(pk=card_id)
         # Judged once before it is kept: a reading that no lens can have is refused by name.
         _judge(card, values)
         last = card.takes.aggregate(last=Max("number"))["last"] or 0
@@ -290,6 +80,13 @@ def edit_take(
         take = takes_of(production).get(pk=pk)
         readings = {name: getattr(take, name) for name in READINGS}
         _judge(take.card, {**readings, **changes})
+        number = changes.get("number", take.number)
+        if number != take.number:
+            if take.card.takes.filter(number=number).exists():
+                raise Refused(
+                    "number", f"This card has a take {number} already; number that one first."
+                )
+            changes["by_board"] = False
         # What somebody reads off is no longer the file's.
         left = [name for name in take.from_file if name not in changes]
         return changes if left == take.from_file else {**changes, "from_file": left}

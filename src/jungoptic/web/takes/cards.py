@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import asdict
 from typing import Any
 
@@ -20,6 +21,7 @@ from ..plans.bridge import load, plan_json
 from ..plans.models import Plate
 from ..plans.views import called
 from ..records import Refused
+from .boards import free_number
 from .models import SetCard
 
 _JSON = TypeAdapter(dict[str, Any])
@@ -90,11 +92,16 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
     }
     # Through JSON once: what is stored is what is shown, with infinities as null.
     content = _JSON.validate_json(_JSON.dump_json(content))
+    last = SetCard.objects.filter(plate__shot__production=shot.production).first()
     values = {
         "plate": plate,
         "slate": slate,
         "issued_by": user,
         "content": documents.CARD.stamped(content),
         "plan": documents.CARD_PLAN.stamped(plan),
+        # The same printer prints this one.
+        "ruler_mm": 100.0 if last is None else last.ruler_mm,
     }
-    return saving.create(user, shot.production, SetCard, values, None)
+    card_id = uuid.uuid4()
+    values["board"] = free_number(card_id)
+    return saving.create(user, shot.production, SetCard, values, card_id)

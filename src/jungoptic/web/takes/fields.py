@@ -23,5 +23,19 @@ class TakeFields(Fields):
     circled: bool = False
 
 
+class TakeNumbered(TakeFields):
+    """The same with the take's number, which follows from the order until somebody changes it."""
+
+    number: Annotated[int, Within(1, 9999)]
+
+
+class CardFields(Fields):
+    """What is known of a card after it was issued: what the line of 100 mm on its printed board
+    really measures."""
+
+    ruler_mm: Annotated[float, Within(50, 200)] = 100.0
+
+
 READINGS = tuple(n for n in TakeFields.model_fields if n not in {"note", "circled"})
-TakeIn, TakeEdit = made_from(TakeFields, "TakeIn"), edit_of(TakeFields, "TakeEdit")
+TakeIn, TakeEdit = made_from(TakeFields, "TakeIn"), edit_of(TakeNumbered, "TakeEdit")
+CardEdit = edit_of(CardFields, "CardEdit")

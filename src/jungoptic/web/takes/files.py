@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Iterable
+from contextlib import suppress
 from typing import Any, NamedTuple
 
 from pydantic import TypeAdapter
 
+from jungoptic.core.board.seen import Seen
 from jungoptic.core.cards.takes import Taken, judge_take
+from jungoptic.core.filmed.board import Held, judge_board, judge_taped, readings_by_board
 from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
 from jungoptic.core.filmed.run import judge_ran
 from jungoptic.core.impossible import Impossible
@@ -25,7 +28,7 @@ from ..schemas import bounds_of
 from .fields import READINGS, TakeFields
 from .models import SetCard, Take
 
-RAN = TypeAdapter(Ran)
+RAN, SEEN = TypeAdapter(Ran), TypeAdapter(Seen)
 NAMES = {field.name for field in dataclasses.fields(Facts)}
 #: What was recorded, read, and is not in the bin.
 COUNTS = {"role": "recorded", "state": "read", "put_away": False}
@@ -41,10 +44,12 @@ def facts(picture: Any) -> Facts | None:
 
 
 class Read(NamedTuple):
-    """A picture that counts: what its file says, and what was measured frame by frame."""
+    """A picture that counts: what its file says, what was measured frame by frame, and the board
+    that was held up in it."""
 
     facts: Facts
     ran: Ran | None
+    held: Held | None
 
 
 def ran(picture: Any) -> Ran | None:
@@ -54,19 +59,45 @@ def ran(picture: Any) -> Ran | None:
     return RAN.validate_python(documents.RAN.read(picture.ran))
 
 
-def read(picture: Any) -> Read | None:
-    """A picture as far as it counts; None for one that was not recorded by its plate's camera, not
-    read yet, or is in the bin."""
+def board(picture: Any) -> Seen | None:
+    """The board in a stored picture; None where there is none, or it was not looked for yet."""
+    if picture.board is None:
+        return None
+    return SEEN.validate_python(documents.BOARD.read(picture.board)["seen"])
+
+
+def called_in(picture: Any) -> str:
+    """How the card is called whose board is in a stored picture."""
+    return str(documents.BOARD.read(picture.board)["called"])
+
+
+def held(picture: Any, card: SetCard | None) -> Held | None:
+    """The board in a stored picture as it counts for a take of `card`."""
+    seen = board(picture)
+    if seen is None:
+        return None
+    other = seen.found.number is not None and card is not None and seen.found.number != card.board
+    return Held(
+        seen,
+        picture.board_way,
+        100.0 if card is None else card.ruler_mm,
+        called_in(picture) if other else "",
+    )
+
+
+def read(picture: Any, card: SetCard | None) -> Read | None:
+    """A picture as far as it counts for a take of `card`; None for one that was not recorded by its
+    plate's camera, not read yet, or is in the bin."""
     if any(getattr(picture, n) != v for n, v in COUNTS.items()):
         return None
     found = facts(picture)
-    return None if found is None else Read(found, ran(picture))
+    return None if found is None else Read(found, ran(picture), held(picture, card))
 
 
-def counting(pictures: Iterable[Any]) -> list[Read]:
-    """Those among `pictures` that count, oldest first."""
+def counting(pictures: Iterable[Any], card: SetCard) -> list[Read]:
+    """Those among the pictures of a take of `card` that count, oldest first."""
     ordered = sorted(pictures, key=lambda p: (p.created_at, p.pk))
-    return [found for p in ordered if (found := read(p)) is not None]
+    return [found for p in ordered if (found := read(p, card)) is not None]
 
 
 def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
@@ -83,6 +114,8 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Read]) -> list
             found = judge_file(shot, plate, one.facts)
             if one.ran is not None:
                 found += judge_ran(shot, plate, one.ran, one.facts.fps)
+            if one.held is not None:
+                found += judge_board(shot, plate, one.held)
         except Impossible:
             continue
         for finding in found:
@@ -92,13 +125,19 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Read]) -> list
     return list(worst.values())
 
 
-def told_by(take: Take, files: Iterable[Read], playback_fps: float) -> dict[str, float]:
+def told_by(
+    take: Take, files: Iterable[Read], shot: CoreShot, plate: CorePlate
+) -> dict[str, float]:
     """What the `files` of a take tell of its readings, by their names; the first that says it
     counts, and nothing that a take cannot hold."""
     bounds, planned = bounds_of(TakeFields), float(take.card.shown["planned"]["capture_fps"])
     told: dict[str, float] = {}
     for one in files:
-        for name, value in readings_of(one.facts, planned, playback_fps).items():
+        found = readings_of(one.facts, planned, shot.delivery.fps)
+        if one.held is not None:
+            with suppress(Impossible):
+                found = {**readings_by_board(shot, plate, one.held), **found}
+        for name, value in found.items():
             low, high = bounds[name]
             if low <= value <= high:
                 told.setdefault(name, value)
@@ -107,12 +146,12 @@ def told_by(take: Take, files: Iterable[Read], playback_fps: float) -> dict[str,
 
 def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Finding]:
     """What a take's files say against the plan that its card froze, and against what was typed."""
-    files = counting(take.pictures.all())
+    files = counting(take.pictures.all(), take.card)
     if not files:
         return []
     typed = {name: getattr(take, name) for name in READINGS if name not in take.from_file}
-    told = told_by(take, files, shot.delivery.fps)
-    return [*findings_of(shot, plate, files), *judge_typed(typed, told)]
+    told = told_by(take, files, shot, plate)
+    return [*findings_of(shot, plate, files), *judge_typed(typed, told), *judge_taped(typed, told)]
 
 
 def settle(user: Any, production: Any, take: Take) -> None:
@@ -120,7 +159,7 @@ def settle(user: Any, production: Any, take: Take) -> None:
     gone. What a person read off stays; readings that no lens can have are left open."""
     fresh = Take.objects.select_related("card").select_for_update(of=("self",)).get(pk=take.pk)
     shot, plate = frozen(fresh.card)
-    told = told_by(fresh, counting(fresh.pictures.all()), shot.delivery.fps)
+    told = told_by(fresh, counting(fresh.pictures.all(), fresh.card), shot, plate)
     before = {name: getattr(fresh, name) for name in READINGS}
     kept: dict[str, Any] = {n: None if n in fresh.from_file else v for n, v in before.items()}
     filled = {n: v for n, v in told.items() if kept[n] is None}

@@ -9,12 +9,13 @@ from .. import documents
 from ..plans.models import Plate
 from ..productions.models import Production
 from ..records import Record, within
-from .fields import TakeFields
+from .fields import CardFields, TakeFields
 
 
 class SetCard(Record):
     """An issued card. `content` is what stands on it; `plan` the decisions it came from, both as
-    they were stored: read them by `shown` and `frozen_plan`."""
+    they were stored: read them by `shown` and `frozen_plan`. `board` is the number of its board,
+    and `ruler_mm` what the line of 100 mm on that really measures, as it was printed."""
 
     plate = models.ForeignKey(Plate, on_delete=models.CASCADE, related_name="cards")
     slate = models.CharField(max_length=40)
@@ -23,11 +24,14 @@ class SetCard(Record):
     )
     content = models.JSONField()
     plan = models.JSONField()
+    board = models.PositiveIntegerField(unique=True)
+    ruler_mm = models.FloatField(default=100.0)
 
     class Meta:
         ordering = ["-created_at", "id"]
         constraints = [
-            models.UniqueConstraint(fields=["plate", "slate"], name="one_card_per_slate")
+            within("card", CardFields),
+            models.UniqueConstraint(fields=["plate", "slate"], name="one_card_per_slate"),
         ]
 
     def __str__(self) -> str:
@@ -67,6 +71,9 @@ class Take(Record):
     capture_fps = models.FloatField(null=True, default=None)
     note = models.TextField(max_length=2000, blank=True, default="")
     circled = models.BooleanField(default=False)
+    #: Made by a board that was held up, and numbered by the time of its clip until somebody numbers
+    #: it.
+    by_board = models.BooleanField(default=False)
     #: The names of the readings that a file of its camera filled in, and nobody has changed since.
     from_file = models.JSONField(default=list)
 

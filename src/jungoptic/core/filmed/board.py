@@ -1,0 +1,232 @@
+"""The board that a camera saw, against the plan of its plate: where the camera stood, without a
+tape."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from ..board.seen import WELL_PX_PER_MM, FocalFrom, Seen, Stood, Way
+from ..plan.findings import Finding, Quantity, Verdict, Working, worst_first
+from ..plan.plate import Plate
+from ..plan.shot import Shot
+from ..stage.case import Case
+from ..stage.tape import mark_of
+from ..words import quantities as say
+
+#: A camera turned by less than this from side to side shows nowhere (judgement).
+ROLL_HOLDS_DEG = 0.3
+#: A measured focal length departs from the plan's by at least this part before it counts: zooms are
+#: set by eye between their marks.
+FOCAL_APART = 0.01
+
+
+@dataclass(frozen=True)
+class Held:
+    """A board as it counts. `way`: how it was, "" where nobody has said and the likelier counts;
+    `ruler_mm`: what its line of 100 mm really measures; `elsewhere`: the slate of the card that it
+    is the board of, where that is not the card of the take."""
+
+    seen: Seen
+    way: Way | Literal[""] = ""
+    ruler_mm: float = 100.0
+    elsewhere: str = ""
+
+
+def way_of(case: Case | None, held: Held) -> Way | None:
+    """How the board was: as somebody said, else as it fits the planned tilt best."""
+    return held.way or held.seen.likelier(None if case is None else case.stage.tilt_deg)
+
+
+def stood_by(case: Case, held: Held) -> Stood | None:
+    """Where the camera stood; None where nothing says so."""
+    way = way_of(case, held)
+    one = None if way is None else held.seen.stood(way)
+    return None if one is None else one.printed(held.ruler_mm)
+
+
+def readings_by_board(shot: Shot, plate: Plate, held: Held) -> dict[str, float]:
+    """What a board tells of the readings of its take, by their names, as a tape would have read
+    them: height and distance of the sensor mark. Raises Impossible for a plan that cannot be."""
+    case = Case.of(shot, plate)
+    one = None if case is None else stood_by(case, held)
+    # The board of another card lay on another mark.
+    if case is None or one is None or held.elsewhere:
+        return {}
+    found = {"tilt_deg": one.tilt_deg, "axis_height_m": _mark_height_m(case, one)}
+    ahead = _ahead_m(case, one)
+    if ahead is not None:
+        found["distance_m"] = ahead + case.stage.mark_behind_m[1]
+    if held.seen.focal_told == "board" and held.seen.focal_mm is not None:
+        # The board tells the pinhole distance, which grows as a lens focuses close.
+        found["focal_mm"] = held.seen.focal_mm * case.stage.focal_mm / case.stage.pinhole_mm
+    return found
+
+
+def _mark_height_m(case: Case, one: Stood) -> float:
+    if case.shot.old_rules:
+        return one.height_m
+    return one.height_m - case.stage.sensor_to_pupil_m * math.sin(math.radians(one.tilt_deg))
+
+
+def _ahead_m(case: Case, one: Stood) -> float | None:
+    """From the pupil to the mark straight along the stage; None without a mark, or where the board
+    was nearer than its mark can be from the line."""
+    mark = mark_of(case)
+    if mark is None:
+        return None
+    aside = mark.x_m / case.plate.scale - case.stage.camera.position_m[0]
+    if abs(aside) >= one.distance_m:
+        return None
+    return math.sqrt(one.distance_m**2 - aside**2)
+
+
+def focal_gone_by(
+    planned_mm: float | None, file_mm: float | None, measured: tuple[float, float] | None
+) -> tuple[float, FocalFrom] | None:
+    """(the pinhole distance that a board is measured with, whether the "file", the "board" or the
+    "plan" told it); None where nothing does. The board itself is believed against the plan where
+    it is sure that the lens was set otherwise."""
+    if file_mm is not None:
+        return file_mm, "file"
+    if measured is not None:
+        found, off = measured
+        if planned_mm is None or abs(found - planned_mm) > max(off, FOCAL_APART * planned_mm):
+            return found, "board"
+    return None if planned_mm is None else (planned_mm, "plan")
+
+
+def judge_board(shot: Shot, plate: Plate, held: Held) -> list[Finding]:
+    """What a board says that no reading of the take does, worst first. Raises Impossible for a plan
+    that cannot be."""
+    if held.elsewhere:
+        return [
+            Finding(
+                "board-card",
+                "Board",
+                Verdict.BREAKS,
+                f"The board held up is that of {held.elsewhere}: it was the wrong board, or this "
+                "was sent to the wrong take. Move it there, or hold up this card's board.",
+            )
+        ]
+    case = Case.of(shot, plate)
+    if case is None:
+        return []
+    return worst_first([one for one in (_stood(case, held), _roll(case, held)) if one is not None])
+
+
+def _stood(case: Case, held: Held) -> Finding | None:
+    one = stood_by(case, held)
+    if one is None:
+        return None
+    seen = held.seen
+    rough = seen.found.px_per_mm < WELL_PX_PER_MM
+    height = _mark_height_m(case, one)
+    told = (
+        f"By the board, the sensor mark was {_sure(height, one.height_off)} high and the lens "
+        f"{_tilted(one.tilt_deg)} (± {say.degrees(max(one.tilt_off, 0.1))})"
+    )
+    ahead = _ahead_m(case, one)
+    if ahead is not None:
+        tape = ahead + case.stage.mark_behind_m[1]
+        told += f", {_sure(tape, one.distance_off)} from the mark"
+    told += "."
+    if rough:
+        told += " It is small in the picture, so that is rough: hold it nearer, or print it on A3."
+    if way_of(case, held) == "standing":
+        told += " Taken to stand on its lower edge, upright."
+    else:
+        told += " Taken to lie on the floor."
+    return Finding(
+        "board-stood",
+        "Where the camera stood",
+        Verdict.STRAINS if rough else Verdict.HOLDS,
+        told,
+        (
+            Working(
+                "the camera that puts the board's corners where the picture has them",
+                (
+                    Quantity("n", "corners found", float(len(seen.found.corners)), ""),
+                    Quantity("p", "pixels to a millimetre of it", seen.found.px_per_mm, "px"),
+                    Quantity("r", "root mean square of what they are off", seen.rms_px, "px"),
+                    Quantity("f", f"pinhole distance, from the {seen.focal_told}",
+                             seen.focal_mm or 0.0, "mm"),
+                    Quantity("L", "the line of 100 mm on the paper", held.ruler_mm, "mm"),
+                ),
+                Quantity("D", "level from the mark to the entrance pupil", one.distance_m, "m"),
+                "Perspective from points (Terzakis and Lourakis 2020), then least squares; ± holds "
+                "nine errors of ten, lens distortion not counted.",
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _sure(metres: float, off: float) -> str:
+    return f"{say.length(metres)} (± {say.length(max(off, 0.001))})"
+
+
+def _tilted(tilt: float) -> str:
+    if abs(tilt) < 0.05:
+        return "level"
+    return f"{say.degrees(abs(tilt))} {'up' if tilt > 0 else 'down'}"
+
+
+def _roll(case: Case, held: Held) -> Finding | None:
+    one = stood_by(case, held)
+    if one is None:
+        return None
+    planned = case.stage.camera.roll_deg
+    off = one.roll_deg - planned
+    sure = max(one.roll_off, ROLL_HOLDS_DEG)
+    if abs(off) <= sure:
+        told = "as planned" if abs(planned) >= 0.05 else "level"
+        return Finding("board-roll", "From side to side", Verdict.HOLDS, f"The camera was {told}.")
+    stage = case.stage
+    shape = stage.camera.sensor_width_mm / stage.camera.sensor_height_mm
+    turn = math.radians(abs(off))
+    left = 1.0 / (math.cos(turn) + shape * math.sin(turn))
+    return Finding(
+        "board-roll",
+        "From side to side",
+        Verdict.STRAINS,
+        f"The camera leaned {say.degrees(abs(off))} to the {'right' if off > 0 else 'left'}"
+        f" of {'the plan' if planned else 'level'}, if the board was straight: turning the picture"
+        f" back in post leaves {say.percent(left)} of its width. Level the head.",
+        (
+            Working(
+                "1 / (cos r + shape · sin r)",
+                (
+                    Quantity("r", "turn", abs(off), "°"),
+                    Quantity("shape", "width / height", shape, ""),
+                ),
+                Quantity("w", "width left in a picture of the same shape", left, ""),
+                "Trigonometry: the largest upright rectangle within a turned one of its shape.",
+            ),
+        ),
+    )
+
+
+#: How far a tape and the board may lie apart and agree: a part, and metres or degrees at least.
+TAPED: dict[str, tuple[str, Callable[[float], str], float, float]] = {
+    "axis_height_m": ("Height", say.length, 0.005, 0.01),
+    "distance_m": ("Distance", say.length, 0.005, 0.01),
+    "tilt_deg": ("Tilt", say.degrees, 0.0, 0.5),
+}
+
+
+def judge_taped(typed: Mapping[str, float | None], told: Mapping[str, float]) -> list[Finding]:
+    """Readings that somebody taped, by their names, against what the board says: one of them is
+    wrong, or the board was not on its mark."""
+    found = []
+    for name, (word, said, part, least) in TAPED.items():
+        mine, board = typed.get(name), told.get(name)
+        if mine is None or board is None or abs(mine - board) <= max(part * abs(board), least):
+            continue
+        sentence = (
+            f"{said(mine)} was read off, the board says {said(board)}: measure once more, or the "
+            "board was not on its mark."
+        )
+        found.append(Finding(f"board-typed-{name}", word, Verdict.STRAINS, sentence))
+    return found

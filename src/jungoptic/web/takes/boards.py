@@ -1,0 +1,103 @@
+"""The board of a set card: its number, and the sheet that is printed."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import Any
+
+import segno
+from django.template.loader import render_to_string
+from django.utils.safestring import mark_safe
+
+from jungoptic.core.board import paper
+from jungoptic.core.board.number import NUMBERS, Paper
+
+from ..printing.child import pdf
+from ..records import Refused
+from .models import SetCard
+
+#: Where the code for phones lies on the sheet: its left, top and side, millimetres.
+PHONE_MM = (148.0, 243.0, 46.0)
+#: So often another number is tried before there are said to be none.
+TRIES = 200
+
+
+def free_number(card_id: Any) -> int:
+    """A board's number for a card that no other card has, on this server. Raises Refused when
+    there are hardly any left."""
+    first = int.from_bytes(hashlib.sha256(str(card_id).encode()).digest()[:8], "big")
+    wanted = [(first + 7919 * n) % NUMBERS for n in range(TRIES)]
+    taken = set(SetCard.objects.filter(board__in=wanted).values_list("board", flat=True))
+    for number in wanted:
+        if number not in taken:
+            return number
+    raise Refused("board", "This server has no more numbers of boards to give; remove old shots.")
+
+
+def board_pdf(card: SetCard, size: Paper, address: str) -> bytes:
+    """The sheet of a card's board; `address`: where a phone finds the card."""
+    return pdf(board_html(card, size, address))
+
+
+def board_html(card: SetCard, size: Paper, address: str) -> str:
+    """The document of a card's board."""
+    content = card.shown
+    times = paper.TIMES[size]
+    return render_to_string(
+        "takes/board.html",
+        {
+            "card": card,
+            "shot": content["shot"],
+            "plate": content["plate"],
+            "size": size,
+            "wide": f"{paper.WIDE_MM * times:.3f}",
+            "high": f"{paper.HIGH_MM * times:.3f}",
+            "box": f"0 0 {paper.WIDE_MM:g} {paper.HIGH_MM:g}",
+            "ruler_box": f"{100.0 / times:.4f}",
+            "ink": mark_safe(_ink(card.board, size)),
+            "phone": mark_safe(_phone(address)),
+            # The ruler is true to the millimetre on either paper.
+            "ruler": mark_safe(_ruler(100.0 / times)),
+        },
+    )
+
+
+def _ink(number: int, size: Paper) -> str:
+    """Everything black, as one path: no hairlines between the cells of a marker."""
+    return "".join(
+        f"M{left:.4f} {top:.4f}h{side:.4f}v{side:.4f}h{-side:.4f}z"
+        for left, top, side in paper.black(number, size)
+    )
+
+
+def _phone(address: str) -> str:
+    """The code for phones, as a group of the drawing. Source: ISO/IEC 18004."""
+    code = segno.make(address, error="m", micro=False)
+    rows = list(code.matrix)
+    left, top, side = PHONE_MM
+    module = side / (len(rows) + 2)
+    squares = "".join(
+        f"M{x + 1} {y + 1}h1v1h-1z"
+        for y, row in enumerate(rows)
+        for x, dark in enumerate(row)
+        if dark
+    )
+    return (
+        f'<path transform="translate({left:.3f} {top:.3f}) scale({module:.5f})" d="{squares}"'
+        ' fill="#000" shape-rendering="crispEdges"/>'
+    )
+
+
+def _ruler(long: float) -> str:
+    """A line of 100 mm up the right margin, in millimetres of the drawing."""
+    x, bottom = 203.0, 200.0
+    ticks = "".join(
+        f"M{x - (3 if n % 5 == 0 else 1.5):.2f} {bottom - long * n / 10:.4f}H{x:.2f}"
+        for n in range(11)
+    )
+    return (
+        f'<path d="M{x} {bottom}V{bottom - long:.4f}{ticks}" fill="none" stroke="#000" '
+        'stroke-width=".25"/>'
+        f'<text transform="translate({x + 3.2} {bottom}) rotate(-90)" font-size="3">'
+        "this line is 100 mm: measure it</text>"
+    )
