@@ -21,7 +21,7 @@ from jungoptic.core.board.seen import Found, Seen, Stood
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.camera import Camera
 from jungoptic.core.impossible import Impossible
-from tests.boards import seen, sheet
+from tests.boards import seen
 
 W, H = 1920, 1080
 
@@ -252,7 +252,7 @@ def test_what_covers_a_part_of_it():
 
 
 def test_a_picture_of_any_kind():
-    drawn = sheet(5)[::4, ::4]
+    drawn = np.random.default_rng(3).uniform(0.0, 0.9, (90, 60)).astype(np.float32)
     assert finding.grey_of(drawn).dtype == np.uint8
     colour = np.repeat(drawn[..., None], 3, axis=2)
     assert np.abs(finding.grey_of(colour).astype(int) - finding.grey_of(drawn)).max() <= 1

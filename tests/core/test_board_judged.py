@@ -25,7 +25,7 @@ from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.tape import mark_of
-from tests.boards import before
+from jungoptic.devices.held_up import before
 
 from .any_shot import any_shots
 from .examples import ANSA, MILL, shot

@@ -17,6 +17,7 @@ from PIL import Image
 from jungoptic.core.board import finding, paper
 from jungoptic.core.board.number import NUMBERS
 from jungoptic.core.stage.case import Case
+from jungoptic.devices.held_up import before
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
@@ -26,7 +27,7 @@ from jungoptic.web.takes.boards import board_html, free_number
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.files import frozen
 from jungoptic.web.takes.models import SetCard, Take
-from tests.boards import before, seen
+from tests.boards import seen
 from tests.conftest import make_stage
 from tests.media.made import board_clip
 
@@ -74,12 +75,12 @@ class TestTheSheet:
         assert card.board != again.board
         assert 0 <= card.board < NUMBERS
         # By the card, so that it is the same on a copy of the server.
-        assert free_number(card.pk) != card.board
+        assert free_number(stage.production, card.pk) != card.board
 
-    def test_no_number_is_free(self, card, monkeypatch):
+    def test_no_number_is_free(self, stage, card, monkeypatch):
         monkeypatch.setattr(boards, "TRIES", 1)
         with pytest.raises(boards.Refused, match="no more numbers"):
-            free_number(card.pk)
+            free_number(stage.production, card.pk)
 
     @pytest.mark.parametrize("size", ["A4", "A3"])
     def test_what_is_printed_is_what_is_found(self, card, size):
@@ -246,13 +247,12 @@ class TestFiling:
         assert card.slate in finding["sentence"]
         take.refresh_from_db()
         assert take.distance_m is None
-        # Moved where it belongs, it is told by that card's plan.
-        stage.api.post(f"{stage.path}/cards/{card.pk}/takes", {})
+        # Filed by its board, it is told by that card's plan.
+        filed = stage.api.post(f"{stage.path}/pictures/{picture['id']}/by-board").json()
         right = Take.objects.get(card=card)
-        body = {"revision": picture["revision"], "take_id": str(right.pk)}
-        assert stage.api.patch(f"{stage.path}/pictures/{picture['id']}", body).status_code == 200
-        right.refresh_from_db()
+        assert filed["take_id"] == str(right.pk)
         assert right.distance_m is not None
+        assert "board-card" not in {f["key"] for f in filed["findings"]}
         job = Job.objects.get(kind="board-again", state=State.WAITING)
         carry_out(job.pk)
         job.refresh_from_db()
@@ -264,7 +264,9 @@ class TestFiling:
             picture = filmed(stage, card, tmp_path / f"{n}.mp4", hang)
             assert picture["take_id"] is None
             assert picture["board"]["called"] == card.slate
-        assert not Take.objects.exists()
+            last = stage.api.post(f"{stage.path}/pictures/{picture['id']}/by-board")
+            assert last.status_code == (422 if "role" in hang else 200)
+        assert Take.objects.count() == 1
 
     def test_a_photograph_is_no_take_of_what_rolls(self, stage, card, tmp_path):
         path = tmp_path / "P.png"

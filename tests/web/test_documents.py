@@ -47,7 +47,11 @@ class TestCards:
     def test_it_opens_prints_and_takes_a_take(self, name, stage):
         card = kept(name)
         stored = SetCard.objects.create(
-            plate=stage.plate, slate=card["slate"], content=card["content"], plan=card["plan"]
+            board=7,
+            plate=stage.plate,
+            slate=card["slate"],
+            content=card["content"],
+            plan=card["plan"],
         )
         path = f"{stage.path}/cards/{stored.pk}"
         answer = stage.api.get(path)

@@ -118,7 +118,9 @@ TABLE = [
     ("get", "/shots/{shot}/cards", None, Verb.VIEW),
     ("post", "/plates/{plate}/cards", None, Verb.FILM),
     ("get", "/cards/{card}", None, Verb.VIEW),
+    ("patch", "/cards/{card}", {"revision": 1, "ruler_mm": 99}, Verb.FILM),
     ("get", "/cards/{card}/pdf", None, Verb.VIEW),
+    ("get", "/cards/{card}/board", None, Verb.VIEW),
     ("post", "/cards/{card}/takes", {}, Verb.FILM),
     ("get", "/takes/{take}", None, Verb.VIEW),
     ("patch", "/takes/{take}", {"revision": 1, "note": "n"}, Verb.FILM),
@@ -185,6 +187,7 @@ TABLE = [
     ("patch", "/pictures/{film}", {"revision": 1, "note": "n"}, Verb.FILM),
     ("get", "/pictures/{film}/look?frame=1", None, Verb.VIEW),
     ("get", "/pictures/{film}/rows", None, Verb.VIEW),
+    ("post", "/pictures/{film}/by-board", {}, Verb.FILM),
     ("get", "/filmed?shots={shot}", None, Verb.VIEW),
     ("get", "/pictures/{film}/files/{file}", None, Verb.VIEW),
     ("head", "/uploads/{coming}", None, Verb.FILM),
@@ -210,12 +213,15 @@ ROWS = {
 }
 
 
-def _pictures(stage):
+def _pictures(stage, card):
     """A picture that is here, one that is being sent, and one to be removed."""
     film, coming, unsent = (
         Picture.objects.create(production=stage.production, name="P", looks=[1]) for _ in range(3)
     )
-    Picture.objects.filter(pk=film.pk).update(state="read", ran=kept("ran_first"))
+    held_up = kept("board_first")
+    held_up["seen"]["found"]["number"] = card.board
+    read = {"state": "read", "facts": kept("facts_first"), "ran": kept("ran_first")}
+    Picture.objects.filter(pk=film.pk).update(**read, board=held_up)
     default_storage.save(film.rows, ContentFile(json.dumps(ROWS).encode()))
     default_storage.save(film.look(1), ContentFile(PNG))
     stored = default_storage.save("pictures/x", ContentFile(PNG))
@@ -274,7 +280,7 @@ def paths(stage) -> dict[str, str]:
     Sheet.objects.create(shot=stage.shot, plate_id=stage.plate.pk, columns=[MOVE], lapse={})
     file = default_storage.save("developed/x.webp", ContentFile(PNG))
     return {
-        **_pictures(stage),
+        **_pictures(stage, card),
         "developed": Developed.objects.create(**frame, picture=file).pk,
         "run": DryRun.objects.create(**frame, composite=file, story=file).pk,
         "second": second.pk,

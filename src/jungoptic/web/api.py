@@ -35,6 +35,7 @@ from .health import router as health
 from .jobs.api import router as jobs
 from .kit.api import router as kit
 from .pictures.api import router as pictures
+from .pictures.board_api import router as picture_boards
 from .pictures.uploads import router as uploads
 from .plans.api import router as plans
 from .productions.api import router as productions
@@ -132,6 +133,7 @@ for router in (
     sketches,
     developed,
     pictures,
+    picture_boards,
     uploads,
     board,
     recipes,

@@ -66,6 +66,11 @@ def _card_1_to_2(card: Document) -> Document:
     }
 
 
+def _card_2_to_3(card: Document) -> Document:
+    """Cards learned to say where their board is held up."""
+    return {"board": None, "board_says": "", **card}
+
+
 def _plan_1_to_2(plan: Document) -> Document:
     """Lamps and rooms came into the kit; whether frames are told by their neighbours was read out
     of the name of the codec, and is a field of the mode since."""
@@ -101,7 +106,7 @@ def _plan_4_to_5(plan: Document) -> Document:
 
 
 #: What stands on a set card.
-CARD = Kind("set card", (_card_1_to_2,))
+CARD = Kind("set card", (_card_1_to_2, _card_2_to_3))
 #: The plan that a set card froze: its takes are judged by it.
 CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4, _plan_4_to_5))
 #: A recipe as it was applied, or saved from a shot.

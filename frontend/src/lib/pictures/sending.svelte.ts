@@ -12,7 +12,13 @@ export type Place = Partial<Record<(typeof PLACES)[number], string>> & {
   role?: 'recorded' | 'reference';
 };
 /** A picture as it is named, where nothing else is said of it. */
-export const FRESH = { role: 'recorded', note: '', put_away: false, elsewhere: false } as const;
+export const FRESH = {
+  role: 'recorded',
+  note: '',
+  put_away: false,
+  board_way: '',
+  elsewhere: false,
+} as const;
 export type SendState = 'waiting' | 'sending' | 'paused' | 'stopped' | 'done';
 
 /** Bytes in a part, and how many pictures are sent at once. */

@@ -6,6 +6,7 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
+  import BoardSheet from './BoardSheet.svelte';
   import LogTake from './LogTake.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -96,6 +97,12 @@
         target="_blank">Print, A5 PDF</a
       >
     </p>
+    <BoardSheet
+      {production}
+      {card}
+      editable={role !== 'viewer' && role !== ''}
+      onsaved={(saved) => (card = saved)}
+    />
 
     {#each content.findings as finding (finding.title)}
       <p class="border-ink mt-3 flex gap-2 border-l-4 pl-3">

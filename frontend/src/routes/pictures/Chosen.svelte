@@ -6,6 +6,8 @@
   import TextField from '../../lib/ui/TextField.svelte';
   import { placeOf, type PictureDesk } from './desk.svelte';
   import { rows, type Facts } from './facts';
+  import BoardPanel from './BoardPanel.svelte';
+  import BoardPlace from './BoardPlace.svelte';
   import FramePanel from './FramePanel.svelte';
   import Looks from './Looks.svelte';
   import { frameOf } from './run';
@@ -48,8 +50,12 @@
     note = picture.note;
   });
   let looks = $state<Looks>();
-  /** Whether the places where something moves are drawn over it. */
-  let drawn = $state(false);
+  /** What is drawn over it: the places where something moves, or the board. */
+  let over = $state<'' | 'places' | 'board'>('');
+  $effect(() => {
+    void picture.id;
+    over = '';
+  });
   export function turn(by: number) {
     looks?.turn(by);
   }
@@ -92,7 +98,17 @@
   {#snippet stirring()}
     {#if whole?.ran}<RunPlaces ran={whole.ran} {picture} />{/if}
   {/snippet}
-  <Looks bind:this={looks} {desk} {picture} over={drawn && whole?.ran ? stirring : undefined} />
+  {#snippet board()}
+    {#if whole?.board && (looks?.shown() ?? 0) === whole.board.frame}
+      <BoardPlace board={whole.board} {picture} />
+    {/if}
+  {/snippet}
+  <Looks
+    bind:this={looks}
+    {desk}
+    {picture}
+    over={over === 'board' ? board : over === 'places' && whole?.ran ? stirring : undefined}
+  />
 
   {#if whole}
     {#if whole.same_as}
@@ -111,6 +127,19 @@
     {:else if picture.facts && picture.role === 'recorded' && (picture.take_id || picture.plate_id) === null}
       <p class="text-soft mt-2">Hang it on a take or a plate, and it is held against the plan.</p>
     {/if}
+  {/if}
+  {#if whole?.board}
+    {@const seen = whole.board}
+    <BoardPanel
+      {desk}
+      {picture}
+      board={seen}
+      drawn={over === 'board'}
+      ondrawn={(shown) => {
+        over = shown ? 'board' : '';
+        if (shown) looks?.go(seen.frame);
+      }}
+    />
   {/if}
   {#if picture.looks.length > 0}
     {#key picture.id}
@@ -135,8 +164,8 @@
       problem={whole?.unmeasured ?? ''}
       frame={looks?.shown() ?? 1}
       onframe={(frame) => looks?.go(frame)}
-      places={drawn}
-      onplaces={(shown) => (drawn = shown)}
+      places={over === 'places'}
+      onplaces={(shown) => (over = shown ? 'places' : '')}
     />
   {/if}
   {#if picture.facts}

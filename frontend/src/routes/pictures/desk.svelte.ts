@@ -20,7 +20,16 @@ export type TakeRow = Schemas['TakeRow'];
 export type Edit = Partial<
   Pick<
     Picture,
-    'name' | 'role' | 'note' | 'put_away' | 'take_id' | 'plate_id' | 'shot_id' | 'lens_id'
+    | 'name'
+    | 'role'
+    | 'note'
+    | 'put_away'
+    | 'board_way'
+    | 'board_up_m'
+    | 'take_id'
+    | 'plate_id'
+    | 'shot_id'
+    | 'lens_id'
   >
 >;
 
@@ -138,9 +147,7 @@ export class PictureDesk {
   /** Look again while something is on its way or being read. */
   #follow() {
     clearTimeout(this.#timer);
-    const waits = this.page?.pictures.some(
-      (one) => (one.state === 'here' && one.reading) || one.measuring,
-    );
+    const waits = this.page?.pictures.some((one) => one.reading || one.measuring);
     if (waits && !this.#left) this.#timer = setTimeout(() => void this.refresh(), LOOK_MS);
   }
 
@@ -239,6 +246,31 @@ export class PictureDesk {
     status.end(saved);
     await this.refresh();
     return saved;
+  }
+
+  /** Hang it on a take of the card whose board was held up in it. */
+  async fileByBoard(picture: Picture) {
+    const back = placeOf(picture);
+    const path = { production_id: this.production, pk: picture.id };
+    const label = `${picture.name} filed by its board`;
+    const file = async () => {
+      status.begin();
+      const saved = await this.#attempt(async () => {
+        await ask(() =>
+          api.POST('/api/productions/{production_id}/pictures/{pk}/by-board', { params: { path } }),
+        );
+      });
+      status.end(saved);
+      await this.refresh();
+      return saved;
+    };
+    if (await file()) {
+      this.history.push({
+        label,
+        undo: () => void this.#save(picture.id, back),
+        redo: () => void file(),
+      });
+    }
   }
 
   async remove(picture: Picture) {

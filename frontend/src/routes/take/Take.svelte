@@ -9,7 +9,7 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
-  import { READINGS, type Take } from './readings';
+  import { filledBy, READINGS, type Take } from './readings';
   import TakePictures from './TakePictures.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -166,7 +166,7 @@
       {#each READINGS as reading (reading.field)}
         <NumberField
           label={reading.label}
-          hint={page.take.from_file.includes(reading.field) ? 'from the file' : ''}
+          hint={page.take.from_file.includes(reading.field) ? filledBy(reading.field) : ''}
           kind={reading.kind}
           nullable
           disabled={!editable}
@@ -177,6 +177,15 @@
           oncommit={() => void take.commit()}
         />
       {/each}
+      <NumberField
+        label="Number of the take"
+        kind="plain"
+        disabled={!editable}
+        value={take.draft.number}
+        problem={take.problems['number']}
+        onlive={(value) => take.set('number', value ?? take.stored.number)}
+        oncommit={() => void take.commit()}
+      />
       <TextField
         label="Note"
         rows={2}

@@ -26,3 +26,11 @@ export const READINGS: { field: Reading; label: string; kind: Kind }[] = [
   { field: 'iso', label: 'ISO', kind: 'iso' },
   { field: 'capture_fps', label: 'Capture rate', kind: 'rate' },
 ];
+
+/** What a camera's file never says, and a board that it saw does. */
+const BY_BOARD: string[] = ['axis_height_m', 'distance_m', 'tilt_deg'];
+
+/** What filled a reading in. */
+export function filledBy(field: Reading): string {
+  return BY_BOARD.includes(field) ? 'from the board' : 'from the file';
+}

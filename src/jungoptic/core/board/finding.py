@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from . import paper
-from .number import FIRST, Code, code_of
+from .number import FIRST, TIMES, Code, code_of
 from .seen import Found
 
 Grey = NDArray[np.uint8]
@@ -119,7 +119,7 @@ def _found(grey: Grey, across: float, down: float, wide: int, high: int) -> Foun
         outline=tuple((round(float(x), 1), round(float(y), 1)) for x, y in outline),
         width_px=wide,
         height_px=high,
-        px_per_mm=_scale(laid) / paper.TIMES["A4" if code is None else code.paper],
+        px_per_mm=_scale(laid) / TIMES["A4" if code is None else code.paper],
     )
 
 

@@ -3,6 +3,7 @@ the paper's size."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -10,6 +11,8 @@ from typing import Literal
 from ..impossible import Impossible
 
 Paper = Literal["A4", "A3"]
+#: How much larger than A4 a sheet is (ISO 216).
+TIMES: dict[Paper, float] = {"A4": 1.0, "A3": math.sqrt(2.0)}
 #: The grid of the board has the markers before this one.
 FIRST = 10
 BASE = 990

@@ -7,17 +7,14 @@ middle of its lower edge on the mark, and what is measured of it is told from th
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from numpy.typing import NDArray
 
 from .markers import CELLS, cells
-from .number import FIRST, Paper, markers_of
+from .number import FIRST, TIMES, Paper, markers_of
 
 #: ISO 216.
 WIDE_MM, HIGH_MM = 210.0, 297.0
-TIMES: dict[Paper, float] = {"A4": 1.0, "A3": math.sqrt(2.0)}
 
 #: The grid: squares across and down, their side and that of the marker in every white one, and
 #: where its corner lies.

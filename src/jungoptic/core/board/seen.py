@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from .number import Paper
+from .number import TIMES, Paper
 
 #: How the board was: on the floor, or on its lower edge and plumb.
 Way = Literal["lying", "standing"]
@@ -15,8 +15,8 @@ Way = Literal["lying", "standing"]
 FocalFrom = Literal["file", "board", "plan", ""]
 #: So many standard deviations hold nine errors of ten.
 NINE_OF_TEN = 1.645
-#: Closer than this many pixels a millimetre a board is measured well; farther it is found, and its
-#: numbers are rough.
+#: With so many pixels to a millimetre of an A4 sheet a board is measured well; with fewer it is
+#: found, and its numbers are rough.
 WELL_PX_PER_MM = 0.5
 
 
@@ -34,6 +34,11 @@ class Found:
     width_px: int
     height_px: int
     px_per_mm: float
+
+    @property
+    def fineness(self) -> float:
+        """Pixels to a millimetre of an A4 sheet in its place: what a larger sheet is good for."""
+        return self.px_per_mm * TIMES[self.paper]
 
 
 @dataclass(frozen=True)

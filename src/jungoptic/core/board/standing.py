@@ -10,10 +10,11 @@ from numpy.typing import ArrayLike, NDArray
 from ..impossible import Impossible
 from ..pictures.resect import Resection, camera
 from . import paper
+from .placed import laid
 from .seen import NINE_OF_TEN, Found, Stood, Way
 
 Array = NDArray[np.float64]
-#: Fewer pixels a millimetre say nothing of the focal length.
+#: Fewer pixels to a millimetre of an A4 sheet say nothing of the focal length.
 FOCAL_PX_PER_MM = 1.0
 
 
@@ -61,7 +62,7 @@ def stood(
 def focal_of(found: Found, sensor_width_mm: float) -> tuple[float, float] | None:
     """(pinhole distance in millimetres, how much of it holds nine errors of ten) by the board
     alone; None where it is too small in the picture, or too square to the lens, to tell."""
-    if found.px_per_mm < FOCAL_PX_PER_MM:
+    if found.fineness < FOCAL_PX_PER_MM:
         return None
     try:
         seen = _resected(found, "lying", sensor_width_mm, None, None)
@@ -80,13 +81,8 @@ def _resected(
     distortion: ArrayLike | None,
 ) -> Resection:
     flat = paper.from_foot_m(paper.corners_mm()[list(found.corners)], found.paper)
-    nothing = np.zeros(len(flat))
-    # On the floor the paper's own up is away from the camera; on its edge it is up.
-    columns = (
-        (flat[:, 0], flat[:, 1], nothing) if way == "lying" else (flat[:, 0], nothing, flat[:, 1])
-    )
     return camera(
-        np.column_stack(columns),
+        laid(flat, way),
         np.asarray(found.places),
         found.width_px,
         found.height_px,

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..board.seen import WELL_PX_PER_MM, FocalFrom, Seen, Stood, Way
@@ -27,12 +27,16 @@ FOCAL_APART = 0.01
 class Held:
     """A board as it counts. `way`: how it was, "" where nobody has said and the likelier counts;
     `ruler_mm`: what its line of 100 mm really measures; `elsewhere`: the slate of the card that it
-    is the board of, where that is not the card of the take."""
+    is the board of, where that is not the card of the take; `up_m`: how far its lower edge was
+    above the stage's ground, None where nobody has said and it counts as its card advises,
+    `advised_up_m`, if it stood."""
 
     seen: Seen
     way: Way | Literal[""] = ""
     ruler_mm: float = 100.0
     elsewhere: str = ""
+    up_m: float | None = None
+    advised_up_m: float = 0.0
 
 
 def way_of(case: Case | None, held: Held) -> Way | None:
@@ -40,11 +44,21 @@ def way_of(case: Case | None, held: Held) -> Way | None:
     return held.way or held.seen.likelier(None if case is None else case.stage.tilt_deg)
 
 
-def stood_by(case: Case, held: Held) -> Stood | None:
+def stood_by(case: Case | None, held: Held) -> Stood | None:
     """Where the camera stood; None where nothing says so."""
     way = way_of(case, held)
     one = None if way is None else held.seen.stood(way)
-    return None if one is None else one.printed(held.ruler_mm)
+    if one is None:
+        return None
+    there = one.printed(held.ruler_mm)
+    return replace(there, height_m=there.height_m + up_of(case, held))
+
+
+def up_of(case: Case | None, held: Held) -> float:
+    """How far above the stage's ground the lower edge counts as having been, metres."""
+    if held.up_m is not None:
+        return held.up_m
+    return held.advised_up_m if way_of(case, held) == "standing" else 0.0
 
 
 def readings_by_board(shot: Shot, plate: Plate, held: Held) -> dict[str, float]:
@@ -122,7 +136,7 @@ def _stood(case: Case, held: Held) -> Finding | None:
     if one is None:
         return None
     seen = held.seen
-    rough = seen.found.px_per_mm < WELL_PX_PER_MM
+    rough = seen.found.fineness < WELL_PX_PER_MM
     height = _mark_height_m(case, one)
     told = (
         f"By the board, the sensor mark was {_sure(height, one.height_off)} high and the lens "
@@ -134,11 +148,13 @@ def _stood(case: Case, held: Held) -> Finding | None:
         told += f", {_sure(tape, one.distance_off)} from the mark"
     told += "."
     if rough:
-        told += " It is small in the picture, so that is rough: hold it nearer, or print it on A3."
+        told += " It is small in the picture, so that is rough: hold it nearer, or film it on A3."
+    up = up_of(case, held)
+    above = f", {say.length(up)} above the floor of the stage" if up > 0.0 else ""
     if way_of(case, held) == "standing":
-        told += " Taken to stand on its lower edge, upright."
+        told += f" Taken to stand upright on its lower edge{above}."
     else:
-        told += " Taken to lie on the floor."
+        told += f" Taken to lie flat{above}."
     return Finding(
         "board-stood",
         "Where the camera stood",

@@ -18,19 +18,23 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from PIL import Image
 
+from jungoptic.core.cards.board_line import board_place
 from jungoptic.core.plan import in_view
+from jungoptic.core.stage.case import Case
 from jungoptic.devices.camera import Faults
 from jungoptic.devices.finder import Finder
+from jungoptic.devices.held_up import Board, before, with_board
 
 from ..developed.keeping import Subject, picture_of
 from ..pictures import disk
+from ..pictures.filing import file_it
 from ..pictures.looking import read_in
 from ..pictures.measuring import keep
 from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
 from ..pictures.work import runs
 from ..plans.bridge import load, plan_json
 from ..productions.models import Production
-from ..takes.files import facts
+from ..takes.files import facts, settle
 
 HERE = Path(__file__).with_name("films")
 #: As wide as the finder draws; what is larger is made so afterwards.
@@ -50,6 +54,9 @@ class Film:
     note: str
     faults: Faults = field(default_factory=Faults)
     lost: tuple[int, ...] = ()
+    #: The number of the board that is held up in its first second, the camera standing where it
+    #: really stood.
+    board: int | None = None
 
     @property
     def path(self) -> Path:
@@ -84,7 +91,18 @@ FILMS = (
         "Rehearsal, to see where the arm goes.",
         Faults(elbow_px=560.0, since=49),
     ),
+    Film(
+        "3",
+        "Half A: Ansa",
+        "K003 second take",
+        236,
+        (2048, 1080),
+        "",
+        board=411_307,
+    ),
 )
+#: Where the camera of a clip with a board really stood: a column that slipped, a head not level.
+STOOD = {"up": -0.014, "back": 0.03, "tilted": 0.4, "rolled": 0.7}
 
 
 @dataclass(frozen=True)
@@ -124,17 +142,17 @@ def make(production: Production) -> None:
         shot = load(plan_json(production.shots.get(number=film.shot)))
         plate = next(one for one in shot.plates if one.name == film.plate)
         finder = Finder(in_view(shot, plate.view_id), plate, DRAWN_PX, faults=film.faults)
-        _write(film, finder)
+        _write(film, _frames(film, finder))
 
 
-def _write(film: Film, finder: Finder) -> None:
+def _write(film: Film, frames: Iterator[tuple[int, Any]]) -> None:
     """As VP9, eight bits, a frame in twelve standing alone: as the body's mode does, and free of
     claims."""
     with av.open(str(film.path), "w") as file:
         stream: Any = file.add_stream("libvpx-vp9", rate=Fraction(24))
         stream.width, stream.height, stream.pix_fmt = *film.size, "yuv420p"
         stream.options = {"crf": "48", "b:v": "0", "g": "12", "deadline": "good", "cpu-used": "5"}
-        for number, picture in _frames(film, finder):
+        for number, picture in frames:
             whole = np.ascontiguousarray(np.clip(picture, 0.0, 1.0) * 255.0 + 0.5)
             frame = av.VideoFrame.from_ndarray(whole.astype(np.uint8), format="rgb24")
             frame.pts, frame.time_base = number - 1, Fraction(1, 24)
@@ -146,6 +164,15 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
     """The finder's frames in the shape of the recording: above and below lies what the delivery
     cuts off."""
     wide, high = film.size
+    board = None
+    if film.board is not None:
+        case = Case.of(finder.shot, finder.plate)
+        assert case is not None
+        placed = board_place(case)
+        assert placed is not None
+        camera = before(case, **STOOD)
+        where = placed.way, placed.paper
+        board = Board(camera, film.board, *where, up_m=placed.up_m, last=24)
     for number in range(1, film.frames + 1):
         if number in film.lost:
             continue
@@ -153,7 +180,11 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
         part = cv2.resize(picture, (wide, round(wide * picture.shape[0] / picture.shape[1])))
         above = max(high - part.shape[0], 0) // 2
         below = max(high - part.shape[0] - above, 0)
-        yield number, cv2.copyMakeBorder(part, above, below, 0, 0, cv2.BORDER_REPLICATE)[:high]
+        whole = np.asarray(
+            cv2.copyMakeBorder(part, above, below, 0, 0, cv2.BORDER_REPLICATE)[:high], np.float32
+        )
+        shown = board is not None and board.shows(number)
+        yield number, with_board(whole, board) if board is not None and shown else whole
 
 
 def lay(production: Production, user: Any) -> int:
@@ -163,8 +194,15 @@ def lay(production: Production, user: Any) -> int:
         plate = production.shots.get(number=one.shot).plates.filter(name=one.plate).first()
         if plate is None or not one.path.exists():
             continue
+        board = one.board if isinstance(one, Film) else None
+        if board is not None:
+            plate.cards.update(board=board)
         picture = Picture.objects.create(
-            production=production, plate=plate, sent_by=user, name=one.name, note=one.note
+            production=production,
+            plate=plate if board is None else None,
+            sent_by=user,
+            name=one.name,
+            note=one.note,
         )
         sha256, data = disk.checksum(one.path), one.path.read_bytes()
         stored = f"{FOLDER}/{production.pk}/{sha256}"
@@ -183,7 +221,11 @@ def lay(production: Production, user: Any) -> int:
         read = facts(picture)
         if read is not None and runs(picture):
             keep(picture, [one.path], read)
+        if board is not None:
+            file_it(user, picture)
         picture.save()
+        if picture.take is not None:
+            settle(user, production, picture.take)
         assert picture.state == Arrival.READ
         count += 1
     return count

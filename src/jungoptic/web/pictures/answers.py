@@ -6,12 +6,13 @@ import datetime
 import uuid
 from collections.abc import Iterable, Sequence
 from contextlib import suppress
+from dataclasses import replace
 from typing import Any
 
 from django.conf import settings
 
 from jungoptic.core.board.seen import FocalFrom, Stood, Way
-from jungoptic.core.filmed.board import way_of
+from jungoptic.core.filmed.board import stood_by, up_of, way_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
@@ -23,12 +24,14 @@ from ..jobs.models import OPEN, Job, State
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
-from ..takes.files import board, called_in, facts, findings_of, frozen, held, ran, read
-from ..takes.models import SetCard
+from ..takes.files import called_in, facts, findings_of, frozen, held, ran, read
 from .fields import PictureFields
+from .filing import its_card
 from .models import Arrival, Picture, used_bytes
-from .work import LOOK_AT, MEASURE, runs
+from .work import BOARD_AGAIN, LOOK_AT, MEASURE, runs
 
+#: How a board can be.
+WAYS: tuple[Way, ...] = ("lying", "standing")
 #: Told of a picture whose reading has ended without a word.
 CUT_OFF = "Reading it was cut off; have it read again."
 
@@ -82,23 +85,27 @@ class PictureOut(Stored, PictureFields):
     verdict: Verdict | None
 
 
-class BoardOut(Out):
+class HeldUp(Out):
     """The board that was held up in a picture. `called`: the slate of the card that it is the board
-    of, "" where its number could not be read; `card_id`: that card, where this production has it.
+    of, "" where its number could not be read; `card_id`: that card, where this production has it;
+    `elsewhere`: it is not the card of the take that the picture hangs on.
     `places` and `outline`: where it lies in `frame`, pixels of a picture of `width_px` x
     `height_px`. `way`: how it counts as having been, null where nothing is known of the camera;
-    `lying` and `standing`: where the camera stood if it was so, the paper being as large as the
-    card's ruler says."""
+    `up_m` is how far its lower edge counts as having been above the stage's ground; `lying` and
+    `standing`: where the camera stood if it was so, the paper being as large as the card's ruler
+    says."""
 
     frame: int
     called: str
     card_id: uuid.UUID | None
+    elsewhere: bool
     places: list[tuple[float, float]]
     outline: list[tuple[float, float]]
     width_px: int
     height_px: int
     px_per_mm: float
     way: Way | None
+    up_m: float
     lying: Stood | None
     standing: Stood | None
     rms_px: float
@@ -116,7 +123,7 @@ class PictureWhole(PictureOut):
     findings: list[Finding]
     ran: Ran | None
     unmeasured: str
-    board: BoardOut | None
+    board: HeldUp | None
     same_as: str
 
 
@@ -163,15 +170,9 @@ class Plans:
         of that plate whose board it is."""
         if picture.take is not None:
             return picture.take.card
-        seen = board(picture)
-        if seen is None or seen.found.number is None:
-            return None
-        if picture.pk not in self._boards:
-            cards = SetCard.objects.filter(
-                board=seen.found.number, plate__shot__production=picture.production_id
-            )
-            self._boards[picture.pk] = cards.first()
-        return self._boards[picture.pk]
+        if picture.board is not None and picture.pk not in self._boards:
+            self._boards[picture.pk] = its_card(picture)
+        return self._boards.get(picture.pk)
 
     def of(self, picture: Picture) -> Any:
         """The plan that a picture is held against: a shot and its plate; None for none."""
@@ -233,35 +234,35 @@ def _board(plans: Plans, picture: Picture) -> dict[str, Any] | None:
     if plan is not None:
         with suppress(Impossible):
             case = Case.of(*plan)
-    number, card = seen.found.number, None
-    if number is not None:
-        own = SetCard.objects.filter(board=number, plate__shot__production=picture.production_id)
-        card = own.first()
-    ways = {way: seen.stood(way) for way in ("lying", "standing")}
+    card = its_card(picture)
     return {
         "frame": seen.frame,
-        "called": "" if number is None else called_in(picture),
+        "called": "" if seen.found.number is None else called_in(picture),
         "card_id": None if card is None else card.pk,
+        "elsewhere": found.elsewhere != "",
         **{n: getattr(seen.found, n) for n in ("places", "outline", "width_px", "height_px")},
         "px_per_mm": seen.found.px_per_mm,
         "way": way_of(case, found),
-        **{n: None if one is None else one.printed(found.ruler_mm) for n, one in ways.items()},
+        **{way: stood_by(case, replace(found, way=way)) for way in WAYS},
+        "up_m": up_of(case, found),
         "rms_px": seen.rms_px,
         **{n: getattr(seen, n) for n in ("focal_mm", "focal_told", "focal_measured_mm")},
         "focal_off_mm": seen.focal_off_mm,
     }
 
 
+#: The work on pictures that is told of in their list.
+FOLLOWED = (LOOK_AT.key, BOARD_AGAIN.key, MEASURE.key)
 Jobs = dict[tuple[str, str], Job]
 
 
 def _jobs(pictures: Iterable[Picture]) -> Jobs:
     """By kind of work and picture what goes on."""
-    waiting = [p for p in pictures if p.state == Arrival.HERE or _open(p)]
+    waiting = [p for p in pictures if p.state == Arrival.HERE or p.board or _open(p)]
     if not waiting:
         return {}
     jobs = Job.objects.filter(
-        production=waiting[0].production_id, kind__in=(LOOK_AT.key, MEASURE.key), state__in=OPEN
+        production=waiting[0].production_id, kind__in=FOLLOWED, state__in=OPEN
     )
     return {(j.kind, str(j.params.get("picture_id"))): j for j in jobs if not j.cut_off}
 
@@ -283,6 +284,7 @@ def _unmeasured(picture: Picture) -> str:
 def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
     job = jobs.get((LOOK_AT.key, str(picture.pk)))
+    read_job = job or jobs.get((BOARD_AGAIN.key, str(picture.pk)))
     runs = jobs.get((MEASURE.key, str(picture.pk)))
     lost = picture.state == Arrival.HERE and job is None
     names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")
@@ -299,9 +301,9 @@ def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any
         if picture.state == Arrival.COMING
         else [],
         "facts": facts(picture),
-        "reading": job is not None,
-        "part": 0.0 if job is None else job.part,
-        "told": "" if job is None else job.told,
+        "reading": read_job is not None,
+        "part": 0.0 if read_job is None else read_job.part,
+        "told": "" if read_job is None else read_job.told,
         "measuring": None
         if runs is None
         else {"job_id": runs.pk, "part": runs.part, "told": runs.told},

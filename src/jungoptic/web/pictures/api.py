@@ -80,7 +80,8 @@ def pictures_of(production: Production) -> QuerySet[Picture]:
     return Picture.objects.filter(production=production)
 
 
-def _listed(pictures: QuerySet[Picture]) -> QuerySet[Picture]:
+def listed(pictures: QuerySet[Picture]) -> QuerySet[Picture]:
+    """Those pictures with what is told of each."""
     return pictures.select_related("take__card__plate", "sent_by").prefetch_related("files")
 
 
@@ -90,7 +91,7 @@ def of_shot(shot_id: uuid.UUID) -> Q:
 
 
 def _page(production: Production, pictures: QuerySet[Picture]) -> dict[str, Any]:
-    rows = list(_listed(pictures)[: MOST_LISTED + 1])
+    rows = list(listed(pictures)[: MOST_LISTED + 1])
     return {
         "pictures": told(rows[:MOST_LISTED]),
         "more": len(rows) > MOST_LISTED,
@@ -204,7 +205,7 @@ def list_pictures(request: HttpRequest, production_id: uuid.UUID, where: Query[W
 @router.get("/{uuid:production_id}/pictures/{uuid:pk}", response=PictureWhole)
 def get_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """A picture with its files, and what they say against the plan."""
-    return whole(_listed(pictures_of(enter(request, production_id, Verb.VIEW))).get(pk=pk))
+    return whole(listed(pictures_of(enter(request, production_id, Verb.VIEW))).get(pk=pk))
 
 
 def _refuse_strangers(production: Production, values: dict[str, Any]) -> None:
@@ -246,7 +247,7 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
                 PictureFile(picture=made, position=n, **file.model_dump())
                 for n, file in enumerate(files)
             )
-    return whole(_listed(pictures_of(production)).get(pk=made.pk))
+    return whole(listed(pictures_of(production)).get(pk=made.pk))
 
 
 def _refuse_too_much(production: Production, sizes: list[int]) -> None:
@@ -303,7 +304,7 @@ def edit_picture(
             pictures_of,
             pk,
             payload,
-            lambda picture: told(list(_listed(pictures_of(production).filter(pk=picture.pk))))[0],
+            lambda picture: told(list(listed(pictures_of(production).filter(pk=picture.pk))))[0],
             prepare,
             verb=Verb.FILM,
         )

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from ..schemas import Fields, LongText, Name, edit_of
+from ..schemas import Fields, LongText, Name, Within, edit_of
 
 #: What the plate's camera recorded, or a picture beside it: of the set, of a lamp, of a board.
 Role = Literal["recorded", "reference"]
@@ -23,7 +23,8 @@ MOST_FILES = 5000
 class PictureFields(Fields):
     """A picture: its name, what it is for, and where it hangs. `put_away`: in the bin, from where
     it can be had back for a month. `board_way`: whether the board in it lay on the floor or stood;
-    "" leaves it to what is likelier."""
+    "" leaves it to what is likelier; `board_up_m`: how far above the stage's ground its lower edge
+    was, null leaves it to the card."""
 
     name: Name
     role: Role = "recorded"
@@ -34,6 +35,7 @@ class PictureFields(Fields):
     shot_id: uuid.UUID | None = None
     lens_id: uuid.UUID | None = None
     board_way: Literal["", "lying", "standing"] = ""
+    board_up_m: Annotated[float, Within(0, 100)] | None = None
 
 
 class FileIn(Fields):

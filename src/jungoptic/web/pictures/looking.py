@@ -21,7 +21,7 @@ from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
 from ..takes.files import settle
-from . import boards, disk
+from . import boards, disk, filing
 from .models import Arrival, Picture, PictureFile
 from .work import Which, measure, picture_of, runs
 
@@ -123,13 +123,13 @@ def _store(work: Work[Which], picture: Picture, found: dict[str, Any]) -> None:
         for name, value in found.items():
             setattr(fresh, name, value)
         if fresh.state == Arrival.READ:
-            boards.file_it(work.user, fresh)
+            filing.file_it(work.user, fresh)
         fresh.revision += 1
         fresh.save()
         told = {"state": str(fresh.state), "problem": fresh.problem}
         saving.write_down(work.user, work.production, fresh, "read", after=told)
         if fresh.take is not None:
-            boards.in_order(work.user, work.production, fresh.take.card)
+            filing.in_order(work.user, work.production, fresh.take.card)
             settle(work.user, work.production, fresh.take)
         if runs(fresh):
             measure(work.production, fresh, work.user)

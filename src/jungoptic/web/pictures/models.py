@@ -11,8 +11,9 @@ from django.db import models
 from ..kit.models import Lens
 from ..plans.models import Plate, Shot
 from ..productions.models import Production
-from ..records import Record
+from ..records import Record, within
 from ..takes.models import Take
+from .fields import PictureFields
 
 #: Where files lie, by production, named by what is in them; and what is shown of them.
 FOLDER, LOOKS = "pictures", "looks"
@@ -69,9 +70,10 @@ class Picture(Record):
     #: What was measured frame by frame; null until it was.
     ran = models.JSONField(null=True, default=None)
     #: The board that was held up in it; null where none was seen. `board_way`: whether it lay or
-    #: stood, where somebody has said so.
+    #: stood, and `board_up_m`: how far above the floor, where somebody has said so.
     board = models.JSONField(null=True, default=None)
     board_way = models.CharField(max_length=8, blank=True, default="")
+    board_up_m = models.FloatField(null=True, default=None)
     #: The frames (from 1) that can be looked at, and their size.
     looks = models.JSONField(default=list)
     look_width_px = models.PositiveIntegerField(default=0)
@@ -79,7 +81,7 @@ class Picture(Record):
 
     class Meta:
         ordering = ["created_at", "id"]
-        constraints = [_one_place()]
+        constraints = [_one_place(), within("picture", PictureFields)]
         indexes = [models.Index(fields=["production", "state"], name="pictures_by_state")]
 
     def __str__(self) -> str:

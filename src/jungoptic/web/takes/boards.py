@@ -10,7 +10,7 @@ from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
 
 from jungoptic.core.board import paper
-from jungoptic.core.board.number import NUMBERS, Paper
+from jungoptic.core.board.number import NUMBERS, TIMES, Paper
 
 from ..printing.child import pdf
 from ..records import Refused
@@ -22,16 +22,20 @@ PHONE_MM = (148.0, 243.0, 46.0)
 TRIES = 200
 
 
-def free_number(card_id: Any) -> int:
-    """A board's number for a card that no other card has, on this server. Raises Refused when
-    there are hardly any left."""
+def free_number(production: Any, card_id: Any) -> int:
+    """A board's number for a card that no other card of its production has; hardly one of another
+    production. Called while nobody else can issue a card there. Raises Refused when there are
+    hardly any left."""
     first = int.from_bytes(hashlib.sha256(str(card_id).encode()).digest()[:8], "big")
     wanted = [(first + 7919 * n) % NUMBERS for n in range(TRIES)]
-    taken = set(SetCard.objects.filter(board__in=wanted).values_list("board", flat=True))
+    cards = SetCard.objects.filter(board__in=wanted, plate__shot__production=production)
+    taken = set(cards.values_list("board", flat=True))
     for number in wanted:
         if number not in taken:
             return number
-    raise Refused("board", "This server has no more numbers of boards to give; remove old shots.")
+    raise Refused(
+        "board", "This production has no more numbers of boards to give; remove old shots."
+    )
 
 
 def board_pdf(card: SetCard, size: Paper, address: str) -> bytes:
@@ -42,7 +46,7 @@ def board_pdf(card: SetCard, size: Paper, address: str) -> bytes:
 def board_html(card: SetCard, size: Paper, address: str) -> str:
     """The document of a card's board."""
     content = card.shown
-    times = paper.TIMES[size]
+    times = TIMES[size]
     return render_to_string(
         "takes/board.html",
         {

@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from jungoptic.core.cards.board_line import board_place, board_says
 from jungoptic.core.cards.card import card_lines, cautions, checklist
 from jungoptic.core.cards.takes import planned_numbers
 from jungoptic.core.cards.trick_card import trick_marks
@@ -55,6 +56,8 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
     with say.written_in(notation):
         report = plate_report(core_shot, core_plate, selected=True)
         lines = card_lines(case, report)
+        board = board_place(case)
+        board_line = board_says(board)
         marks = [asdict(mark) for mark in (*report.marks, *trick_marks(case))]
     letters = [str(pk) for pk in shot.plates.values_list("pk", flat=True)]
     letter = chr(ord("A") + min(letters.index(str(plate.pk)), 25))
@@ -89,6 +92,8 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
         "eyelines": [asdict(line) for line in report.study.eyelines] if report.study else [],
         "notation": asdict(notation),
         "planned": asdict(planned_numbers(case)),
+        "board": None if board is None else asdict(board),
+        "board_says": board_line,
     }
     # Through JSON once: what is stored is what is shown, with infinities as null.
     content = _JSON.validate_json(_JSON.dump_json(content))
@@ -103,5 +108,5 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
         "ruler_mm": 100.0 if last is None else last.ruler_mm,
     }
     card_id = uuid.uuid4()
-    values["board"] = free_number(card_id)
+    values["board"] = free_number(shot.production, card_id)
     return saving.create(user, shot.production, SetCard, values, card_id)

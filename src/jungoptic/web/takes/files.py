@@ -71,6 +71,12 @@ def called_in(picture: Any) -> str:
     return str(documents.BOARD.read(picture.board)["called"])
 
 
+def advised_up_m(card: SetCard) -> float:
+    """How far above the stage's ground a card has its board stand."""
+    advised = card.shown["board"]
+    return 0.0 if advised is None else float(advised["up_m"])
+
+
 def held(picture: Any, card: SetCard | None) -> Held | None:
     """The board in a stored picture as it counts for a take of `card`."""
     seen = board(picture)
@@ -82,6 +88,8 @@ def held(picture: Any, card: SetCard | None) -> Held | None:
         picture.board_way,
         100.0 if card is None else card.ruler_mm,
         called_in(picture) if other else "",
+        picture.board_up_m,
+        0.0 if card is None else advised_up_m(card),
     )
 
 

@@ -24,7 +24,7 @@ class SetCard(Record):
     )
     content = models.JSONField()
     plan = models.JSONField()
-    board = models.PositiveIntegerField(unique=True)
+    board = models.PositiveIntegerField(db_index=True)
     ruler_mm = models.FloatField(default=100.0)
 
     class Meta:

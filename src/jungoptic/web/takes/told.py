@@ -8,6 +8,7 @@ from typing import Any
 
 from ninja import Schema
 
+from jungoptic.core.board.placed import Placed
 from jungoptic.core.cards.card_line import CardLine
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.stage.marks import Eyeline, FixedPoint
@@ -104,6 +105,8 @@ class CardContent(Schema):
     elevation: Drawing | None
     plan: Drawing | None
     planned: Planned
+    board: Placed | None = None
+    board_says: str = ""
 
 
 class CardRow(Stored):

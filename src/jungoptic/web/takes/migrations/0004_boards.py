@@ -31,7 +31,7 @@ class Migration(migrations.Migration):
         migrations.AddField("setcard", "ruler_mm", models.FloatField(default=100.0)),
         migrations.AddField("take", "by_board", models.BooleanField(default=False)),
         migrations.RunPython(number, migrations.RunPython.noop),
-        migrations.AlterField("setcard", "board", models.PositiveIntegerField(unique=True)),
+        migrations.AlterField("setcard", "board", models.PositiveIntegerField(db_index=True)),
         migrations.AddConstraint(
             "setcard",
             models.CheckConstraint(

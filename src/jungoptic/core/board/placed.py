@@ -1,0 +1,106 @@
+"""Where a board has to be for a camera to see it whole, and large enough to be measured."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..camera import Camera
+from . import paper
+from .number import TIMES, Paper
+from .seen import WELL_PX_PER_MM, Way
+
+#: At least this part of the picture is left free round a board.
+FREE = 0.03
+#: A board on something stands no higher than this above the mark, metres: arms reach no farther.
+HIGHEST_M = 2.0
+#: A board flat on the floor needs this many pixels a millimetre times the sine of the angle that
+#: it is looked at under (tried).
+LYING_PX_PER_MM = 0.42
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A board on its mark: how, on which paper, its lower edge so far above the stage's ground, and
+    how many pixels of the recording a millimetre of it comes to."""
+
+    way: Way
+    paper: Paper
+    up_m: float
+    px_per_mm: float
+
+    @property
+    def fineness(self) -> float:
+        """Pixels to a millimetre of an A4 sheet in its place."""
+        return self.px_per_mm * TIMES[self.paper]
+
+
+def corners_of(size: Paper, way: Way, up_m: float = 0.0) -> NDArray[np.float64]:
+    """The four corners (4, 3) of the sheet, metres from the mark."""
+    ends = np.array(
+        [(0.0, 0.0), (paper.WIDE_MM, 0.0), (paper.WIDE_MM, paper.HIGH_MM), (0.0, paper.HIGH_MM)]
+    )
+    return laid(paper.from_foot_m(ends, size), way, up_m)
+
+
+def laid(flat: NDArray[np.float64], way: Way, up_m: float = 0.0) -> NDArray[np.float64]:
+    """Places on the sheet (n, 2), from the middle of its lower edge, as (n, 3) metres from the
+    mark: on the floor the paper's own up is away from the camera, on its edge it is up."""
+    nothing = np.zeros(len(flat))
+    if way == "lying":
+        return np.column_stack([flat[:, 0], flat[:, 1], nothing + up_m])
+    return np.column_stack([flat[:, 0], nothing, flat[:, 1] + up_m])
+
+
+def place(camera: Camera, width_px: int, height_px: int) -> Placed | None:
+    """How to put a board on the mark (the origin of the `camera`'s metres) so that it is seen
+    whole: upright on the floor if that will do, else flat on it, else upright on something, as low
+    as it can be; the smaller paper where it is large enough in the picture. None where it cannot be
+    seen whole on the mark at all."""
+    rough: Placed | None = None
+    for way, up_m in _tries():
+        for size in ("A4", "A3"):
+            found = _seen(camera, width_px, height_px, size, way, up_m)
+            if found is None:
+                continue
+            if _well(camera, found):
+                return found
+            if way == "standing" and (rough is None or _better(found, rough)):
+                rough = found
+    return rough
+
+
+def _better(found: Placed, than: Placed) -> bool:
+    return found.fineness > 1.01 * than.fineness
+
+
+def _tries() -> Iterator[tuple[Way, float]]:
+    yield "standing", 0.0
+    yield "lying", 0.0
+    # Finely near the ground, where miniatures are, and by steps that a box can be found for above.
+    for mm in (*range(20, 200, 20), *range(200, round(HIGHEST_M * 1000) + 1, 50)):
+        yield "standing", mm / 1000.0
+
+
+def _seen(
+    camera: Camera, wide: int, high: int, size: Paper, way: Way, up_m: float
+) -> Placed | None:
+    ends = camera.project(corners_of(size, way, up_m), wide, high)
+    free = np.array([FREE * wide, FREE * high])
+    if not np.isfinite(ends).all() or (ends < free).any() or (ends > (wide, high) - free).any():
+        return None
+    middle = np.array([0.0, 0.0, up_m]) + corners_of(size, way, 0.0).mean(axis=0)
+    away = math.dist(camera.position_m, middle)
+    return Placed(way, size, up_m, camera.focal_px(wide) / away / 1000.0)
+
+
+def _well(camera: Camera, found: Placed) -> bool:
+    if found.way == "standing":
+        return found.fineness >= WELL_PX_PER_MM
+    x, y, z = camera.position_m
+    grazing = z / math.dist((x, y, z), (0.0, 0.0, 0.0))
+    return found.fineness * grazing >= LYING_PX_PER_MM
