@@ -18,10 +18,11 @@ def seen(
     noise: float = 0.01,
     seed: int = 0,
     larger: float = 1.0,
+    up_m: float = 0.0,
 ) -> np.ndarray:
     """A picture (high, wide), eight bits, of a board with its lower edge's middle at the origin;
     `larger`: how much larger it was printed than it should be."""
     ground = np.full((high, wide), 0.35, np.float32)
-    grey = with_board(ground, Board(camera, number, way, size, larger))
+    grey = with_board(ground, Board(camera, number, way, size, larger, up_m))
     grey = grey + np.random.default_rng(seed).normal(0.0, noise, grey.shape)
     return np.clip(grey * 255.0 + 0.5, 0, 255).astype(np.uint8)

@@ -9,9 +9,12 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Locator, Page, expect
 
+from jungoptic.core.stage.case import Case
+from jungoptic.devices.held_up import before
 from jungoptic.web.pictures.models import Picture, PictureFile
-from jungoptic.web.takes.models import Take
-from tests.media.made import clip, photograph, set_clip, still
+from jungoptic.web.takes.files import frozen
+from jungoptic.web.takes.models import SetCard, Take
+from tests.media.made import board_clip, clip, photograph, set_clip, still
 
 from .conftest import LONG_MS, first_shot, open_shot
 
@@ -246,6 +249,60 @@ def test_a_connection_that_drops_goes_on_where_it_stopped(desk: Page, tmp_path: 
     assert Picture.objects.filter(name="long").count() == 1
     file.refresh_from_db()
     assert file.received == file.size
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_clip_with_a_card_s_board_files_itself(desk: Page, tmp_path: Path):
+    """Dropped on the whole production, it becomes a take that nobody has typed."""
+    card = SetCard.objects.get(slate="3A-1")
+    case = Case.of(*frozen(card))
+    assert case is not None
+    # The card says how high its board stands: nothing of the floor is in frame there.
+    room = pictures_of(desk, "the twins argue")
+    desk.goto(f"{desk.url.split('/shots/')[0]}/cards/{card.pk}")
+    sheet = desk.get_by_test_id("board-sheet")
+    sheet.get_by_text("Board to hold up").click()
+    expect(sheet).to_contain_text("upright over the mark on something 650 mm high")
+    for size in ("A4", "A3"):
+        link = sheet.get_by_role("link", name=size).get_attribute("href")
+        assert desk.request.get(f"{desk.url.split('/productions/')[0]}{link}").ok
+    ruler = sheet.get_by_role("textbox", name="Its line of 100 mm measures")
+    ruler.fill("99 mm")
+    ruler.press("Enter")
+    expect(desk.get_by_text("All saved")).to_be_visible()
+    assert Axe().run(desk).response["violations"] == []
+
+    path = tmp_path / "C0042.mp4"
+    board_clip(path, before(case, up=0.05), card.board, size=(2048, 1080), up_m=0.65)
+    desk.goto(f"{desk.url.split('/cards/')[0]}/pictures")
+    desk.get_by_label("Pictures of the production: files").set_input_files(str(path))
+    library = desk.get_by_test_id("library")
+    # It comes, is looked at, and has gone where it belongs.
+    expect(library.get_by_test_id("thumb")).to_have_count(1, timeout=2 * LONG_MS)
+    expect(library.get_by_test_id("thumb")).to_have_count(0, timeout=2 * LONG_MS)
+    room = pictures_of(desk, "the twins argue")
+    take = room.get_by_test_id("take").filter(has_text="3A-1 take 2")
+    take.get_by_test_id("thumb").filter(has_text="C0042").click()
+    board = room.get_by_test_id("board")
+    expect(board).to_contain_text("It is that of 3A-1")
+    board.get_by_role("button", name="Show it").click()
+    expect(room.get_by_test_id("board-place")).to_be_visible()
+    told = Take.objects.get(card=card, number=2)
+    planned = card.shown["planned"]
+    # The paper is a hundredth smaller than it should be, and so is what is told by it.
+    assert told.distance_m == pytest.approx(planned["distance_m"] * 0.99, rel=0.006)
+    assert told.axis_height_m is not None
+
+    # What it stood on was lower than the card has it; undone, it counts as the card says.
+    up = board.get_by_role("textbox", name="Its lower edge above the floor")
+    up.fill("600 mm")
+    up.press("Enter")
+    expect(room.locator('[data-finding="board-stood"]')).to_contain_text("600 mm above the floor")
+    lower = Take.objects.get(pk=told.pk).axis_height_m
+    assert lower == pytest.approx(told.axis_height_m - 0.05, abs=1e-6)
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(board).to_contain_text("as the card says")
+    assert Axe().run(desk).response["violations"] == []
 
 
 @pytest.mark.usefixtures("worker")

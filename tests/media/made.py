@@ -85,9 +85,10 @@ def board_clip(
     count: int = 48,
     shot_at: str = "",
     size: tuple[int, int] = (1920, 1012),
+    up_m: float = 0.0,
 ) -> Path:
     """A clip in which a board is held up in the frames from `held[0]` to `held[1]`."""
-    pictures = [seen(camera, *size, number, way), np.full(size[::-1], 90, np.uint8)]
+    pictures = [seen(camera, *size, number, way, up_m=up_m), np.full(size[::-1], 90, np.uint8)]
     with av.open(str(path), "w") as file:
         if shot_at:
             file.metadata["creation_time"] = shot_at

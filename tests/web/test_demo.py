@@ -139,15 +139,23 @@ def test_five_shots_are_planned_on_the_bench(demo):
     assert demo.lamps.count() == demo.rooms.count() == 4
 
 
-def test_one_card_is_issued_and_one_take_logged(demo):
-    card = SetCard.objects.get()
-    assert card.slate == "3A-1"
+def test_a_card_is_issued_and_a_take_logged(demo):
+    card = SetCard.objects.get(slate="3A-1")
     names = [m["name"] for m in card.content["marks"]]
     assert names[0] == "Ansa"
     assert {"Strip, left edge, near", "Ansa: feet no nearer"} <= set(names)
     assert card.content["marks"][0]["from_left_m"] > 1
     assert card.content["eyelines"][0]["target"] == "Ilse"
-    assert Take.objects.get().circled
+    assert Take.objects.get(card=card).circled
+
+
+def test_a_clip_has_filed_itself_by_its_board(demo):
+    """And says where its camera really stood, as a tape would have."""
+    take = Take.objects.get(by_board=True)
+    planned = take.card.shown["planned"]
+    assert take.axis_height_m == pytest.approx(planned["axis_height_m"] - 0.0135, abs=0.006)
+    assert take.distance_m == pytest.approx(planned["distance_m"] + 0.03, abs=0.006)
+    assert take.tilt_deg == pytest.approx(planned["tilt_deg"] + 0.4, abs=0.1)
 
 
 def test_every_shot_has_a_sketch_from_its_frame(demo):

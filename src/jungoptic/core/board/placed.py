@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,11 +15,13 @@ from .seen import WELL_PX_PER_MM, Way
 
 #: At least this part of the picture is left free round a board.
 FREE = 0.03
-#: A board on something stands no higher than this above the mark, metres: arms reach no farther.
-HIGHEST_M = 2.0
-#: A board flat on the floor needs this many pixels a millimetre times the sine of the angle that
-#: it is looked at under (tried).
-LYING_PX_PER_MM = 0.42
+#: A board that is looked at under a slant needs this many pixels a millimetre times the sine of
+#: that angle (tried).
+SLANTED_PX_PER_MM = 0.42
+SIZES: tuple[Paper, ...] = ("A4", "A3")
+WAYS: tuple[Way, ...] = ("standing", "lying")
+#: Finely near the ground, where miniatures are, and by steps that a box can be found for above.
+_HEIGHTS_M = [mm / 1000.0 for mm in (*range(20, 200, 20), *range(200, 2001, 50))]
 
 
 @dataclass(frozen=True)
@@ -58,32 +59,32 @@ def laid(flat: NDArray[np.float64], way: Way, up_m: float = 0.0) -> NDArray[np.f
 
 def place(camera: Camera, width_px: int, height_px: int) -> Placed | None:
     """How to put a board on the mark (the origin of the `camera`'s metres) so that it is seen
-    whole: upright on the floor if that will do, else flat on it, else upright on something, as low
-    as it can be; the smaller paper where it is large enough in the picture. None where it cannot be
-    seen whole on the mark at all."""
+    whole: on the floor if that will do, flat or upright as it is seen squarer, else upright on
+    something, as low as it can be; the smaller paper where it is large enough in the picture. None
+    where it cannot be seen whole on the mark at all."""
+
+    def seen(size: Paper, way: Way, up_m: float) -> Placed | None:
+        return _seen(camera, width_px, height_px, size, way, up_m)
+
+    for size in SIZES:
+        floor = [one for way in WAYS if (one := seen(size, way, 0.0)) and _well(camera, one)]
+        if floor:
+            return max(floor, key=lambda one: _square(camera, one))
     rough: Placed | None = None
-    for way, up_m in _tries():
-        for size in ("A4", "A3"):
-            found = _seen(camera, width_px, height_px, size, way, up_m)
+    for up_m in (0.0, *_HEIGHTS_M):
+        for size in SIZES:
+            found = seen(size, "standing", up_m)
             if found is None:
                 continue
             if _well(camera, found):
                 return found
-            if way == "standing" and (rough is None or _better(found, rough)):
+            if rough is None or _better(found, rough):
                 rough = found
     return rough
 
 
 def _better(found: Placed, than: Placed) -> bool:
     return found.fineness > 1.01 * than.fineness
-
-
-def _tries() -> Iterator[tuple[Way, float]]:
-    yield "standing", 0.0
-    yield "lying", 0.0
-    # Finely near the ground, where miniatures are, and by steps that a box can be found for above.
-    for mm in (*range(20, 200, 20), *range(200, round(HIGHEST_M * 1000) + 1, 50)):
-        yield "standing", mm / 1000.0
 
 
 def _seen(
@@ -98,9 +99,13 @@ def _seen(
     return Placed(way, size, up_m, camera.focal_px(wide) / away / 1000.0)
 
 
+def _square(camera: Camera, found: Placed) -> float:
+    """The sine of the angle that it is looked at under."""
+    away = np.asarray(camera.position_m) - np.array([0.0, 0.0, found.up_m])
+    across = away[2] if found.way == "lying" else away[1]
+    return abs(float(across)) / float(np.linalg.norm(away))
+
+
 def _well(camera: Camera, found: Placed) -> bool:
-    if found.way == "standing":
-        return found.fineness >= WELL_PX_PER_MM
-    x, y, z = camera.position_m
-    grazing = z / math.dist((x, y, z), (0.0, 0.0, 0.0))
-    return found.fineness * grazing >= LYING_PX_PER_MM
+    slanted = found.fineness * _square(camera, found)
+    return found.fineness >= WELL_PX_PER_MM and slanted >= SLANTED_PX_PER_MM

@@ -34,6 +34,7 @@ from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
 from ..pictures.work import runs
 from ..plans.bridge import load, plan_json
 from ..productions.models import Production
+from ..takes.cards import issue
 from ..takes.files import facts, settle
 
 HERE = Path(__file__).with_name("films")
@@ -92,10 +93,10 @@ FILMS = (
         Faults(elbow_px=560.0, since=49),
     ),
     Film(
-        "3",
-        "Half A: Ansa",
-        "K003 second take",
-        236,
+        "7A",
+        "Ilse, towards us",
+        "K007 first take",
+        150,
         (2048, 1080),
         "",
         board=411_307,
@@ -196,7 +197,8 @@ def lay(production: Production, user: Any) -> int:
             continue
         board = one.board if isinstance(one, Film) else None
         if board is not None:
-            plate.cards.update(board=board)
+            card = issue(user, plate)
+            plate.cards.filter(pk=card.pk).update(board=board)
         picture = Picture.objects.create(
             production=production,
             plate=plate if board is None else None,
