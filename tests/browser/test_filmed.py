@@ -261,15 +261,15 @@ def test_a_clip_with_a_card_s_board_files_itself(desk: Page, tmp_path: Path):
     room = pictures_of(desk, "the twins argue")
     desk.goto(f"{desk.url.split('/shots/')[0]}/cards/{card.pk}")
     sheet = desk.get_by_test_id("board-sheet")
-    sheet.get_by_text("Board to hold up").click()
+    sheet.get_by_text("How it is used").click()
     expect(sheet).to_contain_text("upright over the mark on something 650 mm high")
     for size in ("A4", "A3"):
-        link = sheet.get_by_role("link", name=size).get_attribute("href")
+        link = sheet.get_by_role("link", name=f"Print {size}").get_attribute("href")
         assert desk.request.get(f"{desk.url.split('/productions/')[0]}{link}").ok
     ruler = sheet.get_by_role("textbox", name="Its line of 100 mm measures")
     ruler.fill("99 mm")
     ruler.press("Enter")
-    expect(desk.get_by_text("All saved")).to_be_visible()
+    expect(desk.get_by_test_id("saved-mark")).to_have_text("Saved")
     assert Axe().run(desk).response["violations"] == []
 
     path = tmp_path / "C0042.mp4"
