@@ -4,6 +4,7 @@
   import { SavedRecord } from '../../lib/edit/record.svelte';
   import ClashDialog from '../../lib/ui/ClashDialog.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
+  import SavedMark from '../../lib/ui/SavedMark.svelte';
 
   type Card = Schemas['CardOut'];
   type Props = {
@@ -61,6 +62,7 @@
           onlive={(value) => record.set('ruler_mm', value ?? 100)}
           oncommit={() => void record.commit()}
         />
+        <SavedMark />
       </div>
     </div>
   </details>

@@ -3,7 +3,6 @@
   import MarkTable from '../../lib/drawings/MarkTable.svelte';
   import StagePair from '../../lib/drawings/StagePair.svelte';
   import { length, say } from '../../lib/quantities';
-  import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
@@ -70,9 +69,7 @@
         { name: card.slate },
       ]
     : []}
->
-  <SavedMark />
-</TopStrip>
+/>
 {#if problem}
   <p role="alert" class="p-6 font-semibold">{problem}</p>
 {:else if card}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { Ran } from './run';
+  import Over from './Over.svelte';
 
   type Props = { ran: Ran; picture: Picture };
   let { ran, picture }: Props = $props();
@@ -24,15 +25,7 @@
   );
 </script>
 
-<svg
-  viewBox="0 0 {picture.look_width_px} {picture.look_height_px}"
-  class="absolute inset-0 m-auto max-h-[52vh] max-w-full"
-  width={picture.look_width_px}
-  style:height="auto"
-  role="img"
-  aria-label="Places in which something moves"
-  data-testid="places"
->
+<Over {picture} label="Places in which something moves" testid="places">
   {#each places as place (place.n)}
     <rect
       x={place.x}
@@ -45,4 +38,4 @@
       <title>{place.says}</title>
     </rect>
   {/each}
-</svg>
+</Over>
