@@ -8,9 +8,12 @@ import pytest
 from django.core.files.storage import default_storage
 
 from jungoptic.web.demo import load, pictures
+from jungoptic.web.developed.keeping import stamp
 from jungoptic.web.developed.models import Developed, DryRun
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.productions.models import Production
+from jungoptic.web.takes.cards import issue
+from jungoptic.web.takes.models import Take
 
 pytestmark = pytest.mark.django_db
 AGAIN = "Run `make demo-pictures` and commit what it made."
@@ -51,6 +54,17 @@ def test_ids_and_days_do_not_tell_plans_apart_and_all_else_does(demo):
     assert pictures.digest(one) == pictures.digest(two)
     twice = {"a": one["id"], "b": one["id"]}
     assert pictures.digest(twice) != pictures.digest({"a": one["id"], "b": two["id"]})
+
+
+def test_a_take_takes_no_picture_away(demo):
+    """What was filmed of a plate changes nothing that a picture of the plan shows."""
+    shot = demo.shots.get(number="2")
+    now, told = stamp(plan_json(shot)), pictures.digest(plan_json(shot))
+    plate = shot.plates.get(name="Mill miniature")
+    Take.objects.create(card=issue(shot.production.memberships.first().user, plate), number=1)
+    filmed = plan_json(demo.shots.get(number="2"))
+    assert any(one["filmed"] for one in filmed["plates"])
+    assert (stamp(filmed), pictures.digest(filmed)) == (now, told)
 
 
 def test_a_plan_that_has_changed_gets_no_picture_of_the_old_one(demo):

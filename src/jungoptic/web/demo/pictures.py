@@ -18,7 +18,7 @@ from django.core.files.storage import default_storage
 
 from jungoptic.core.impossible import Impossible
 
-from ..developed.keeping import Subject, keep, run, stamp
+from ..developed.keeping import Subject, keep, run, shown, stamp
 from ..developed.models import FOLDER, Developed, DryRun
 from ..plans.bridge import plan_json
 from ..plans.models import Shot
@@ -34,11 +34,10 @@ DAY = re.compile(r"\d{4}-\d\d-\d\d[T \d:.+Z-]*")
 
 
 def digest(plan: dict[str, Any]) -> str:
-    """What tells one plan from another, whatever its ids are and whenever it was made; rigs that
-    move change no picture."""
+    """What tells one plan from another in its pictures, whatever its ids are and whenever it was
+    made."""
     seen: dict[str, str] = {}
-    shown = {name: value for name, value in plan.items() if name != "rigs"}
-    text = json.dumps(shown, sort_keys=True, default=str)
+    text = json.dumps(shown(plan), sort_keys=True, default=str)
     text = ID.sub(lambda m: seen.setdefault(m[0], f"id{len(seen)}"), text)
     return hashlib.blake2b(DAY.sub("day", text).encode(), digest_size=12).hexdigest()
 

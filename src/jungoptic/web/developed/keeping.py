@@ -33,11 +33,16 @@ Tell = Callable[[int, int], None]
 QUALITY = 88
 
 
+def shown(plan: dict[str, Any]) -> dict[str, Any]:
+    """What of a plan can change a picture of it: rigs that move do not, nor does it that a plate
+    was filmed."""
+    rest = {name: value for name, value in plan.items() if name != "rigs"}
+    return {**rest, "plates": [{**plate, "filmed": None} for plate in plan.get("plates", [])]}
+
+
 def stamp(plan: dict[str, Any]) -> str:
-    """What tells a plan, its kit and the program from any other; rigs that move change no
-    picture."""
-    shown = {name: value for name, value in plan.items() if name != "rigs"}
-    return answers.keys([shown], "developed")[0]
+    """What tells a plan, its kit and the program from any other, as far as pictures show it."""
+    return answers.keys([shown(plan)], "developed")[0]
 
 
 def plate_of(shot: Shot, plate_id: uuid.UUID | None) -> Plate | None:
