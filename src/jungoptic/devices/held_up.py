@@ -26,9 +26,6 @@ FINE, PARTS = 6, 4
 INK, WHITE = 0.06, 0.85
 #: What a lens leaves of a pixel's edge, pixels.
 SOFT_PX = 0.5
-_ENDS_MM = np.array(
-    [(0.0, 0.0), (paper.WIDE_MM, 0.0), (paper.WIDE_MM, paper.HIGH_MM), (0.0, paper.HIGH_MM)]
-)
 
 
 @dataclass(frozen=True)
@@ -97,14 +94,13 @@ def with_board(picture: Picture, board: Board) -> Picture:
         # It reaches behind the lens.
         return picture
     laid = cv2.getPerspectiveTransform(
-        (_ENDS_MM * FINE - 0.5).astype(np.float32), (ends * PARTS - 0.5).astype(np.float32)
+        (paper.ENDS_MM * FINE - 0.5).astype(np.float32), (ends * PARTS - 0.5).astype(np.float32)
     )
     size = wide * PARTS, high * PARTS
     # Seen at several times the pixels and averaged: what a pixel of a sensor does.
-    drawn = cv2.warpPerspective(sheet(board.number, board.size), laid, size, flags=cv2.INTER_AREA)
-    there = cv2.warpPerspective(
-        np.ones((round(paper.HIGH_MM * FINE), round(paper.WIDE_MM * FINE)), np.float32), laid, size
-    )
+    printed = sheet(board.number, board.size)
+    drawn = cv2.warpPerspective(printed, laid, size, flags=cv2.INTER_AREA)
+    there = cv2.warpPerspective(np.ones_like(printed), laid, size)
     ink, part = (
         cv2.GaussianBlur(
             cv2.resize(one, (wide, high), interpolation=cv2.INTER_AREA), (0, 0), SOFT_PX

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from itertools import chain
+from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -50,7 +49,7 @@ def searched(paths: Sequence[Path], facts: Facts) -> Where | None:
         return None
 
 
-def _best(frames: Iterator[tuple[int, Grey]]) -> Where | None:
+def _best(frames: Iterable[tuple[int, Grey]]) -> Where | None:
     """Of frames that are looked at closely the one that tells most."""
     best: Where | None = None
     for frame, grey in frames:
@@ -74,11 +73,11 @@ def _in_clip(path: Path, facts: Facts) -> Where | None:
         if len(hits) == HITS:
             break
     if hits:
-        return _best(iter(hits))
+        return _best(hits)
     for frame, grey in others:
         close = find(grey, ["plain"]) if large else None
         if close is not None or find(_halved(grey) if large else grey, ["flat"]) is not None:
-            return _best(iter([(frame, grey)]))
+            return _best([(frame, grey)])
     return None
 
 
@@ -97,10 +96,8 @@ def _held_up(path: Path, facts: Facts) -> Iterator[tuple[int, Grey]]:
     with opened(path) as (file, stream):
         stream.thread_type = "AUTO"
         try:
-            yield from chain(
-                _of(file, stream, first, fps),
-                _of(file, stream, last, fps),
-            )
+            yield from _of(file, stream, first, fps)
+            yield from _of(file, stream, last, fps)
         except av.FFmpegError:
             return
 

@@ -13,6 +13,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..pictures.tone import LUMA
 from . import paper
 from .number import FIRST, TIMES, Code, code_of
 from .seen import Found
@@ -28,8 +29,6 @@ STRETCHED = 3
 #: A picture larger than this on a side is looked at smaller; one smaller than the second is looked
 #: at larger too.
 LARGE_PX, SMALL_PX = 4608, 2400
-
-
 #: How a board is looked for: as the picture is, stretched for one that lies on the floor, and
 #: larger. The second and third take several times as long.
 Look = Literal["plain", "flat", "larger"]
@@ -110,7 +109,7 @@ def _found(grey: Grey, across: float, down: float, wide: int, high: int) -> Foun
         if one >= FIRST
     }
     code = _code(laid, others)
-    outline = _through(laid, np.array(_OUTLINE_MM))
+    outline = _through(laid, paper.ENDS_MM)
     return Found(
         number=None if code is None else code.number,
         paper="A4" if code is None else code.paper,
@@ -121,14 +120,6 @@ def _found(grey: Grey, across: float, down: float, wide: int, high: int) -> Foun
         height_px=high,
         px_per_mm=_scale(laid) / TIMES["A4" if code is None else code.paper],
     )
-
-
-_OUTLINE_MM = (
-    (0.0, 0.0),
-    (paper.WIDE_MM, 0.0),
-    (paper.WIDE_MM, paper.HIGH_MM),
-    (0.0, paper.HIGH_MM),
-)
 
 
 def _through(laid: Any, places_mm: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -164,10 +155,7 @@ def _scale(laid: Any) -> float:
 
 def grey_of(picture: NDArray[Any]) -> Grey:
     """A picture (h, w) or (h, w, 3), 0..1 or eight bits, as what markers are found in."""
-    if picture.ndim == 3:
-        picture = picture[..., :3] @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
-    else:
-        picture = picture.astype(np.float32)
+    picture = picture[..., :3] @ LUMA if picture.ndim == 3 else picture.astype(np.float32)
     scaled = picture if picture.max(initial=0.0) > 1.5 else picture * np.float32(255.0)
     found: Grey = np.clip(scaled + 0.5, 0.0, 255.0).astype(np.uint8)
     return found

@@ -15,6 +15,8 @@ from .number import FIRST, TIMES, Paper, markers_of
 
 #: ISO 216.
 WIDE_MM, HIGH_MM = 210.0, 297.0
+#: The corners of the sheet, round from the top left.
+ENDS_MM = np.array([(0.0, 0.0), (WIDE_MM, 0.0), (WIDE_MM, HIGH_MM), (0.0, HIGH_MM)])
 
 #: The grid: squares across and down, their side and that of the marker in every white one, and
 #: where its corner lies.

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from ..camera import Camera
 from . import paper
 from .number import TIMES, Paper
-from .seen import WELL_PX_PER_MM, Way
+from .seen import WAYS, WELL_PX_PER_MM, Way
 
 #: At least this part of the picture is left free round a board.
 FREE = 0.03
@@ -19,7 +19,6 @@ FREE = 0.03
 #: that angle (tried).
 SLANTED_PX_PER_MM = 0.42
 SIZES: tuple[Paper, ...] = ("A4", "A3")
-WAYS: tuple[Way, ...] = ("standing", "lying")
 #: Finely near the ground, where miniatures are, and by steps that a box can be found for above.
 _HEIGHTS_M = [mm / 1000.0 for mm in (*range(20, 200, 20), *range(200, 2001, 50))]
 
@@ -42,10 +41,7 @@ class Placed:
 
 def corners_of(size: Paper, way: Way, up_m: float = 0.0) -> NDArray[np.float64]:
     """The four corners (4, 3) of the sheet, metres from the mark."""
-    ends = np.array(
-        [(0.0, 0.0), (paper.WIDE_MM, 0.0), (paper.WIDE_MM, paper.HIGH_MM), (0.0, paper.HIGH_MM)]
-    )
-    return laid(paper.from_foot_m(ends, size), way, up_m)
+    return laid(paper.from_foot_m(paper.ENDS_MM, size), way, up_m)
 
 
 def laid(flat: NDArray[np.float64], way: Way, up_m: float = 0.0) -> NDArray[np.float64]:
@@ -94,7 +90,7 @@ def _seen(
     free = np.array([FREE * wide, FREE * high])
     if not np.isfinite(ends).all() or (ends < free).any() or (ends > (wide, high) - free).any():
         return None
-    middle = np.array([0.0, 0.0, up_m]) + corners_of(size, way, 0.0).mean(axis=0)
+    middle = corners_of(size, way, up_m).mean(axis=0)
     away = math.dist(camera.position_m, middle)
     return Placed(way, size, up_m, camera.focal_px(wide) / away / 1000.0)
 

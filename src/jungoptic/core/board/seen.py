@@ -11,6 +11,7 @@ from .number import TIMES, Paper
 
 #: How the board was: on the floor, or on its lower edge and plumb.
 Way = Literal["lying", "standing"]
+WAYS: tuple[Way, ...] = ("standing", "lying")
 #: What told the focal length that a board is measured with; "" for nothing.
 FocalFrom = Literal["file", "board", "plan", ""]
 #: So many standard deviations hold nine errors of ten.
@@ -102,7 +103,7 @@ class Seen:
         """How the board was, from how a camera is held: nearest the tilt that is planned, and
         level from side to side. None where nothing is known of where the camera stood."""
         ways: list[tuple[float, Way]] = []
-        for way in ("lying", "standing"):
+        for way in WAYS:
             one = self.stood(way)
             if one is not None:
                 off = one.tilt_deg - (0.0 if tilt_deg is None else tilt_deg)

@@ -11,7 +11,7 @@ from typing import Any
 
 from django.conf import settings
 
-from jungoptic.core.board.seen import FocalFrom, Stood, Way
+from jungoptic.core.board.seen import WAYS, FocalFrom, Stood, Way
 from jungoptic.core.filmed.board import stood_by, up_of, way_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
@@ -30,8 +30,6 @@ from .filing import its_card
 from .models import Arrival, Picture, used_bytes
 from .work import BOARD_AGAIN, LOOK_AT, MEASURE, runs
 
-#: How a board can be.
-WAYS: tuple[Way, ...] = ("lying", "standing")
 #: Told of a picture whose reading has ended without a word.
 CUT_OFF = "Reading it was cut off; have it read again."
 

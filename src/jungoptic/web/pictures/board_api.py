@@ -10,7 +10,7 @@ from ninja import Router
 
 from .. import saving
 from ..permissions import Verb, enter
-from ..records import Refused
+from ..records import Refused, values_of
 from ..takes.files import settle
 from ..takes.told import takes_of
 from .answers import PictureWhole, whole
@@ -30,7 +30,7 @@ def file_by_board(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
         picture = pictures_of(production).select_for_update(of=("self",)).get(pk=pk)
         if its_card(picture) is None:
             raise Refused("board", "No card of this production has the board of this picture.")
-        before = {name: str(getattr(picture, name) or "") for name in PLACES}
+        before = values_of(picture, list(PLACES))
         left = picture.take_id
         for name in PLACES:
             setattr(picture, name, None)
@@ -39,7 +39,7 @@ def file_by_board(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
             raise Refused("role", "Only what the plate's camera recorded is filed by its board.")
         picture.revision += 1
         picture.save()
-        after = {name: str(getattr(picture, name) or "") for name in PLACES}
+        after = values_of(picture, list(PLACES))
         saving.write_down(request.user, production, picture, "edited", before=before, after=after)
         for take in takes_of(production).filter(pk__in=[left, picture.take_id]):
             settle(request.user, production, take)

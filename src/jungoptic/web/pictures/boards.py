@@ -10,7 +10,7 @@ from typing import Any
 
 from django.db import transaction
 
-from jungoptic.core.board.seen import Found, Seen
+from jungoptic.core.board.seen import WAYS, Found, Seen
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.filmed.board import focal_gone_by
 from jungoptic.core.impossible import Impossible
@@ -38,7 +38,7 @@ def board_in(picture: Picture, paths: Sequence[Path], read: Facts) -> dict[str, 
     if found is None:
         return None
     card = card_of(picture, found.found.number)
-    return _stored(_measured(picture, card, read, Seen(found.frame, found.found)), card)
+    return _stored(_measured(picture, card, read, *found), card)
 
 
 def _stored(seen: Seen, card: SetCard | None) -> dict[str, Any]:
@@ -56,12 +56,12 @@ def _case(picture: Picture, card: SetCard | None) -> Case | None:
         return None
 
 
-def _measured(picture: Picture, card: SetCard | None, read: Facts, seen: Seen) -> Seen:
+def _measured(
+    picture: Picture, card: SetCard | None, read: Facts, frame: int, found: Found
+) -> Seen:
     """What a board says of the camera, by the sensor and the lens that are planned."""
     case = _case(picture, card)
-    if case is None:
-        return Seen(seen.frame, seen.found)
-    return measured_by(case, read.focal_mm, seen.frame, seen.found)
+    return Seen(frame, found) if case is None else measured_by(case, read.focal_mm, frame, found)
 
 
 def measured_by(case: Case, file_mm: float | None, frame: int, found: Found) -> Seen:
@@ -74,16 +74,14 @@ def measured_by(case: Case, file_mm: float | None, frame: int, found: Found) -> 
     if gone_by is None:
         return Seen(frame, found)
     focal, told = gone_by
-    lying, standing = (stood(found, way, wide, focal) for way in ("lying", "standing"))
-    best = [one for one in (lying, standing) if one is not None]
+    ways = {way: there for way in WAYS if (there := stood(found, way, wide, focal)) is not None}
     return Seen(
         frame=frame,
         found=found,
-        lying=None if lying is None else lying[0],
-        standing=None if standing is None else standing[0],
-        rms_px=min((one[1] for one in best), default=0.0),
+        **{way: one for way, (one, _) in ways.items()},
+        rms_px=min((rms for _, rms in ways.values()), default=0.0),
         focal_mm=focal,
-        focal_told=told if best else "",
+        focal_told=told if ways else "",
         focal_measured_mm=None if measured is None else measured[0],
         focal_off_mm=0.0 if measured is None else measured[1],
     )
@@ -96,7 +94,7 @@ def measured_again(work: Work[Which]) -> None:
     if seen is None or read is None:
         raise Refused("picture_id", "No board was seen in this picture.")
     card = card_of(picture, seen.found.number)
-    again = _stored(_measured(picture, card, read, seen), card)
+    again = _stored(_measured(picture, card, read, seen.frame, seen.found), card)
     with saving.writing(work.production), transaction.atomic():
         fresh = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk).first()
         if fresh is None or fresh.board != picture.board or fresh.board == again:
