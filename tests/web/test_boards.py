@@ -22,6 +22,7 @@ from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
 from jungoptic.web.pictures.models import Picture
+from jungoptic.web.plans.models import Plate
 from jungoptic.web.takes import boards
 from jungoptic.web.takes.boards import board_html, free_number
 from jungoptic.web.takes.cards import issue
@@ -257,6 +258,35 @@ class TestFiling:
         carry_out(job.pk)
         job.refresh_from_db()
         assert (job.state, job.problem) == (State.DONE, "")
+
+    def test_a_clip_on_the_wrong_plate_says_so(self, stage, card, tmp_path):
+        """It is not held against the plan of a plate that its board was not before."""
+        other = Plate.objects.create(
+            shot=stage.shot,
+            name="Another",
+            kind="live",
+            body=stage.plate.body,
+            mode=stage.plate.mode,
+            lens=stage.plate.lens,
+        )
+        told = filmed(stage, card, tmp_path / "A.mp4", {"plate_id": str(other.pk)})
+        assert (told["take_id"], told["board"]["elsewhere"]) == (None, True)
+        keys = {f["key"] for f in told["findings"]}
+        assert "board-card" in keys
+        assert "board-stood" not in keys
+
+    def test_clips_filed_by_hand_are_numbered_by_their_time_too(self, stage, card, tmp_path):
+        other = issue(stage.owner, stage.plate)
+        stage.api.post(f"{stage.path}/cards/{other.pk}/takes", {})
+        hang = {"take_id": str(Take.objects.get().pk)}
+        filmed(stage, card, tmp_path / "C2.mp4", shot_at="2026-05-02T12:00:00Z", count=26)
+        early = filmed(
+            stage, card, tmp_path / "C1.mp4", hang, shot_at="2026-05-02T10:00:00Z", count=26
+        )
+        filed = stage.api.post(f"{stage.path}/pictures/{early['id']}/by-board")
+        assert filed.status_code == 200
+        numbers = {p.name: p.take.number for p in Picture.objects.select_related("take")}
+        assert numbers == {"C1": 1, "C2": 2}
 
     def test_where_somebody_hung_it_otherwise_it_stays(self, stage, card, tmp_path):
         lens = stage.plate.lens_id

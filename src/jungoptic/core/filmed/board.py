@@ -122,7 +122,7 @@ def judge_board(shot: Shot, plate: Plate, held: Held) -> list[Finding]:
                 "Board",
                 Verdict.BREAKS,
                 f"The board held up is that of {held.elsewhere}: it was the wrong board, or this "
-                "was sent to the wrong take. Move it there, or hold up this card's board.",
+                "was sent to the wrong place. Move it there, or hold up this card's board.",
             )
         ]
     case = Case.of(shot, plate)

@@ -164,8 +164,8 @@ class Plans:
         return worst_first(findings_of(shot, plate, [found]))
 
     def card(self, picture: Picture) -> Any:
-        """The card that a picture's board is held against: its take's, else, on a plate, the card
-        of that plate whose board it is."""
+        """The card that a picture's board is held against: its take's, else that whose board it
+        is."""
         if picture.take is not None:
             return picture.take.card
         if picture.board is not None and picture.pk not in self._boards:

@@ -16,7 +16,7 @@ from ..takes.told import takes_of
 from .answers import PictureWhole, whole
 from .api import listed, pictures_of
 from .fields import PLACES
-from .filing import file_it, its_card
+from .filing import file_it, in_order, its_card
 from .work import measure_board
 
 router = Router(tags=["pictures"])
@@ -41,6 +41,8 @@ def file_by_board(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
         picture.save()
         after = values_of(picture, list(PLACES))
         saving.write_down(request.user, production, picture, "edited", before=before, after=after)
+        if picture.take is not None:
+            in_order(request.user, production, picture.take.card)
         for take in takes_of(production).filter(pk__in=[left, picture.take_id]):
             settle(request.user, production, take)
         measure_board(production, picture, request.user)

@@ -78,11 +78,17 @@ def advised_up_m(card: SetCard) -> float:
 
 
 def held(picture: Any, card: SetCard | None) -> Held | None:
-    """The board in a stored picture as it counts for a take of `card`."""
+    """The board in a stored picture as it counts for a take of `card`; on a plate, `card` is that
+    of the board, None where the production has none such."""
     seen = board(picture)
     if seen is None:
         return None
-    other = seen.found.number is not None and card is not None and seen.found.number != card.board
+    own = (
+        card is not None
+        and seen.found.number == card.board
+        and picture.plate_id in (None, card.plate_id)
+    )
+    other = seen.found.number is not None and not own
     return Held(
         seen,
         picture.board_way,
