@@ -18,6 +18,8 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/shots/:shot/frames': () => import('./routes/frames/Frames.svelte'),
   '/productions/:production/shots/:shot/pictures': () =>
     import('./routes/pictures/Pictures.svelte'),
+  '/productions/:production/shots/:shot/together': () =>
+    import('./routes/together/Together.svelte'),
   '/productions/:production/shots/:shot/dry-run': () => import('./routes/dryrun/DryRun.svelte'),
   '/productions/:production/shots/:shot/sketches': () =>
     import('./routes/sketches/SketchRoom.svelte'),

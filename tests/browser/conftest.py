@@ -15,7 +15,7 @@ from django.core.cache import caches
 from django.db import connection
 from playwright.sync_api import Locator, Page, TimeoutError, expect
 
-from .kept_demo import lay_demo
+from tests.kept_demo import lay_demo
 
 expect.set_options(timeout=15_000)
 ROOT = Path(__file__).resolve().parents[2]

@@ -129,7 +129,7 @@ def applied(found: Shot, plate: str, remedy) -> Shot:
     return changed(replace(found, stand_ins=things, world=world, **rest), plate, **remedy.changes)
 
 
-@settings(max_examples=15, suppress_health_check=list(HealthCheck))
+@settings(max_examples=8, suppress_health_check=list(HealthCheck))
 @given(shots())
 def test_every_plate_is_answered_and_every_remedy_keeps_its_word(found):
     for plate in found.plates:

@@ -12,12 +12,12 @@ from django.test import Client
 
 from jungoptic.core.words import quantities as say
 from jungoptic.web.board import board
-from jungoptic.web.demo import load
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.pdf import card_html
+from tests.kept_demo import lay_demo
 
 RANKS = ("holds", "strains", "breaks")
 #: How far a number of the CSV, written with six digits, may lie from the same number elsewhere.
@@ -57,7 +57,7 @@ def shaken(shot: Shot, seed: int) -> None:
 
 @pytest.mark.parametrize("seed", [0, 1])
 def test_every_place_says_the_same(db, client, seed):
-    load()
+    lay_demo()
     shots = list(Shot.objects.all())
     production = shots[0].production
     client.force_login(production.memberships.first().user)

@@ -15,13 +15,13 @@ from jungoptic.core import planner
 from jungoptic.core.report.shot_report import plate_report, report
 from jungoptic.web.board import cutting
 from jungoptic.web.calc.bench_pdf import bench_html
-from jungoptic.web.demo import load as load_demo
 from jungoptic.web.kit.models import Lamp, Lens, Room
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.models import SetCard
 from tests.conftest import Api, new_id
+from tests.kept_demo import lay_demo
 
 from .test_permissions import LAMP, ROOM
 
@@ -391,7 +391,7 @@ class TestPaper:
         assert page.height * 25.4 / 96 == pytest.approx(210, abs=0.1)
 
     def test_every_planned_plate_of_the_demo_fits_on_its_page(self, db):
-        load_demo()
+        lay_demo()
         for number in ("2", "3", "8", "9", "13"):
             shot = Shot.objects.select_related("production").get(number=number)
             core = load(plan_json(shot))
@@ -462,7 +462,7 @@ def test_the_whole_shot_still_leaves_as_json(lit):
 
 
 def test_a_visitor_plans_nothing_but_may_ask(db):
-    load_demo()
+    lay_demo()
     from jungoptic.web.accounts.models import User
 
     api = Api(User.objects.get(username="visitor"))

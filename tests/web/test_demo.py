@@ -23,11 +23,12 @@ from jungoptic.web.recipes import book
 from jungoptic.web.sketches.models import Sketch
 from jungoptic.web.sketches.reports import report_of
 from jungoptic.web.takes.models import SetCard, Take
+from tests.kept_demo import lay_demo
 
 
 @pytest.fixture
 def demo(db) -> Production:
-    assert load()
+    lay_demo()
     return Production.objects.get()
 
 

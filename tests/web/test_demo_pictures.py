@@ -7,13 +7,14 @@ import json
 import pytest
 from django.core.files.storage import default_storage
 
-from jungoptic.web.demo import load, pictures
+from jungoptic.web.demo import pictures
 from jungoptic.web.developed.keeping import stamp
 from jungoptic.web.developed.models import Developed, DryRun
 from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
+from tests.kept_demo import lay_demo
 
 pytestmark = pytest.mark.django_db
 AGAIN = "Run `make demo-pictures` and commit what it made."
@@ -21,7 +22,7 @@ AGAIN = "Run `make demo-pictures` and commit what it made."
 
 @pytest.fixture
 def demo() -> Production:
-    assert load()
+    lay_demo()
     return Production.objects.get()
 
 

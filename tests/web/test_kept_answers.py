@@ -9,7 +9,6 @@ from django.db import models
 from django.utils import timezone
 
 from jungoptic.web.board import board
-from jungoptic.web.demo import load as load_demo
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.kept import answers
 from jungoptic.web.kept.models import KeptAnswer
@@ -17,6 +16,7 @@ from jungoptic.web.kit.models import Lens
 from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.productions.models import Production
 from tests.conftest import Api
+from tests.kept_demo import lay_demo
 
 
 @pytest.fixture
@@ -102,7 +102,7 @@ class TestReading:
 
     @pytest.fixture
     def told(self, db, monkeypatch):
-        load_demo()
+        lay_demo()
         production = Production.objects.get()
 
         def late(record, *args, **options):

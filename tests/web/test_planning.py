@@ -21,6 +21,7 @@ from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.models import SetCard, Take
 from jungoptic.web.takes.pdf import card_html
 from tests.conftest import Api
+from tests.kept_demo import lay_demo
 
 
 def issue(stage) -> dict:
@@ -254,7 +255,7 @@ class TestDemo:
         assert Take.objects.filter(card__plate__shot=three).count() == 1
 
     def test_the_roles_of_the_demo_people(self):
-        load()
+        lay_demo()
         from jungoptic.web.accounts.models import User
 
         def role(name: str) -> str:

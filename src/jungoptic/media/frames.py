@@ -43,7 +43,7 @@ def shown(
             frame = _at(file, stream, target - slack)
             if frame is not None:
                 some = True
-                yield number, _upright(frame, longest_px)
+                yield number, upright(frame, longest_px)
     if not some:
         raise Unreadable("No picture of the clip can be decoded.")
 
@@ -64,8 +64,8 @@ def _at(file: Any, stream: Any, ticks: int) -> Any:
     return last
 
 
-def _upright(frame: Any, longest_px: int) -> Shown:
-    """A frame as a screen shows it."""
+def upright(frame: Any, longest_px: int) -> Shown:
+    """A decoded frame as a screen shows it, at most `longest_px` on a side."""
     part = min(longest_px / max(frame.width, frame.height), 1.0)
     wide, high = (max(round(side * part), 2) for side in (frame.width, frame.height))
     picture = frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.lockoff.divider import line_at, sides_at
-from jungoptic.core.pictures.composite import Layer, divided, laid, stops_apart
+from jungoptic.core.lockoff.pieces import nearest_m, pieces, side_matte
+from jungoptic.core.pictures.composite import Layer, laid, stops_apart
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
@@ -120,16 +120,9 @@ def run(
 
 
 def _filmable(shot: Shot) -> tuple[list[Case], list[str]]:
-    """The plates that make the picture, and why others do not. Passes for focus or light, and clean
-    plates beside the picture they belong to, are other takes of the same."""
+    """The plates that make the picture, and why some cannot be filmed."""
     cases, remarks = [], []
-    for plate in shot.plates:
-        beside = any(
-            p.id != plate.id and p.lock_group == plate.lock_group and shot.stand_ins_of(p)
-            for p in shot.plates
-        )
-        if plate.pass_for or (plate.lock_group and beside and not shot.stand_ins_of(plate)):
-            continue
+    for plate in pieces(shot):
         try:
             cases.append(filmable(shot, plate))
         except Impossible as why:
@@ -142,9 +135,8 @@ def _film(case: Case, part: float, width: int, height: int, seed: int) -> _Filme
     layers = Stage(scene, width, height).seen(SAMPLES, seed)
     film = film_of(case)
     light = noisy(linear(cleaned(layers), film), film, seed).astype(np.float32)
-    own = [s.after(case.shot.time.after(part)) for s in case.shot.stand_ins_of(case.plate)]
-    near = min((s.y_m for s in own if s.kind != "ground"), default=np.inf)
-    return _Filmed(case.plate, case, light, scene, layers, float(near))
+    near = nearest_m(case.shot, case.plate, part)
+    return _Filmed(case.plate, case, light, scene, layers, near)
 
 
 def _layers_of(
@@ -165,7 +157,7 @@ def _layers_of(
     behind = np.full_like(depth, np.inf)
     if plate.kind == "element":
         return [Layer(plate.name, light, seen, behind, adds=True)]
-    side = _side(shot, plate, part, width, height)
+    side = side_matte(shot, plate, part, width, height)
     things = Layer(plate.name, light, keep if side is None else keep * side, depth)
     if plate.cut_out or (not base and side is None):
         return [things]
@@ -183,28 +175,6 @@ def _stray(one: _Filmed, width: int, height: int) -> list[str]:
         f"{one.plate.name} is the picture behind all else, and shows the walls it is filmed between"
         f" over {part:.0%} of it: hang a backing there, or say how post cuts it."
     ]
-
-
-def _side(
-    shot: Shot, plate: Plate, part: float, width: int, height: int
-) -> NDArray[np.float32] | None:
-    """The matte of a plate's side of its dividers; None for one that has none."""
-    found: NDArray[np.float32] | None = None
-    frame = 1.0 + part * max(shot.frames - 1, 1)
-    for split in shot.splits:
-        if plate.id not in (split.first_id, split.second_id) or not split.keys:
-            continue
-        line = line_at(split, frame, width, height)
-        soft = split.feather_px * width / shot.delivery.width_px
-        if split.upright:
-            at = np.mean(sides_at(line, np.arange(height, dtype=np.float64) + 0.5), axis=0)
-            mask = divided((height, width), at, soft)
-        else:
-            at = np.mean(sides_at(line[:, ::-1], np.arange(width, dtype=np.float64) + 0.5), axis=0)
-            mask = divided((width, height), at, soft).T
-        mask = mask if plate.id == split.first_id else 1.0 - mask
-        found = mask if found is None else found * mask
-    return found
 
 
 def _shown(picture: NDArray[np.float32]) -> NDArray[np.uint8]:

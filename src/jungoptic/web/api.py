@@ -41,6 +41,7 @@ from .plans.api import router as plans
 from .productions.api import router as productions
 from .recipes.api import book_router
 from .recipes.api import router as recipes
+from .rough.api import router as rough
 from .schemas import Problem
 from .sketches.api import router as sketches
 from .takes.api import router as takes
@@ -134,6 +135,7 @@ for router in (
     developed,
     pictures,
     picture_boards,
+    rough,
     uploads,
     board,
     recipes,

@@ -123,4 +123,8 @@ RAN = Kind("measures of a clip")
 #: is the board of.
 BOARD = Kind("board in a clip")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD)
+#: What a rough composite was made of and says: its `layers`, the part that no plate shows
+#: (`hole`), its `answer` and `findings`.
+ROUGH = Kind("rough composite")
+
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD, ROUGH)

@@ -68,6 +68,14 @@
     {#if d.page}
       {@const page = d.page}
       <h1 class="sr-only">Pictures of shot {page.number}: {page.title}</h1>
+      {#if page.plates.length > 0}
+        <p class="mb-2">
+          <a class="btn" href="/productions/{production}/shots/{shot}/together">Put together</a>
+          <span class="text-soft text-sm"
+            >everything that was filmed, laid over each other as planned: does the shot work?</span
+          >
+        </p>
+      {/if}
       {#if page.more}
         <p class="font-semibold">Only the first {page.pictures.length} pictures are shown.</p>
       {/if}

@@ -100,6 +100,13 @@ def rate_of(shot: Shot, plate: Plate) -> float:
     return stage.capture_fps / stage.needed_fps
 
 
+def recorded_frames(shot: Shot, plate: Plate) -> list[float]:
+    """Recorded frames of a plate that have passed when each frame of the shot is shown: what its
+    ramp and the story's time ask for. Raises Impossible for a speed that is not positive."""
+    per_frame = rate_of(shot, plate)
+    return played_frames(shot.frames, plate.ramp, per_frame, _faster(shot, plate))
+
+
 def _faster(shot: Shot, plate: Plate) -> Callable[[int], float]:
     """How much faster than at its slowest the story runs at a frame, where it was filmed so."""
     if shot.time.even or not slowed_by_rate(plate):

@@ -12,6 +12,7 @@ from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
 from ..pictures.work import BOARD_AGAIN, LOOK_AT, MEASURE
+from ..rough.work import ROUGH, ROUGH_CLIP
 from .work import Kind
 
 KINDS: dict[str, Kind[Any]] = {
@@ -28,5 +29,7 @@ KINDS: dict[str, Kind[Any]] = {
         PAIR,
         FRAME,
         AVERAGE,
+        ROUGH,
+        ROUGH_CLIP,
     )
 }

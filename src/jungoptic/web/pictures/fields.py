@@ -24,7 +24,8 @@ class PictureFields(Fields):
     """A picture: its name, what it is for, and where it hangs. `put_away`: in the bin, from where
     it can be had back for a month. `board_way`: whether the board in it lay on the floor or stood;
     "" leaves it to what is likelier; `board_up_m`: how far above the stage's ground its lower edge
-    was, null leaves it to the card."""
+    was, null leaves it to the card. `begins`: the frame (from 1) of it in which the shot begins,
+    null leaves it to what the clip shows."""
 
     name: Name
     role: Role = "recorded"
@@ -36,6 +37,7 @@ class PictureFields(Fields):
     lens_id: uuid.UUID | None = None
     board_way: Literal["", "lying", "standing"] = ""
     board_up_m: Annotated[float, Within(0, 100)] | None = None
+    begins: Annotated[int, Within(1, 100_000_000)] | None = None
 
 
 class FileIn(Fields):

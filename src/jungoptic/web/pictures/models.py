@@ -74,6 +74,8 @@ class Picture(Record):
     board = models.JSONField(null=True, default=None)
     board_way = models.CharField(max_length=8, blank=True, default="")
     board_up_m = models.FloatField(null=True, default=None)
+    #: The frame (from 1) of it in which the shot begins; null until somebody has said so.
+    begins = models.PositiveIntegerField(null=True, default=None)
     #: The frames (from 1) that can be looked at, and their size.
     looks = models.JSONField(default=list)
     look_width_px = models.PositiveIntegerField(default=0)

@@ -1,0 +1,150 @@
+"""A rough composite of what was filmed: which plates lie over which, how each is cut, which of its
+recorded frames is shown when, and where its recording lies in the delivered picture. All by the
+plan: this is no compositor."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..camera import Array
+from ..lockoff.beats import recorded_frames
+from ..lockoff.pieces import nearest_m, pieces
+from ..lockoff.reframe import shapes_of, window
+from ..matching import Similarity
+from ..plan.plate import TIMELESS, Plate
+from ..plan.shot import Shot
+from ..stage.case import Case
+
+#: How a plate is laid in. Whole: it is the picture behind all else. Side: its side of a divider.
+#: Key: what stands before its cloth. Outline: cut along what is planned to stand in it, which is
+#: rough. Adds: its light comes on top.
+How = Literal["whole", "side", "key", "outline", "adds"]
+
+#: Cloths that are told by their brightness alone.
+BY_BRIGHTNESS = ("white", "sky", "black")
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A plate as it is laid in. `case`: None while body, mode or lens is missing. `colour`: of what
+    it is keyed from, empty for what is not keyed. `near_m`: how far away the nearest of it stands
+    in the story."""
+
+    plate: Plate
+    case: Case | None
+    how: How
+    colour: str
+    near_m: float
+
+
+def laid_in(shot: Shot, part: float = 0.0) -> list[Piece]:
+    """The plates that make the picture after a part (0..1) of the screen time, farthest first.
+    Raises Impossible for a plate that cannot be built."""
+    ordered = sorted(pieces(shot), key=lambda p: -nearest_m(shot, p, part))
+    behind = next((p for p in ordered if not p.cut_out), None)
+    joined = {
+        plate_id
+        for split in shot.splits
+        if split.keys
+        for plate_id in (split.first_id, split.second_id)
+    }
+    found = []
+    for plate in ordered:
+        colour = keyed_from(plate)
+        how: How = "outline"
+        if plate.kind == "element":
+            how = "adds"
+        elif colour:
+            how = "key"
+        elif plate.id in joined and not plate.cut_out:
+            how = "side"
+        elif plate is behind:
+            how = "whole"
+        found.append(Piece(plate, Case.of(shot, plate), how, colour, nearest_m(shot, plate, part)))
+    return found
+
+
+def keyed_from(plate: Plate) -> str:
+    """The colour that a plate is keyed from by plan; empty for one that is not."""
+    if plate.kind == "element":
+        return "black"
+    if plate.kind == "screen" or plate.cut == "key":
+        return plate.screen_colour
+    if plate.cut == "luma":
+        told = plate.screen_colour
+        return told if told in BY_BRIGHTNESS else "sky"
+    return ""
+
+
+def shown_when(shot: Shot, plate: Plate, taken: Sequence[int] = ()) -> list[int]:
+    """Which recorded frame of a plate, counted from 0, is shown at each frame of the shot. `taken`:
+    the frames (from 1) for which its exposure sheet asks for a picture of its own; the others show
+    the one before. What rolls obeys its ramp and the story's time. Raises Impossible for a speed
+    that is not positive."""
+    every = range(1, shot.frames + 1)
+    if taken:
+        return [max(bisect_right(taken, frame) - 1, 0) for frame in every]
+    if plate.kind in TIMELESS:
+        return [frame - 1 for frame in every]
+    # Held until the next is due; a hair early is rounding.
+    return [int(gone + 1e-6) for gone in recorded_frames(shot, plate)]
+
+
+def post_move(case: Case) -> Similarity | None:
+    """How post moves the whole plate so that it lies where the story has it; None where the camera
+    matches as it is, or where moving it helps nothing."""
+    plain, fitted = case.matched
+    if not plain.max_px > case.tolerance.px or not fitted.max_px < plain.max_px:
+        return None
+    return case.reframe
+
+
+def placed(shot: Shot, plate: Plate, case: Case | None, size: tuple[int, int], width: int) -> Array:
+    """Where every pixel of the delivered picture, drawn `width` pixels wide, lies in a recording of
+    `size` (wide, high): an affine map (2, 3). The delivered frame is the middle of what the camera
+    records, as large as its lens makes it; what post moves or mirrors is in it. Without body, mode
+    and lens, as wide as the recording."""
+    wide, high = size
+    delivered = shot.delivery
+    across = wide * (1.0 if case is None else case.stage.crop_across)
+    per_px = across / delivered.width_px
+    # Delivered pixels as drawn -> delivered pixels, by pixel centres.
+    step = delivered.width_px / width
+    found = np.array([[step, 0.0, step / 2.0], [0.0, step, step / 2.0], [0.0, 0.0, 1.0]])
+    if plate.flop:
+        found = np.array([[-1.0, 0.0, delivered.width_px], [0, 1, 0], [0, 0, 1]]) @ found
+    move = None if case is None else post_move(case)
+    if move is not None:
+        turn, shift = move.turn, move.shift
+        there = np.array(
+            [
+                [turn.real, -turn.imag, shift.real],
+                [turn.imag, turn.real, shift.imag],
+                [0.0, 0.0, 1.0],
+            ]
+        )
+        found = np.linalg.inv(there) @ found
+    middle = np.array(
+        [
+            [per_px, 0.0, wide / 2.0 - per_px * delivered.width_px / 2.0 - 0.5],
+            [0.0, per_px, high / 2.0 - per_px * delivered.height_px / 2.0 - 0.5],
+            [0.0, 0.0, 1.0],
+        ]
+    )
+    whole: Array = (middle @ found)[:2]
+    return whole
+
+
+def cut_to(shot: Shot, frame: int) -> tuple[float, ...] | None:
+    """Left, top, right and bottom, parts of the delivered picture, of what the shot's own reframe
+    cuts out at a frame; None without one. Raises Impossible where nothing is left."""
+    if shot.reframe is None:
+        return None
+    box = window(shot, shot.reframe, shapes_of(shot)[0], frame)
+    size = (shot.delivery.width_px, shot.delivery.height_px) * 2
+    return tuple(side / whole for side, whole in zip(box, size, strict=True))

@@ -1,0 +1,1 @@
+"""What was filmed of a shot, roughly put together."""

@@ -1,0 +1,340 @@
+"""What was filmed of a shot laid over each other, frame by frame. Loaded where files are read,
+which is never in a web process."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Iterator, Sequence
+from contextlib import ExitStack, suppress
+from dataclasses import dataclass
+from typing import Any
+
+import cv2
+import numpy as np
+
+from jungoptic.core.drawings.tone import tones
+from jungoptic.core.filmed import rough
+from jungoptic.core.filmed.pair import Pair
+from jungoptic.core.filmed.rough import Piece
+from jungoptic.core.filmed.rough_judged import Laid, Seam, Stands, stands
+from jungoptic.core.frames.sheet_report import sheet_report
+from jungoptic.core.haze import transmission
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.lockoff.pieces import side_matte
+from jungoptic.core.pictures.align import between, exposure, laid_back
+from jungoptic.core.pictures.composite import Composite, Layer, laid
+from jungoptic.core.pictures.fitting import cut, fitted
+from jungoptic.core.pictures.keying import matte
+from jungoptic.core.pictures.tone import Picture, to_light, to_record
+from jungoptic.core.pictures.trial import Trial, despilled, tried
+from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.in_frame import part_at
+from jungoptic.devices.raster import painted
+from jungoptic.media.following import following
+from jungoptic.media.kinds import Unreadable
+
+from ..frames.sheets import fields_of
+from ..pictures import disk
+from ..pictures.answers import Plans
+from ..records import Refused
+from ..takes.files import facts
+from .choosing import Filmed, picked
+from .work import Pick
+
+#: What no plate shows is this bright, light, so that it is seen as missing.
+MISSING = 0.18
+#: What stands behind everything in the plan's own picture, as recorded.
+BEHIND = 0.42
+#: A planned outline is grown by this part of the picture's width and softened by half of it, so
+#: that what it keeps is whole.
+GROWN = 0.012
+#: Recordings are read no larger than this on a side.
+LARGEST_PX = 4096
+
+
+@dataclass
+class Source:
+    """A plate of the composite. `filmed`: what of it goes in, None for nothing; `case`: its camera
+    as it was filmed; `numbers`: the frame (from 1) of the recording at each frame of the shot,
+    which may lie beyond its end."""
+
+    piece: Piece
+    filmed: Filmed | None
+    pick: Pick
+    case: Case | None
+    numbers: list[int]
+
+    @property
+    def moves(self) -> bool:
+        """Whether anything of it moves or acts, so that holding a frame is seen."""
+        case = self.piece.case
+        if case is None:
+            return True
+        return not case.motion.still or any(s.kind == "figure" for s in case.own)
+
+
+def sources_of(
+    shot: Shot, filmed: dict[str, list[Filmed]], picks: Sequence[Pick], part: float
+) -> list[Source]:
+    """The plates of a view's picture, farthest first, each with what of it goes in."""
+    by_plate, plans = {str(pick.plate_id): pick for pick in picks}, Plans()
+    found = []
+    for piece in rough.laid_in(shot, part):
+        plate = piece.plate
+        pick = by_plate.get(plate.id) or Pick(plate_id=plate.id)
+        chosen = picked(plate, filmed.get(plate.id, []), pick)
+        case, numbers = piece.case, [1] * shot.frames
+        if chosen is not None:
+            case = _as_filmed(plans, chosen, piece.case)
+            shown = rough.shown_when(shot, plate, _taken(shot, plate))
+            numbers = [chosen.begins + number for number in shown]
+        found.append(Source(piece, chosen, pick, case, numbers))
+    return found
+
+
+def _as_filmed(plans: Plans, chosen: Filmed, today: Case | None) -> Case | None:
+    """The camera that filmed it: that of the card of its take."""
+    plan = plans.of(chosen.picture)
+    if plan is None:
+        return today
+    with suppress(Impossible):
+        return Case.of(*plan)
+    return today
+
+
+def _taken(shot: Shot, plate: Any) -> Sequence[int]:
+    """The frames for which a plate's exposure sheet asks for a picture; none without a sheet."""
+    sheet = fields_of(plate.id).core()
+    if not sheet.columns and sheet.lapse is None:
+        return ()
+    with suppress(Impossible):
+        return sheet_report(shot, plate, sheet).taken
+    return ()
+
+
+class Reels:
+    """The recordings of all sources, running: each `next` gives their frames of the next frame of
+    the shot that was asked for, (h, w, 3), 0..1 as recorded."""
+
+    def __init__(self, sources: Sequence[Source], frames: Sequence[int], width: int) -> None:
+        self._stack = ExitStack()
+        self._running: dict[str, Iterator[Any]] = {}
+        for one in sources:
+            if one.filmed is not None:
+                self._running[one.piece.plate.id] = self._open(one, frames, width)
+
+    def _open(self, one: Source, frames: Sequence[int], width: int) -> Iterator[Any]:
+        chosen = one.filmed
+        assert chosen is not None
+        read = facts(chosen.picture)
+        assert read is not None
+        paths = self._stack.enter_context(
+            disk.at_hand(list(chosen.picture.files.select_related("picture")))
+        )
+        across = 1.0 if one.case is None else max(one.case.stage.crop_across, 0.05)
+        wide, high = max(read.width_px, 1), max(read.height_px, 1)
+        longest = min(round(width / across * max(1.0, high / wide)) + 1, LARGEST_PX)
+        return following(paths, read, [one.numbers[frame - 1] for frame in frames], longest)
+
+    def __enter__(self) -> Reels:
+        return self
+
+    def __exit__(self, *gone: Any) -> None:
+        self._running.clear()
+        self._stack.close()
+
+    def next(self, one: Source) -> Picture | None:
+        """The next frame of a source; None where nothing of it goes in. Raises Refused where it
+        cannot be read."""
+        running = self._running.get(one.piece.plate.id)
+        if running is None:
+            return None
+        assert one.filmed is not None
+        name = one.filmed.name
+        try:
+            shown = next(running)
+        except Unreadable as error:
+            raise Refused("picks", f"{name}: {error}") from error
+        except FileNotFoundError:
+            raise Refused("picks", f"{name} is gone from the server's disk.") from None
+        return np.asarray(shown, np.float32) / np.float32(255.0)
+
+
+@dataclass(frozen=True)
+class Made:
+    """A source as it lies in the delivered picture: as recorded, its layer, and how its key came
+    out."""
+
+    source: Source
+    shown: Picture
+    there: Picture
+    layer: Layer
+    trial: Trial | None
+
+
+def layer_of(
+    shot: Shot, one: Source, recorded: Picture, part: float, size: tuple[int, int], measure: bool
+) -> Made:
+    """A source's recording cut and laid where it belongs, in a picture of `size` (wide, high);
+    `measure`: with how good its key is. Raises Impossible where a plan cannot be."""
+    wide, high = size
+    piece, plate = one.piece, one.piece.plate
+    own_size = recorded.shape[1], recorded.shape[0]
+    place = rough.placed(shot, plate, one.case, own_size, wide)
+    shown, there = fitted(recorded, place, wide, high)
+    kept, trial = _kept(one, shown, measure)
+    if piece.how == "outline":
+        kept = planned_matte(piece, part, size, grown=True)
+    keep = there * kept
+    side = side_matte(shot, plate, part, wide, high)
+    if side is not None:
+        keep = keep * side
+    clean = despilled(shown, piece.colour) if piece.how == "key" else shown
+    light = _hazed(shot, piece, to_light(clean))
+    far = np.inf if piece.how in ("whole", "side") else piece.near_m
+    layer = Layer(
+        plate.name,
+        light,
+        keep,
+        np.full((high, wide), far, np.float32),
+        adds=piece.how == "adds",
+    )
+    return Made(one, shown, there, layer, trial)
+
+
+def _kept(one: Source, shown: Picture, measure: bool) -> tuple[Picture, Trial | None]:
+    """What of a plate's recording is kept by its key; all of it where it has none."""
+    colour, pick = one.piece.colour, one.pick
+    if not colour:
+        return np.ones(shown.shape[:2], np.float32), None
+    if measure and one.piece.how == "key":
+        return tried(shown, colour, pick.low, pick.high)
+    kept = matte(shown, colour)
+    if (pick.low, pick.high) != (0.0, 1.0):
+        kept = np.clip((kept - pick.low) / (pick.high - pick.low), 0.0, 1.0).astype(np.float32)
+    return kept, None
+
+
+def planned_matte(piece: Piece, part: float, size: tuple[int, int], grown: bool = False) -> Picture:
+    """Where a plate's own things are planned to be in the picture (h, w), 0..1; everywhere without
+    a camera."""
+    wide, high = size
+    if piece.case is None:
+        return np.ones((high, wide), np.float32)
+    white = [
+        dataclasses.replace(tone, grey=1.0, soft_px=(0.0, 0.0))
+        for tone in tones(piece.case, part)
+        if tone.kind == "face"
+    ]
+    per_px = wide / piece.case.shot.delivery.width_px
+    found = painted(white, np.zeros((high, wide, 3), np.float32), per_px)[..., 0]
+    if piece.plate.flop:
+        found = np.ascontiguousarray(found[:, ::-1])
+    if grown:
+        by = max(GROWN * wide, 1.0)
+        side = 2 * round(by) + 1
+        round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (side, side))
+        found = np.asarray(
+            cv2.GaussianBlur(cv2.dilate(found, round_one), (0, 0), by / 2.0), np.float32
+        )
+    return found
+
+
+def _hazed(shot: Shot, piece: Piece, light: Picture) -> Picture:
+    """Through the story's air as far away as the nearest of the plate stands."""
+    if shot.visibility_m is None or not np.isfinite(piece.near_m) or piece.near_m <= 0.0:
+        return light
+    left = np.float32(transmission(piece.near_m, shot.visibility_m))
+    air = np.float32(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))
+    return np.asarray(light * left + air * (np.float32(1.0) - left), np.float32)
+
+
+def together(made: Sequence[Made], size: tuple[int, int]) -> Composite:
+    """All of them over each other."""
+    wide, high = size
+    if not made:
+        nothing = np.zeros((high, wide), np.float32)
+        return Composite(np.full((high, wide, 3), MISSING, np.float32), nothing)
+    return laid([one.layer for one in made], MISSING)
+
+
+def shown_of(shot: Shot, found: Composite, frame: int) -> Any:
+    """A composite (h, w, 3) as a screen shows it, reframed as planned, eight bits."""
+    whole = cut(to_record(found.picture), rough.cut_to(shot, frame))
+    return (np.clip(whole, 0.0, 1.0) * 255.0 + 0.5).astype(np.uint8)
+
+
+def planned_picture(
+    shot: Shot, sources: Sequence[Source], frame: int, size: tuple[int, int]
+) -> Any:
+    """The plan's own picture of a frame, in tone, (h, w, 3), eight bits."""
+    wide, high = size
+    part = part_at(shot, frame)
+    found = np.full((high, wide, 3), BEHIND, np.float32)
+    for one in sources:
+        piece = one.piece
+        if piece.case is None:
+            continue
+        per_px = wide / piece.case.shot.delivery.width_px
+        backdrop = np.full((high, wide, 3), BEHIND, np.float32)
+        shown = painted(tones(piece.case, part), backdrop, per_px)
+        if piece.plate.flop:
+            shown = shown[:, ::-1]
+        keep = np.ones((high, wide), np.float32)
+        if piece.how in ("key", "outline", "adds"):
+            keep = planned_matte(piece, part, size)
+        side = side_matte(shot, piece.plate, part, wide, high)
+        if side is not None:
+            keep = keep * side
+        found = found + keep[..., None] * (shown - found)
+    whole = cut(found, rough.cut_to(shot, frame))
+    return (np.clip(whole, 0.0, 1.0) * 255.0 + 0.5).astype(np.uint8)
+
+
+def told_of(shot: Shot, one: Made, part: float, size: tuple[int, int], frame: int) -> Laid:
+    """A layer, ready to be judged."""
+    source, plate = one.source, one.source.piece.plate
+    chosen = source.filmed
+    assert chosen is not None
+    wanted = source.numbers[frame - 1]
+    place: Stands | None = None
+    if source.piece.how == "key" and source.piece.case is not None:
+        per_px = shot.delivery.width_px / size[0]
+        place = stands(one.layer.matte, planned_matte(source.piece, part, size), per_px)
+    return Laid(
+        plate.id,
+        plate.name,
+        chosen.name,
+        min(wanted, chosen.frames),
+        wanted,
+        chosen.frames,
+        # A single picture is meant to stand.
+        chosen.frames > 1 and source.moves,
+        source.piece.colour,
+        one.trial,
+        place,
+    )
+
+
+def seams_of(shot: Shot, made: Sequence[Made]) -> list[Seam]:
+    """The two halves of every divider that one lock-off has filmed, measured on each other."""
+    by_id = {one.source.piece.plate.id: one for one in made}
+    found = []
+    for split in shot.splits:
+        one, two = by_id.get(split.first_id or ""), by_id.get(split.second_id or "")
+        if one is None or two is None or not split.keys:
+            continue
+        plates = one.source.piece.plate, two.source.piece.plate
+        if not plates[0].lock_group or plates[0].lock_group != plates[1].lock_group:
+            continue
+        with suppress(Impossible):
+            lies = between(one.shown, two.shown)
+            back, there = laid_back(two.shown, lies)
+            light = None
+            with suppress(Impossible):
+                light = exposure(one.shown, back, there)
+            high, wide = one.shown.shape[:2]
+            pair = Pair(lies, light, wide, high)
+            found.append(Seam(split.name or "Divider", plates[0].name, plates[1].name, pair))
+    return found
