@@ -101,7 +101,7 @@ class TestDrawings:
 
 class TestRemedies:
     @given(plans())
-    @settings(max_examples=80, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
     def test_what_a_remedy_promises_is_what_it_gives(self, shot):
         case = cased(shot)
         for finding in judge_plate(case):

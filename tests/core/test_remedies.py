@@ -105,7 +105,7 @@ def test_no_way_out_of_any_plan_leaves_a_plate_with_a_break_more(shot):
 
 
 @given(shots())
-@settings(max_examples=6, suppress_health_check=list(HealthCheck))
+@settings(max_examples=4, suppress_health_check=list(HealthCheck))
 def test_nor_of_any_lock_off(shot):
     check(shot)
 

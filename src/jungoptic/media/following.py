@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from pathlib import Path
+from typing import Any
 
 import av
 
@@ -14,6 +15,10 @@ from .frames import Shown, upright
 from .kinds import Unreadable
 from .opening import opened
 from .reading import small
+
+#: An average so many times lower than the rate that is guessed is of a clip whose frames come
+#: unevenly by design, as those of phones, and the guess is none.
+SLOWEST = 1.5
 
 
 def following(
@@ -33,13 +38,19 @@ def following(
         yield shown
 
 
+def _rate(stream: Any, average: float) -> float:
+    """The rate that a recorder kept to: its average is lower where it lost frames."""
+    guessed = float(stream.guessed_rate or 0.0)
+    return guessed if average <= guessed <= SLOWEST * average else average
+
+
 def _of_clip(path: Path, facts: Facts, wanted: Sequence[int], longest_px: int) -> Iterator[Shown]:
     if not wanted:
         return
     given, shown = 0, None
     with opened(path) as (file, stream):
         stream.thread_type = "AUTO"
-        start, fps = stream.start_time or 0, facts.fps or 24.0
+        start, fps = stream.start_time or 0, _rate(stream, facts.fps or 24.0)
         # A little early: times are rounded.
         ticks = start + round((wanted[0] - 1.5) / fps / stream.time_base)
         file.seek(max(ticks, 0), stream=stream, backward=True, any_frame=False)

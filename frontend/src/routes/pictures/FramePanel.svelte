@@ -58,7 +58,8 @@
       high: high / 100,
     });
   }
-  const percent = (part: number) => `${(part * 100).toFixed(part < 0.1 ? 1 : 0)} %`;
+  const percent = (part: number | null) =>
+    part === null ? '–' : `${(part * 100).toFixed(part < 0.1 ? 1 : 0)} %`;
   const findings = $derived((measured?.findings ?? []) as Schemas['Finding'][]);
 </script>
 

@@ -5,7 +5,8 @@ import type { Schemas } from '../../lib/api/client';
 export type Trial = {
   cloth: number;
   kept: number;
-  holes: number;
+  /** Null where whoever stands there is too small in the picture to tell. */
+  holes: number | null;
   veil: number;
   edge_px: number | null;
   spill: number;

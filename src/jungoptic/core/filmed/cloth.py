@@ -135,7 +135,9 @@ def _grain(measured: ScreenMeasure) -> Finding:
 def judge_key(colour: str, trial: Trial, per_px: float, grain: float = 0.0) -> list[Finding]:
     """How a key came out; `per_px` delivered pixels to one of the picture's, `grain` on the
     cloth."""
-    found = [_holes(colour, trial), _veil(trial, grain > GRAIN_HOLDS)]
+    found = [_veil(trial, grain > GRAIN_HOLDS)]
+    if trial.holes is not None:
+        found.append(_holes(colour, trial.holes))
     if trial.edge_px is not None:
         found.append(_edge(trial.edge_px * per_px))
     if colour in SIDES:
@@ -143,8 +145,8 @@ def judge_key(colour: str, trial: Trial, per_px: float, grain: float = 0.0) -> l
     return worst_first(found)
 
 
-def _holes(colour: str, trial: Trial) -> Finding:
-    verdict = banded(trial.holes, HOLES_HOLD, HOLES_STRAIN)
+def _holes(colour: str, holes: float) -> Finding:
+    verdict = banded(holes, HOLES_HOLD, HOLES_STRAIN)
     why = (
         f"something {colour} or shiny stands before it, or it spills far in"
         if colour in SIDES
@@ -158,7 +160,7 @@ def _holes(colour: str, trial: Trial) -> Finding:
         verdict,
         "What stands before it is kept whole."
         if verdict is Verdict.HOLDS
-        else f"{say.percent(trial.holes)} of what should be kept shows through: {why}.",
+        else f"{say.percent(holes)} of what should be kept shows through: {why}.",
     )
 
 

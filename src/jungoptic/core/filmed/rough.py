@@ -5,7 +5,7 @@ plan: this is no compositor."""
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -42,17 +42,27 @@ class Piece:
     near_m: float
 
 
-def laid_in(shot: Shot, part: float = 0.0) -> list[Piece]:
+def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None) -> list[Piece]:
     """The plates that make the picture after a part (0..1) of the screen time, farthest first.
-    Raises Impossible for a plate that cannot be built."""
+    `filmed`: the ids of those of which anything is to go in (None: of all); the farthest of them
+    that is not cut out is the picture behind all else. Raises Impossible for a plate that cannot
+    be built."""
     ordered = sorted(pieces(shot), key=lambda p: -nearest_m(shot, p, part))
-    behind = next((p for p in ordered if not p.cut_out), None)
     joined = {
         plate_id
         for split in shot.splits
         if split.keys
         for plate_id in (split.first_id, split.second_id)
+        if plate_id is not None
     }
+    ordered = [p for p in ordered if not _repeats(shot, p, ordered, joined)]
+    whole = [p for p in ordered if not p.cut_out and p.id not in joined]
+    behind = next((p for p in whole if filmed is None or p.id in filmed), None)
+    if any(p.id in joined for p in ordered if filmed is None or p.id in filmed):
+        # Halves are the picture behind all else, unless something lies farther still.
+        halves = max(nearest_m(shot, p, part) for p in ordered if p.id in joined)
+        if behind is not None and nearest_m(shot, behind, part) <= halves:
+            behind = None
     found = []
     for plate in ordered:
         colour = keyed_from(plate)
@@ -67,6 +77,16 @@ def laid_in(shot: Shot, part: float = 0.0) -> list[Piece]:
             how = "whole"
         found.append(Piece(plate, Case.of(shot, plate), how, colour, nearest_m(shot, plate, part)))
     return found
+
+
+def _repeats(shot: Shot, plate: Plate, among: Sequence[Plate], joined: Collection[str]) -> bool:
+    """Whether a plate shows nothing that others of its lock-off do not show as well: the room that
+    its halves stand in too, nobody in it."""
+    if not plate.lock_group or plate.cut_out or plate.id in joined:
+        return False
+    if any(s.kind == "figure" for s in shot.stand_ins_of(plate)):
+        return False
+    return any(p.lock_group == plate.lock_group and p.id in joined for p in among)
 
 
 def keyed_from(plate: Plate) -> str:

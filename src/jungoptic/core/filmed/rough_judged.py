@@ -24,6 +24,8 @@ HOLE_HOLDS, HOLE_STRAINS = 0.002, 0.02
 #: edge is, and how high it is. People lean, step and lift their arms: more is only worth a look
 #: (judgement).
 FEET, HEIGHT = 0.06, 0.15
+#: So far aside, of the planned height, is a step off the mark, and no gesture (judgement).
+ASIDE = 0.2
 #: Smaller than this, part of the picture's height, nothing is compared.
 LEAST_HEIGHT = 0.05
 #: What touches the edge of the picture goes on beyond it.
@@ -33,25 +35,25 @@ EDGE = 0.01
 @dataclass(frozen=True)
 class Stands:
     """What a key keeps against what is planned to stand there, delivered pixels: how far the lower
-    edge lies below the planned one, and how high both are. None: it is cut off by the frame, or
-    not there."""
+    edge lies below the planned one, how far its middle lies right of the planned one, and how high
+    both are. None: it is cut off by the frame, or not there."""
 
     lower_px: float | None
+    right_px: float | None
     height_px: float | None
     planned_px: float
 
 
 @dataclass(frozen=True)
 class Laid:
-    """A plate as it was laid in. `shown`: the frame (from 1) of its `frames` that is shown, where
-    `wanted` should be; `moves`: whether anything of it moves or acts, so that holding it is seen;
-    `colour` and `trial`: how its key came out."""
+    """A plate as it was laid in. `held`: in how many of the shot's `frames` its last is held,
+    because it has no more; `moves`: whether anything of it moves or acts, so that holding it is
+    seen; `colour` and `trial`: how its key came out."""
 
     plate_id: str
     plate: str
     name: str
-    shown: int
-    wanted: int
+    held: int
     frames: int
     moves: bool
     colour: str = ""
@@ -66,33 +68,42 @@ class Seam:
     name: str
     first: str
     second: str
-    pair: Pair
+    pair: Pair | None
 
 
 def stands(kept: Picture, planned: Picture, per_px: float) -> Stands | None:
     """What a matte (h, w) keeps against what is planned to be there (h, w), both 0..1; `per_px`
     delivered pixels to one of theirs. None where nothing is planned, or too little to compare."""
     box = _box(planned > 0.5)
-    high = kept.shape[0]
-    if box is None or box[1] - box[0] < LEAST_HEIGHT * high:
+    high, wide = kept.shape
+    if box is None or box[3] - box[1] < LEAST_HEIGHT * high:
         return None
-    top, bottom = box
+    size = (box[3] - box[1]) * per_px
     mine = _box(_largest(kept > 0.5, planned > 0.5))
     if mine is None:
-        return Stands(None, None, (bottom - top) * per_px)
+        return Stands(None, None, None, size)
     edge = EDGE * high
-    foot = mine[1] < high - edge and bottom < high - edge
-    head = mine[0] > edge and top > edge
+    within = [
+        min(mine[0], box[0]) > edge,
+        min(mine[1], box[1]) > edge,
+        max(mine[2], box[2]) < wide - edge,
+        max(mine[3], box[3]) < high - edge,
+    ]
+    aside = (mine[0] + mine[2] - box[0] - box[2]) / 2.0
     return Stands(
-        (mine[1] - bottom) * per_px if foot else None,
-        (mine[1] - mine[0]) * per_px if foot and head else None,
-        (bottom - top) * per_px,
+        (mine[3] - box[3]) * per_px if within[3] else None,
+        aside * per_px if within[0] and within[2] else None,
+        (mine[3] - mine[1]) * per_px if within[1] and within[3] else None,
+        size,
     )
 
 
-def _box(where: Flags) -> tuple[float, float] | None:
-    rows = np.nonzero(where.any(axis=1))[0]
-    return None if not len(rows) else (float(rows[0]), float(rows[-1] + 1))
+def _box(where: Flags) -> tuple[float, float, float, float] | None:
+    """Left, top, right and bottom of what is marked."""
+    rows, columns = (np.nonzero(where.any(axis=axis))[0] for axis in (1, 0))
+    if not len(rows):
+        return None
+    return float(columns[0]), float(rows[0]), float(columns[-1] + 1), float(rows[-1] + 1)
 
 
 def _largest(kept: Flags, planned: Flags) -> Flags:
@@ -111,27 +122,28 @@ def _largest(kept: Flags, planned: Flags) -> Flags:
 def judge_laid(laid: Laid, per_px: float) -> list[Finding]:
     """What a plate's part of the composite says; `per_px` delivered pixels to one of it."""
     found = []
-    if laid.wanted > laid.frames:
+    if laid.held > 0:
         found.append(
             Finding(
                 "rough-end",
-                f"{laid.plate}: length",
+                f"{laid.plate}, length",
                 Verdict.BREAKS if laid.moves else Verdict.HOLDS,
-                f"{laid.name} ends {_frames(laid.wanted - laid.frames)} before this one"
+                f"{laid.name} ends {_frames(laid.held)} before the shot, which has "
+                f"{laid.frames:,}: its last is held"
                 + (
-                    ": its last is held here. Say where the shot begins in it, or film longer."
+                    ". Say where the shot begins in it, or film longer."
                     if laid.moves
-                    else ", and its last is held: nothing moves in it."
+                    else ", and nothing moves in it."
                 ),
             )
         )
     if laid.trial is not None and laid.colour in COLOURS:
         key = judge_key(laid.colour, laid.trial, per_px)
         bad = [f for f in key if f.verdict is not Verdict.HOLDS]
-        found += [replace(f, title=f"{laid.plate}: {f.title.lower()}") for f in bad]
+        found += [replace(f, title=f"{laid.plate}, {f.title.lower()}") for f in bad]
         if not bad:
             found.append(
-                Finding("rough-key", f"{laid.plate}: key", Verdict.HOLDS, "It keys cleanly.")
+                Finding("rough-key", f"{laid.plate}, key", Verdict.HOLDS, "It keys cleanly.")
             )
     if laid.stands is not None:
         found.append(_stands(laid, laid.stands))
@@ -143,8 +155,8 @@ def _frames(count: int) -> str:
 
 
 def _stands(laid: Laid, told: Stands) -> Finding:
-    key, title = "rough-stands", f"{laid.plate}: where it stands"
-    if told.lower_px is None and told.height_px is None:
+    key, title = "rough-stands", f"{laid.plate}, where it stands"
+    if told.lower_px is None and told.height_px is None and told.right_px is None:
         return Finding(
             key,
             title,
@@ -157,7 +169,11 @@ def _stands(laid: Laid, told: Stands) -> Finding:
         if abs(low) > FEET * told.planned_px:
             off = True
             way = "below" if low > 0 else "above"
-            parts.append(f"its lower edge lies {say.pixels(abs(low))} {way} the planned one")
+            parts.append(f"its lower edge lies {abs(low):,.0f} px {way} the planned one")
+    if told.right_px is not None and abs(told.right_px) > ASIDE * told.planned_px:
+        off = True
+        way = "right" if told.right_px > 0 else "left"
+        parts.append(f"it stands {abs(told.right_px):,.0f} px {way} of where it is planned")
     if told.height_px is not None:
         size = told.height_px / told.planned_px - 1.0
         if abs(size) > HEIGHT:
@@ -165,9 +181,16 @@ def _stands(laid: Laid, told: Stands) -> Finding:
             parts.append(
                 f"it is {say.percent(abs(size))} {'higher' if size > 0 else 'lower'} than planned"
             )
-    sentence = "As high as planned, and on its ground." if told.height_px is not None else "On its "
-    if told.height_px is None:
-        sentence += "planned ground."
+    told_so = [
+        words
+        for words, value in (
+            ("as high as planned", told.height_px),
+            ("on its ground", told.lower_px),
+            ("on its mark", told.right_px),
+        )
+        if value is not None
+    ]
+    sentence = capital(" and ".join(told_so)) + "."
     if off:
         sentence = (
             f"{capital(' and '.join(parts))}: another posture, off its mark, or a camera that "
@@ -179,6 +202,7 @@ def _stands(laid: Laid, told: Stands) -> Finding:
             ("h", "height of what is kept", told.height_px),
             ("p", "planned height", told.planned_px),
             ("d", "lower edge under the planned one", told.lower_px),
+            ("a", "right of the planned middle", told.right_px),
         )
         if value is not None
     )
@@ -206,9 +230,19 @@ def _stands(laid: Laid, told: Stands) -> Finding:
 def judge_seam(seam: Seam, per_px: float) -> list[Finding]:
     """How the two halves of a divider lie on each other: only what is not as it should be, or one
     sentence that it is."""
+    if seam.pair is None:
+        return [
+            Finding(
+                "rough-seam",
+                f"{seam.name}, seam",
+                Verdict.HOLDS,
+                f"{seam.first} and {seam.second} have too little in common that could be measured: "
+                "look along the line.",
+            )
+        ]
     found = judge_pair(seam.pair, per_px)
     bad = [
-        replace(f, title=f"{seam.name}: {f.title.lower()}")
+        replace(f, title=f"{seam.name}, {f.title.lower()}")
         for f in found
         if f.verdict is not Verdict.HOLDS and f.key != "pair-common"
     ]
@@ -217,7 +251,7 @@ def judge_seam(seam: Seam, per_px: float) -> list[Finding]:
     return [
         Finding(
             "rough-seam",
-            f"{seam.name}: seam",
+            f"{seam.name}, seam",
             Verdict.HOLDS,
             f"{seam.first} and {seam.second} lie on each other, and are equally bright.",
         )

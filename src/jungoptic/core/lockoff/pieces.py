@@ -13,12 +13,16 @@ from .divider import line_at, sides_at
 
 
 def pieces(shot: Shot) -> list[Plate]:
-    """The plates that make the picture. Passes for focus or light, and clean plates beside the
-    picture they belong to, are other takes of the same."""
+    """The plates that make the picture. Passes for focus or light, and clean plates beside a
+    picture that shows the same place whole, are other takes of the same; behind what is cut out, a
+    clean plate is the picture."""
     found = []
     for plate in shot.plates:
         beside = any(
-            p.id != plate.id and p.lock_group == plate.lock_group and shot.stand_ins_of(p)
+            p.id != plate.id
+            and p.lock_group == plate.lock_group
+            and not p.cut_out
+            and shot.stand_ins_of(p)
             for p in shot.plates
         )
         if plate.pass_for or (plate.lock_group and beside and not shot.stand_ins_of(plate)):

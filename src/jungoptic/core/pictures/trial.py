@@ -19,6 +19,9 @@ SOLID = 0.9
 SOFT = (0.1, 0.9)
 #: So much of the picture's width beside an edge belongs to it, and is no hole.
 RIM = 0.004
+#: Whoever is nowhere thicker than twice so many rims is too small in the picture: between arm and
+#: body there is no telling holes from cloth.
+THICK = 8
 #: With less of the picture, there is no cloth, or nobody before it.
 LEAST = 0.004
 #: A pixel has spill when it has this part more of the cloth's colour than of any other.
@@ -28,14 +31,15 @@ SPILT = 0.06
 @dataclass(frozen=True)
 class Trial:
     """A key, tried. `cloth`: the part of the picture that surely is cloth. `kept`: the part that is
-    kept whole. `holes`: the part of what stands before the cloth that shows through. `veil`: what
-    the matte leaves of the cloth, 0..1, in the worst twentieth of it. `edge_px`: how wide the edge
-    is, pixels of the picture; None without one. `spill`: the part of what is kept that has the
-    cloth's colour on it; 0 for a cloth without colour."""
+    kept whole. `holes`: the part of what stands before the cloth that shows through, None where
+    that is too small to tell it. `veil`: what the matte leaves of the cloth, 0..1, in the worst
+    twentieth of it. `edge_px`: how wide the edge is, pixels of the picture; None without one.
+    `spill`: the part of what is kept that has the cloth's colour on it; 0 for a cloth without
+    colour."""
 
     cloth: float
     kept: float
-    holes: float
+    holes: float | None
     veil: float
     edge_px: float | None
     spill: float
@@ -59,14 +63,25 @@ def tried(
     shown = as_picture("picture", picture)
     if there is None:
         there = cloth(shown, colour)
-    kept = matte(shown, colour)
-    if (low, high) != (0.0, 1.0):
-        kept = np.clip((kept - low) / (high - low), 0.0, 1.0).astype(np.float32)
+    kept = within(matte(shown, colour), low, high)
+    return kept, how_good(shown, colour, kept, there)
+
+
+def within(kept: Picture, low: float, high: float) -> Picture:
+    """A matte (h, w) of which less than `low` goes and more than `high` stays whole."""
+    if (low, high) == (0.0, 1.0):
+        return kept
+    return np.asarray(np.clip((kept - low) / (high - low), 0.0, 1.0), np.float32)
+
+
+def how_good(shown: Picture, colour: str, kept: Picture, there: Flags) -> Trial:
+    """How good a matte (h, w) of a picture (h, w, 3) as recorded is, that surely shows its cloth
+    `there`."""
     if not there.mean() >= LEAST:
-        return kept, Trial(float(there.mean()), float((kept >= SOLID).mean()), 0.0, 0.0, None, 0.0)
+        return Trial(float(there.mean()), float((kept >= SOLID).mean()), 0.0, 0.0, None, 0.0)
     inner = _inner(there, kept.shape[1])
     veil = float(np.percentile(kept[inner], 95.0)) if inner.any() else 0.0
-    return kept, Trial(
+    return Trial(
         cloth=float(there.mean()),
         kept=float((kept >= SOLID).mean()),
         holes=_holes(kept, there),
@@ -86,13 +101,16 @@ def _inner(where: Flags, wide: int) -> Flags:
     return cv2.erode(where.astype(np.uint8), _rim(wide)) > 0
 
 
-def _holes(kept: Picture, there: Flags) -> float:
+def _holes(kept: Picture, there: Flags) -> float | None:
     """The part of what is surrounded by something kept and is not, cloth seen between arms and legs
-    left out."""
+    left out; None where nothing is thick enough to have an inside."""
     solid = (kept > 0.5).astype(np.uint8)
     lines, _ = cv2.findContours(solid, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     whole = np.zeros_like(solid)
     cv2.drawContours(whole, lines, -1, (1,), cv2.FILLED)
+    thick = cv2.distanceTransform(whole, cv2.DIST_L2, 3)
+    if not thick.max() > THICK * RIM * kept.shape[1]:
+        return None
     inside = _inner(whole > 0, kept.shape[1])
     # Cloth that is seen through is as large as a hand between arm and body; a hole is smaller.
     through = cv2.morphologyEx(there.astype(np.uint8), cv2.MORPH_OPEN, _rim(kept.shape[1] * 4)) > 0

@@ -19,7 +19,8 @@ from django.core.files.storage import default_storage
 from PIL import Image
 
 from jungoptic.core.cards.board_line import board_place
-from jungoptic.core.plan import in_view
+from jungoptic.core.plan import in_view, seen_from_own
+from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
 from jungoptic.devices.camera import Faults
 from jungoptic.devices.finder import Finder
@@ -93,6 +94,14 @@ FILMS = (
         Faults(elbow_px=560.0, since=49),
     ),
     Film(
+        "3",
+        "Half A: Ansa",
+        "K003 half A",
+        96,
+        (1920, 1080),
+        "First half, to see whether the cups stay where they are.",
+    ),
+    Film(
         "7A",
         "Ilse, towards us",
         "K007 first take",
@@ -123,6 +132,18 @@ class Photo:
 
 PHOTOS = (
     Photo(
+        "2",
+        "Ansa on green",
+        "S002 on green",
+        "As she begins. The lamps of the cloth were still warming up.",
+    ),
+    Photo(
+        "2",
+        "Mill miniature",
+        "S002 mill",
+        "The miniature as it stands, before the water was let in.",
+    ),
+    Photo(
         "8",
         "Foreground with a screen in the opening",
         "S008 cloth",
@@ -137,8 +158,16 @@ def make(production: Production) -> None:
     for photo in PHOTOS:
         shot_row = production.shots.get(number=photo.shot)
         subject = Subject(shot_row.plates.get(name=photo.plate), None, 1)
-        picture = picture_of(load(plan_json(shot_row)), subject, DRAWN_PX, lambda done, of: None)
-        Image.fromarray(picture.pixels).save(photo.path, "JPEG", quality=93, subsampling=0)
+        plan = load(plan_json(shot_row))
+        picture = picture_of(plan, subject, DRAWN_PX, lambda done, of: None)
+        case = _case(plan, photo.plate)
+        wide = round(DRAWN_PX / min(case.stage.crop_across, 1.0))
+        mode = case.choice.mode
+        size = wide, round(wide * mode.height_px / mode.width_px)
+        whole = _recorded(picture.pixels.astype(np.float32), case, size)
+        Image.fromarray(np.clip(whole + 0.5, 0, 255).astype(np.uint8)).save(
+            photo.path, "JPEG", quality=90, subsampling=0
+        )
     for film in FILMS:
         shot = load(plan_json(production.shots.get(number=film.shot)))
         plate = next(one for one in shot.plates if one.name == film.plate)
@@ -162,13 +191,11 @@ def _write(film: Film, frames: Iterator[tuple[int, Any]]) -> None:
 
 
 def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
-    """The finder's frames in the shape of the recording: above and below lies what the delivery
-    cuts off."""
-    wide, high = film.size
+    """The finder's frames in the shape of the recording, and the board that is held up in them."""
+    case = Case.of(finder.shot, finder.plate)
+    assert case is not None
     board = None
     if film.board is not None:
-        case = Case.of(finder.shot, finder.plate)
-        assert case is not None
         placed = board_place(case)
         assert placed is not None
         camera = before(case, **STOOD)
@@ -177,15 +204,30 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
     for number in range(1, film.frames + 1):
         if number in film.lost:
             continue
-        picture = finder.still(number)
-        part = cv2.resize(picture, (wide, round(wide * picture.shape[0] / picture.shape[1])))
-        above = max(high - part.shape[0], 0) // 2
-        below = max(high - part.shape[0] - above, 0)
-        whole = np.asarray(
-            cv2.copyMakeBorder(part, above, below, 0, 0, cv2.BORDER_REPLICATE)[:high], np.float32
-        )
+        whole = _recorded(finder.still(number), case, film.size)
         shown = board is not None and board.shows(number)
         yield number, with_board(whole, board) if board is not None and shown else whole
+
+
+def _case(shot: Shot, plate_name: str) -> Case:
+    plate = next(one for one in shot.plates if one.name == plate_name)
+    found = Case.of(seen_from_own(shot, plate), plate)
+    assert found is not None
+    return found
+
+
+def _recorded(picture: Any, case: Case, size: tuple[int, int]) -> Any:
+    """A delivered picture in the middle of what the camera records, as large as its lens makes it;
+    around it lies what the delivery cuts off."""
+    wide, high = size
+    across = round(wide * case.stage.crop_across)
+    part = cv2.resize(picture, (across, round(across * picture.shape[0] / picture.shape[1])))
+    aside, above = (max(a - b, 0) // 2 for a, b in ((wide, across), (high, part.shape[0])))
+    rest = wide - part.shape[1] - aside, high - part.shape[0] - above
+    edges = above, max(rest[1], 0), aside, max(rest[0], 0)
+    whole = cv2.copyMakeBorder(part, *edges, cv2.BORDER_REPLICATE)
+    left = (whole.shape[1] - wide) // 2
+    return np.asarray(whole[:high, left : left + wide], np.float32)
 
 
 def lay(production: Production, user: Any) -> int:

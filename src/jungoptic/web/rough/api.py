@@ -114,7 +114,7 @@ def rough_page(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUI
     filmed = filmed_of(shot.pk, whole)
     try:
         for view in all_views(whole):
-            plates += [_plate(piece, filmed) for piece in laid_in(view)]
+            plates += [_plate(piece, filmed) for piece in laid_in(view, 0.0, filmed.keys())]
     except Impossible as error:
         problem = str(error)
     counts = {str(p["id"]): str(p["pictures"][0]["id"]) for p in plates if p["pictures"]}

@@ -9,7 +9,6 @@ from typing import Any
 
 from django.db.models import Q
 
-from jungoptic.core.plan import Plate as CorePlate
 from jungoptic.core.plan.shot import Shot as CoreShot
 
 from ..pictures.models import Picture
@@ -87,11 +86,11 @@ def begins_of(picture: Picture, frames: int, wanted: int) -> int:
     return max(frames - wanted + 1, min(seen.frame + 1, frames), 1)
 
 
-def picked(plate: CorePlate, filmed: Sequence[Filmed], pick: Pick | None) -> Filmed | None:
-    """What of a plate goes in; None for nothing."""
-    if pick is not None and pick.left_out:
+def picked(filmed: Sequence[Filmed], pick: Pick) -> Filmed | None:
+    """What of a plate goes in, of what was filmed of it; None for nothing."""
+    if pick.left_out:
         return None
-    wanted: uuid.UUID | None = None if pick is None else pick.picture_id
+    wanted: uuid.UUID | None = pick.picture_id
     if wanted is None:
         return filmed[0] if filmed else None
     return next((one for one in filmed if one.picture.pk == wanted), None)

@@ -97,10 +97,15 @@ def still(work: Work[WantedRough]) -> None:
     per_px = shot.delivery.width_px / size[0]
     findings: list[Finding] = []
     for layer in made:
-        findings += judging.judge_laid(told_of(shot, layer, part, size, frame), per_px)
+        findings += judging.judge_laid(told_of(shot, layer, part, size), per_px)
     for seam in seams_of(shot, made):
         findings += judging.judge_seam(seam, per_px)
-    missing = [s.piece.plate.name for s in sources if s.filmed is None and not s.pick.left_out]
+    missing = [
+        s.piece.plate.name
+        for s in sources
+        # What films nothing that is planned may be there or not; holes tell.
+        if s.filmed is None and not s.pick.left_out and shot.stand_ins_of(s.piece.plate)
+    ]
     left_out = any(one.pick.left_out for one in sources)
     if missing or not left_out:
         findings.append(judging.judge_hole(found.hole, missing))

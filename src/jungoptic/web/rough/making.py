@@ -24,9 +24,10 @@ from jungoptic.core.lockoff.pieces import side_matte
 from jungoptic.core.pictures.align import between, exposure, laid_back
 from jungoptic.core.pictures.composite import Composite, Layer, laid
 from jungoptic.core.pictures.fitting import cut, fitted
-from jungoptic.core.pictures.keying import matte
+from jungoptic.core.pictures.keying import cloth, matte
+from jungoptic.core.pictures.masking import before_cloth
 from jungoptic.core.pictures.tone import Picture, to_light, to_record
-from jungoptic.core.pictures.trial import Trial, despilled, tried
+from jungoptic.core.pictures.trial import Trial, despilled, how_good, within
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.in_frame import part_at
@@ -79,11 +80,13 @@ def sources_of(
 ) -> list[Source]:
     """The plates of a view's picture, farthest first, each with what of it goes in."""
     by_plate, plans = {str(pick.plate_id): pick for pick in picks}, Plans()
+    pick_of = {p.id: by_plate.get(p.id) or Pick(plate_id=p.id) for p in shot.plates}
+    chosen_of = {p.id: picked(filmed.get(p.id, []), pick_of[p.id]) for p in shot.plates}
+    there = {plate_id for plate_id, chosen in chosen_of.items() if chosen is not None}
     found = []
-    for piece in rough.laid_in(shot, part):
+    for piece in rough.laid_in(shot, part, there):
         plate = piece.plate
-        pick = by_plate.get(plate.id) or Pick(plate_id=plate.id)
-        chosen = picked(plate, filmed.get(plate.id, []), pick)
+        pick, chosen = pick_of[plate.id], chosen_of[plate.id]
         case, numbers = piece.case, [1] * shot.frames
         if chosen is not None:
             case = _as_filmed(plans, chosen, piece.case)
@@ -183,7 +186,13 @@ def layer_of(
     own_size = recorded.shape[1], recorded.shape[0]
     place = rough.placed(shot, plate, one.case, own_size, wide)
     shown, there = fitted(recorded, place, wide, high)
-    kept, trial = _kept(one, shown, measure)
+    kept, trial = _kept(one, shown), None
+    if piece.how == "key":
+        # What stands beside the cloth is masked off, as post does first of all.
+        planned = None if piece.case is None else planned_matte(piece, part, size)
+        kept = kept * before_cloth(shown, piece.colour, kept, planned)
+        if measure:
+            trial = how_good(shown, piece.colour, kept, cloth(shown, piece.colour))
     if piece.how == "outline":
         kept = planned_matte(piece, part, size, grown=True)
     keep = there * kept
@@ -192,28 +201,35 @@ def layer_of(
         keep = keep * side
     clean = despilled(shown, piece.colour) if piece.how == "key" else shown
     light = _hazed(shot, piece, to_light(clean))
-    far = np.inf if piece.how in ("whole", "side") else piece.near_m
-    layer = Layer(
-        plate.name,
-        light,
-        keep,
-        np.full((high, wide), far, np.float32),
-        adds=piece.how == "adds",
-    )
+    far = _far(piece, part, size)
+    layer = Layer(plate.name, light, keep, far, adds=piece.how == "adds")
     return Made(one, shown, there, layer, trial)
 
 
-def _kept(one: Source, shown: Picture, measure: bool) -> tuple[Picture, Trial | None]:
+def _far(piece: Piece, part: float, size: tuple[int, int]) -> Picture:
+    """How far away (h, w) what a plate shows stands in the story: its things as they are planned,
+    and what is around them behind everything, or of a plate that is cut out as near as those."""
+    wide, high = size
+    behind = np.inf if piece.how in ("whole", "side") else piece.near_m
+    found = np.full((high, wide), behind, np.float32)
+    if piece.case is None or piece.how == "adds":
+        return found
+    per_px = wide / piece.case.shot.delivery.width_px
+    for tone in tones(piece.case, part):
+        # Farthest first, so that the nearer is laid over it.
+        if tone.kind == "face":
+            corners = [
+                np.round(np.array(path) * per_px - 0.5).astype(np.int32) for path in tone.paths
+            ]
+            cv2.fillPoly(found, corners, float(tone.far_m))
+    return np.ascontiguousarray(found[:, ::-1]) if piece.plate.flop else found
+
+
+def _kept(one: Source, shown: Picture) -> Picture:
     """What of a plate's recording is kept by its key; all of it where it has none."""
-    colour, pick = one.piece.colour, one.pick
-    if not colour:
-        return np.ones(shown.shape[:2], np.float32), None
-    if measure and one.piece.how == "key":
-        return tried(shown, colour, pick.low, pick.high)
-    kept = matte(shown, colour)
-    if (pick.low, pick.high) != (0.0, 1.0):
-        kept = np.clip((kept - pick.low) / (pick.high - pick.low), 0.0, 1.0).astype(np.float32)
-    return kept, None
+    if not one.piece.colour:
+        return np.ones(shown.shape[:2], np.float32)
+    return within(matte(shown, one.piece.colour), one.pick.low, one.pick.high)
 
 
 def planned_matte(piece: Piece, part: float, size: tuple[int, int], grown: bool = False) -> Picture:
@@ -271,7 +287,7 @@ def planned_picture(
     """The plan's own picture of a frame, in tone, (h, w, 3), eight bits."""
     wide, high = size
     part = part_at(shot, frame)
-    found = np.full((high, wide, 3), BEHIND, np.float32)
+    layers = []
     for one in sources:
         piece = one.piece
         if piece.case is None:
@@ -280,24 +296,26 @@ def planned_picture(
         backdrop = np.full((high, wide, 3), BEHIND, np.float32)
         shown = painted(tones(piece.case, part), backdrop, per_px)
         if piece.plate.flop:
-            shown = shown[:, ::-1]
+            shown = np.ascontiguousarray(shown[:, ::-1])
         keep = np.ones((high, wide), np.float32)
         if piece.how in ("key", "outline", "adds"):
             keep = planned_matte(piece, part, size)
         side = side_matte(shot, piece.plate, part, wide, high)
         if side is not None:
             keep = keep * side
-        found = found + keep[..., None] * (shown - found)
-    whole = cut(found, rough.cut_to(shot, frame))
+        layers.append(Layer(piece.plate.name, shown, keep, _far(piece, part, size)))
+    whole = np.full((high, wide, 3), BEHIND, np.float32)
+    if layers:
+        whole = laid(layers, BEHIND).picture
+    whole = cut(whole, rough.cut_to(shot, frame))
     return (np.clip(whole, 0.0, 1.0) * 255.0 + 0.5).astype(np.uint8)
 
 
-def told_of(shot: Shot, one: Made, part: float, size: tuple[int, int], frame: int) -> Laid:
+def told_of(shot: Shot, one: Made, part: float, size: tuple[int, int]) -> Laid:
     """A layer, ready to be judged."""
     source, plate = one.source, one.source.piece.plate
     chosen = source.filmed
     assert chosen is not None
-    wanted = source.numbers[frame - 1]
     place: Stands | None = None
     if source.piece.how == "key" and source.piece.case is not None:
         per_px = shot.delivery.width_px / size[0]
@@ -306,11 +324,10 @@ def told_of(shot: Shot, one: Made, part: float, size: tuple[int, int], frame: in
         plate.id,
         plate.name,
         chosen.name,
-        min(wanted, chosen.frames),
-        wanted,
-        chosen.frames,
         # A single picture is meant to stand.
-        chosen.frames > 1 and source.moves,
+        0 if chosen.frames == 1 else sum(n > chosen.frames for n in source.numbers),
+        len(source.numbers),
+        source.moves,
         source.piece.colour,
         one.trial,
         place,
@@ -328,13 +345,20 @@ def seams_of(shot: Shot, made: Sequence[Made]) -> list[Seam]:
         plates = one.source.piece.plate, two.source.piece.plate
         if not plates[0].lock_group or plates[0].lock_group != plates[1].lock_group:
             continue
-        with suppress(Impossible):
-            lies = between(one.shown, two.shown)
-            back, there = laid_back(two.shown, lies)
-            light = None
-            with suppress(Impossible):
-                light = exposure(one.shown, back, there)
-            high, wide = one.shown.shape[:2]
-            pair = Pair(lies, light, wide, high)
-            found.append(Seam(split.name or "Divider", plates[0].name, plates[1].name, pair))
+        names = plates[0].name, plates[1].name
+        found.append(Seam(split.name or "Divider", *names, _pair(one.shown, two.shown)))
     return found
+
+
+def _pair(one: Picture, two: Picture) -> Pair | None:
+    """What lies between two halves; None where there is too little in them to tell."""
+    try:
+        lies = between(one, two)
+    except Impossible:
+        return None
+    back, there = laid_back(two, lies)
+    light = None
+    with suppress(Impossible):
+        light = exposure(one, back, there)
+    high, wide = one.shape[:2]
+    return Pair(lies, light, wide, high)
