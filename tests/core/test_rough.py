@@ -191,7 +191,7 @@ class TestWhatIsShownWhen:
 class TestWhatGoesIn:
     def test_a_performer_is_keyed_over_the_miniature(self):
         told = [(p.plate.id, p.how, p.colour) for p in laid_in(shot())]
-        assert told == [("ansa", "key", "green"), ("mill", "whole", "")]
+        assert told == [("mill", "whole", ""), ("ansa", "key", "green")]
 
     def test_halves_each_have_their_side_and_their_clean_plate_repeats_them(self):
         assert [(p.plate.id, p.how) for p in laid_in(twins())] == [
@@ -212,6 +212,11 @@ class TestWhatGoesIn:
         assert {p.plate.id: p.how for p in laid_in(found)}["sky"] == "whole"
         only = {p.plate.id: p.how for p in laid_in(found, 0.0, {"mill", "ansa"})}
         assert (only["mill"], only["sky"]) == ("whole", "outline")
+
+    def test_somebody_of_whom_nobody_said_where_stands_before_everything(self):
+        nowhere = Plate("ben", "Ben", "screen")
+        order = [p.plate.id for p in laid_in(shot(plates=(nowhere, MILL, ANSA)))]
+        assert order == ["mill", "ansa", "ben"]
 
     def test_colours_are_those_of_the_plan(self):
         assert keyed_from(replace(ANSA, screen_colour="blue")) == "blue"

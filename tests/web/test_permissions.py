@@ -23,6 +23,7 @@ from jungoptic.web.pictures.models import Picture, PictureFile
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
 from jungoptic.web.recipes import book
+from jungoptic.web.rough.models import Rough
 from jungoptic.web.sketches.api import draw_for
 from jungoptic.web.sketches.models import Annotation
 from jungoptic.web.takes.cards import issue
@@ -181,6 +182,8 @@ TABLE = [
     ("get", "/shots/{shot}/dry-runs", None, Verb.VIEW),
     ("get", "/dry-runs/{run}/picture?which=story", None, Verb.VIEW),
     ("get", "/shots/{shot}/pictures", None, Verb.VIEW),
+    ("get", "/shots/{shot}/rough", None, Verb.VIEW),
+    ("get", "/rough/{rough}/file?which=composite", None, Verb.VIEW),
     ("get", "/pictures", None, Verb.VIEW),
     ("post", "/pictures", {"name": "P", "files": [{"name": "a", "size": 1}]}, Verb.FILM),
     ("get", "/pictures/{film}", None, Verb.VIEW),
@@ -283,6 +286,7 @@ def paths(stage) -> dict[str, str]:
         **_pictures(stage, card),
         "developed": Developed.objects.create(**frame, picture=file).pk,
         "run": DryRun.objects.create(**frame, composite=file, story=file).pk,
+        "rough": Rough.objects.create(**frame, composite=file, told=kept("rough_first")).pk,
         "second": second.pk,
         "own": own.pk,
         "thread": thread.pk,

@@ -4,6 +4,7 @@ plan: this is no compositor."""
 
 from __future__ import annotations
 
+import math
 from bisect import bisect_right
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
@@ -25,6 +26,8 @@ from ..stage.case import Case
 #: rough. Adds: its light comes on top.
 How = Literal["whole", "side", "key", "outline", "adds"]
 
+#: Pictures behind what is cut out.
+BEHIND: tuple[How, ...] = ("whole", "side")
 #: Cloths that are told by their brightness alone.
 BY_BRIGHTNESS = ("white", "sky", "black")
 
@@ -33,7 +36,7 @@ BY_BRIGHTNESS = ("white", "sky", "black")
 class Piece:
     """A plate as it is laid in. `case`: None while body, mode or lens is missing. `colour`: of what
     it is keyed from, empty for what is not keyed. `near_m`: how far away the nearest of it stands
-    in the story."""
+    in the story, 0 for what is cut out and of which nobody has said where."""
 
     plate: Plate
     case: Case | None
@@ -56,6 +59,7 @@ def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None
         if plate_id is not None
     }
     ordered = [p for p in ordered if not _repeats(shot, p, ordered, joined)]
+    filmed = filmed or None
     whole = [p for p in ordered if not p.cut_out and p.id not in joined]
     behind = next((p for p in whole if filmed is None or p.id in filmed), None)
     if any(p.id in joined for p in ordered if filmed is None or p.id in filmed):
@@ -75,8 +79,12 @@ def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None
             how = "side"
         elif plate is behind:
             how = "whole"
-        found.append(Piece(plate, Case.of(shot, plate), how, colour, nearest_m(shot, plate, part)))
-    return found
+        near = nearest_m(shot, plate, part)
+        if how not in BEHIND and near == math.inf:
+            # Nobody has said where it stands: before everything, so that it is seen.
+            near = 0.0
+        found.append(Piece(plate, Case.of(shot, plate), how, colour, near))
+    return sorted(found, key=lambda piece: (piece.how not in BEHIND, -piece.near_m))
 
 
 def _repeats(shot: Shot, plate: Plate, among: Sequence[Plate], joined: Collection[str]) -> bool:

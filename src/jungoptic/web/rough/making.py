@@ -210,7 +210,7 @@ def _far(piece: Piece, part: float, size: tuple[int, int]) -> Picture:
     """How far away (h, w) what a plate shows stands in the story: its things as they are planned,
     and what is around them behind everything, or of a plate that is cut out as near as those."""
     wide, high = size
-    behind = np.inf if piece.how in ("whole", "side") else piece.near_m
+    behind = np.inf if piece.how in rough.BEHIND else piece.near_m
     found = np.full((high, wide), behind, np.float32)
     if piece.case is None or piece.how == "adds":
         return found
@@ -259,7 +259,7 @@ def planned_matte(piece: Piece, part: float, size: tuple[int, int], grown: bool 
 
 def _hazed(shot: Shot, piece: Piece, light: Picture) -> Picture:
     """Through the story's air as far away as the nearest of the plate stands."""
-    if shot.visibility_m is None or not np.isfinite(piece.near_m) or piece.near_m <= 0.0:
+    if shot.visibility_m is None or not 0.0 < piece.near_m < np.inf:
         return light
     left = np.float32(transmission(piece.near_m, shot.visibility_m))
     air = np.float32(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))
