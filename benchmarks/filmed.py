@@ -19,10 +19,14 @@ from jungoptic.core.board.finding import find, grey_of
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.camera import Camera
 from jungoptic.core.pictures.align import between, changed, exposure, laid_back
-from jungoptic.core.pictures.keying import cloth
+from jungoptic.core.pictures.composite import Layer, laid
+from jungoptic.core.pictures.fitting import fitted
+from jungoptic.core.pictures.keying import cloth, matte
+from jungoptic.core.pictures.masking import before_cloth
 from jungoptic.core.pictures.screen import evenness
 from jungoptic.core.pictures.telling import told
-from jungoptic.core.pictures.trial import tried
+from jungoptic.core.pictures.tone import to_light, to_record
+from jungoptic.core.pictures.trial import despilled, tried
 from jungoptic.devices.held_up import Board, with_board
 from jungoptic.media import reading
 from jungoptic.media import run as frame_by_frame
@@ -69,6 +73,7 @@ def measure() -> str:
         "a pair": lambda: _pair(one, two),
         "a frame, its cloth and key": lambda: _key(green),
         "a board, and where the camera stood": lambda: _stood(held_up),
+        "a keyed layer put over another, 960 wide": lambda: _over(one, green),
     }
     still = _cpu(cases)
     stills = "\n".join(f"| {name} | {t:.2f} |" for name, t in still.items())
@@ -175,6 +180,20 @@ def _pair(one: Any, two: Any) -> None:
     lies = between(one, two)
     exposure(one, *laid_back(two, lies))
     changed(one, two, lies)
+
+
+def _over(behind: Any, before: Any) -> None:
+    """One frame of a rough composite, as a clip has some hundred of."""
+    place = np.array([[2.0, 0.0, 0.5], [0.0, 2.0, 0.5]])
+    layers = []
+    for picture, keyed in ((behind, False), (before, True)):
+        shown, there = fitted(picture, place, 960, 540)
+        if keyed:
+            kept = matte(shown)
+            there, shown = kept * before_cloth(shown, "green", kept), despilled(shown, "green")
+        far = np.full(there.shape, 1.0 if keyed else np.inf, np.float32)
+        layers.append(Layer("", to_light(shown), there, far))
+    to_record(laid(layers).picture)
 
 
 def _key(picture: Any) -> None:

@@ -114,12 +114,6 @@ def keyed(page: Any) -> None:
     page.get_by_test_id("screen-choices").wait_for()
 
 
-def kit(page: Any) -> None:
-    """The kit."""
-    page.get_by_role("link", name="Kit", exact=True).click()
-    page.get_by_role("button", name="Add a lens").wait_for()
-
-
 def card(page: Any) -> None:
     """The issued card of shot 3."""
     page.get_by_role("link", name="the twins argue").click()
@@ -174,6 +168,19 @@ def filmed(page: Any) -> None:
     page.get_by_role("heading", name="S008 cloth").scroll_into_view_if_needed()
 
 
+def together(page: Any) -> None:
+    """What was filmed of shot 2 put together, beside the plan."""
+    room("The tide mill, wide", "Pictures", "Put together")(page)
+    page.get_by_role("link", name="Put together").click()
+    page.get_by_role("button", name="Put this frame together").click()
+    page.get_by_test_id("job-rough").wait_for()
+    # Playwright holds this thread.
+    with ThreadPoolExecutor(1) as pool:
+        pool.submit(_work).result()
+    page.get_by_test_id("answer").wait_for()
+    page.get_by_text("findings hold").click()
+
+
 def _work() -> None:
     """Do what waits to be done."""
     from django.db import connection
@@ -215,7 +222,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("sketches-paper", "paper", DESK, room("The heron flies", "Sketches", "Poplar is 7.400 m")),
     ("continuity-paper", "paper", DESK, production_room("Continuity", "Light side, place")),
     ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),
-    ("kit-paper", "paper", DESK, kit),
+    ("together-paper", "paper", DESK, together),
     ("card-phone-dim", "dim", PHONE, card),
     ("take-paper", "paper", DESK, take),
 )

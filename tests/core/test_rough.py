@@ -375,5 +375,5 @@ class TestWhatItSays:
         )
         short = judging.judge_laid(laid(held=3), 1.0)
         assert judging.answer([holds, *short], ()) == (
-            "Film again before the set goes: Ansa, length."
+            "Film again before the set goes: Ansa (length)."
         )

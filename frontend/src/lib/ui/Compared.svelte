@@ -28,9 +28,12 @@
     aspect: string;
     /** What is drawn over both. */
     marks?: Snippet;
+    /** Where the line of the wipe stands at first, percent from the left. */
+    begin?: number;
   };
-  let { first, second, way, aspect, marks }: Props = $props();
-  let line = $state(50);
+  let { first, second, way, aspect, marks, begin = 50 }: Props = $props();
+  // svelte-ignore state_referenced_locally
+  let line = $state(begin);
   /** Whether the second is what a blink shows now. */
   let other = $state(false);
   const still = $derived(

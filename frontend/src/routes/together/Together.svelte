@@ -208,6 +208,7 @@
           <Compared
             {way}
             {aspect}
+            begin={100}
             first={{
               src: t.file(rough, 'composite'),
               name: 'As filmed',
@@ -217,7 +218,9 @@
           />
         </div>
         {#if way === 'wipe'}
-          <p class="text-soft text-sm">Left of the line: as filmed. Right: {other.name}.</p>
+          <p class="text-soft text-sm">
+            Draw the line over the picture: left of it as filmed, right of it {other.name.toLowerCase()}.
+          </p>
         {/if}
       {:else}
         <section class="text-soft max-w-prose py-4">

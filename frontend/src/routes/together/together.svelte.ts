@@ -133,7 +133,7 @@ export class Together {
 
   /** Go on where the newest left off: its frame and its choices. */
   #takeUp() {
-    const rough = this.rough;
+    const rough = this.#own.find((one) => one.frame !== null);
     if (!rough) return;
     this.frame = rough.frame ?? 1;
     this.#picks = Object.fromEntries(

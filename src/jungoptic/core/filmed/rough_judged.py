@@ -290,11 +290,17 @@ def answer(findings: Sequence[Finding], missing: Sequence[str]) -> str:
     """Does the shot work, in one sentence."""
     found = worst_first(list(findings))
     verdict = worst(found)
-    named = [f.title for f in found if f.verdict is verdict][:3]
+    named = [_called(f) for f in found if f.verdict is verdict][:3]
     if verdict is Verdict.BREAKS:
-        return f"Film again before the set goes: {'; '.join(named)}."
+        return f"Film again before the set goes: {', '.join(named)}."
     if missing:
         return f"Not whole yet: nothing is filmed of {' and '.join(missing)}."
     if verdict is Verdict.STRAINS:
-        return f"It works, with work in post: {'; '.join(named)}."
+        return f"It works, with work in post: {', '.join(named)}."
     return "It works: what was filmed goes together as planned."
+
+
+def _called(finding: Finding) -> str:
+    """What a finding is of, and in brackets what of it."""
+    of, _, what = finding.title.rpartition(", ")
+    return f"{of} ({what})" if of else finding.title
