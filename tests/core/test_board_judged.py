@@ -91,6 +91,19 @@ def test_a_camera_that_stood_too_high_and_too_near() -> None:
     assert {d.name for d in report.departures} >= {"Lens axis height", "Distance to the mark"}
 
 
+def test_what_a_board_cannot_tell_is_left_to_the_tape() -> None:
+    """Seen squarely, height and tilt go together: neither is filled in, and both are said."""
+    sure = held(case_of(ANSA))
+    one = sure.seen.standing
+    assert one is not None
+    unsure = replace(sure, seen=replace(sure.seen, standing=replace(one, tilt_off=1.1)))
+    assert set(readings_by_board(shot(), ANSA, unsure)) == {"distance_m"}
+    told = {f.key: f.sentence for f in judge_board(shot(), ANSA, unsure)}["board-stood"]
+    assert "both are left to the tape" in told
+    told = {f.key: f.sentence for f in judge_board(shot(), ANSA, sure)}["board-stood"]
+    assert "left to the tape" not in told
+
+
 def test_the_printer_s_size_counts() -> None:
     case = case_of()
     for ruler in (94.0, 100.0, 103.0):

@@ -151,12 +151,12 @@ def test_a_card_is_issued_and_a_take_logged(demo):
 
 
 def test_a_clip_has_filed_itself_by_its_board(demo):
-    """And says where its camera really stood, as a tape would have."""
+    """And says how far its camera really stood, as a tape would have. Seen so squarely, a board
+    says little of height and tilt: those are left to the tape."""
     take = Take.objects.get(by_board=True)
     planned = take.card.shown["planned"]
-    assert take.axis_height_m == pytest.approx(planned["axis_height_m"] - 0.0135, abs=0.006)
     assert take.distance_m == pytest.approx(planned["distance_m"] + 0.03, abs=0.006)
-    assert take.tilt_deg == pytest.approx(planned["tilt_deg"] + 0.4, abs=0.1)
+    assert (take.axis_height_m, take.tilt_deg) == (None, None)
 
 
 def test_every_shot_has_a_sketch_from_its_frame(demo):

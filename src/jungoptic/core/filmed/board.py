@@ -16,6 +16,9 @@ from ..stage.case import Case
 from ..stage.tape import mark_of
 from ..words import quantities as say
 
+#: A tilt less sure than this is not told in a tape's stead, and neither is the height that goes
+#: with it: seen squarely, a camera a little lower and tilted a little up looks alike.
+TILT_SURE_DEG = 0.5
 #: A camera turned by less than this from side to side shows nowhere (judgement).
 ROLL_HOLDS_DEG = 0.3
 #: A measured focal length departs from the plan's by at least this part before it counts: zooms are
@@ -69,7 +72,9 @@ def readings_by_board(shot: Shot, plate: Plate, held: Held) -> dict[str, float]:
     # The board of another card lay on another mark.
     if case is None or one is None or held.elsewhere:
         return {}
-    found = {"tilt_deg": one.tilt_deg, "axis_height_m": _mark_height_m(case, one)}
+    found = {}
+    if one.tilt_off <= TILT_SURE_DEG:
+        found = {"tilt_deg": one.tilt_deg, "axis_height_m": _mark_height_m(case, one)}
     ahead = _ahead_m(case, one)
     if ahead is not None:
         found["distance_m"] = ahead + case.stage.mark_behind_m[1]
@@ -147,6 +152,11 @@ def _stood(case: Case, held: Held) -> Finding | None:
         tape = ahead + case.stage.mark_behind_m[1]
         told += f", {_sure(tape, one.distance_off)} from the mark"
     told += "."
+    if one.tilt_off > TILT_SURE_DEG:
+        told += (
+            " Seen so squarely a board says little of height and tilt: both are left to the tape. "
+            "Leaned back by a hand's width, or on the floor, it would tell."
+        )
     if rough:
         told += " It is small in the picture, so that is rough: hold it nearer, or film it on A3."
     up = up_of(case, held)

@@ -164,7 +164,8 @@ def make(production: Production) -> None:
         wide = round(DRAWN_PX / min(case.stage.crop_across, 1.0))
         mode = case.choice.mode
         size = wide, round(wide * mode.height_px / mode.width_px)
-        whole = _recorded(picture.pixels.astype(np.float32), case, size)
+        part = case.stage.crop_across
+        whole = _recorded(picture.pixels.astype(np.float32), part, size)
         Image.fromarray(np.clip(whole + 0.5, 0, 255).astype(np.uint8)).save(
             photo.path, "JPEG", quality=90, subsampling=0
         )
@@ -204,7 +205,9 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
     for number in range(1, film.frames + 1):
         if number in film.lost:
             continue
-        whole = _recorded(finder.still(number), case, film.size)
+        # Where a board is held up its plate's view is all but all that is recorded.
+        part = 1.0 if board is not None else case.stage.crop_across
+        whole = _recorded(finder.still(number), part, film.size)
         shown = board is not None and board.shows(number)
         yield number, with_board(whole, board) if board is not None and shown else whole
 
@@ -216,16 +219,16 @@ def _case(shot: Shot, plate_name: str) -> Case:
     return found
 
 
-def _recorded(picture: Any, case: Case, size: tuple[int, int]) -> Any:
-    """A delivered picture in the middle of what the camera records, as large as its lens makes it;
+def _recorded(picture: Any, part: float, size: tuple[int, int]) -> Any:
+    """A delivered picture in the middle of what the camera records, over `part` of its width;
     around it lies what the delivery cuts off."""
     wide, high = size
-    across = round(wide * case.stage.crop_across)
-    part = cv2.resize(picture, (across, round(across * picture.shape[0] / picture.shape[1])))
-    aside, above = (max(a - b, 0) // 2 for a, b in ((wide, across), (high, part.shape[0])))
-    rest = wide - part.shape[1] - aside, high - part.shape[0] - above
-    edges = above, max(rest[1], 0), aside, max(rest[0], 0)
-    whole = cv2.copyMakeBorder(part, *edges, cv2.BORDER_REPLICATE)
+    across = round(wide * part)
+    part_high = round(across * picture.shape[0] / picture.shape[1])
+    shown = cv2.resize(picture, (across, part_high))
+    aside, above = (max(a - b, 0) // 2 for a, b in ((wide, across), (high, part_high)))
+    below, right = max(high - part_high - above, 0), max(wide - across - aside, 0)
+    whole = cv2.copyMakeBorder(shown, above, below, aside, right, cv2.BORDER_REPLICATE)
     left = (whole.shape[1] - wide) // 2
     return np.asarray(whole[:high, left : left + wide], np.float32)
 
