@@ -182,6 +182,13 @@ def test_where_a_clip_begins_can_be_said_and_holds_are_told(stage, tmp_path):
     assert (told["begins"], told["told"], told["frames"]) == (15, True, 20)
     short = next(f for f in rough["findings"] if f["key"] == "rough-end")
     assert "ends 6 frames before the shot, which has 12" in short["sentence"]
+    # Begun elsewhere, it is not what was put together.
+    assert rough["current"]
+    body = {"revision": answer.json()["revision"], "begins": None}
+    answer = stage.api.patch(f"{stage.path}/pictures/{picture['id']}", body)
+    after = page(stage)
+    assert after["plates"][0]["pictures"][0]["begins"] == 1
+    assert not after["roughs"][0]["current"]
     for wrong in (0, -1, 1.5, "x"):
         body = {"revision": answer.json()["revision"], "begins": wrong}
         refused = stage.api.patch(f"{stage.path}/pictures/{picture['id']}", body)

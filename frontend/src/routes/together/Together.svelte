@@ -256,6 +256,9 @@
           {/each}
         </ol>
       </section>
+      <p class="text-soft text-xs">
+        Keys: <kbd>p</kbd> put this frame together, <kbd>[</kbd> <kbd>]</kbd> the frame before and after
+      </p>
     </div>
   </main>
 {:else}

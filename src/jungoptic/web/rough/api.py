@@ -111,13 +111,12 @@ def rough_page(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUI
     plan = plan_json(shot)
     whole, now, problem = load(plan), stamp(plan), ""
     plates: list[dict[str, Any]] = []
-    filmed = filmed_of(shot.pk, whole)
     try:
         for view in all_views(whole):
+            filmed = filmed_of(shot.pk, view)
             plates += [_plate(piece, filmed) for piece in laid_in(view, 0.0, filmed.keys())]
     except Impossible as error:
         problem = str(error)
-    counts = {str(p["id"]): str(p["pictures"][0]["id"]) for p in plates if p["pictures"]}
     cameras = [(None, "The first camera"), *((v.id, v.name) for v in whole.views)]
     return {
         **{n: getattr(shot, n) for n in SHOWN},
@@ -126,7 +125,7 @@ def rough_page(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUI
             {"id": one, "name": name, "frames": in_view(whole, one).frames} for one, name in cameras
         ],
         "plates": plates,
-        "roughs": [_out(one, now, counts) for one in shot.roughs.all()],
+        "roughs": [_out(one, now, plates) for one in shot.roughs.all()],
         "problem": problem,
     }
 
@@ -152,23 +151,31 @@ def _plate(piece: Any, filmed: dict[str, Any]) -> dict[str, Any]:
 TOLD = ("layers", "hole", "answer", "findings")
 
 
-def _out(one: Rough, now: str, counts: dict[str, str]) -> dict[str, Any]:
+def _out(one: Rough, now: str, plates: list[dict[str, Any]]) -> dict[str, Any]:
     told = documents.ROUGH.read(one.told)
     rest = [n for n in RoughOut.model_fields if n not in (*TOLD, "current")]
     return {
         **{n: getattr(one, n) for n in rest},
         **{n: told[n] for n in TOLD},
-        "current": one.stamp == now and _counted(told["layers"], counts),
+        "current": one.stamp == now and _as_now(told["layers"], plates),
     }
 
 
-def _counted(layers: list[dict[str, Any]], counts: dict[str, str]) -> bool:
-    """Whether what went in because it counted still does."""
-    return all(
-        layer["picture_id"] == counts.get(layer["plate_id"])
-        for layer in layers
-        if layer["counted"] and not layer["left_out"]
-    )
+def _as_now(layers: list[dict[str, Any]], plates: list[dict[str, Any]]) -> bool:
+    """Whether what went in because it counted still does, and begins where it did."""
+    pictures = {str(p["id"]): p["pictures"] for p in plates}
+    for layer in layers:
+        there = pictures.get(layer["plate_id"], [])
+        if layer["left_out"]:
+            continue
+        if layer["counted"]:
+            own = there[0] if there else None
+        else:
+            own = next((x for x in there if str(x["id"]) == layer["picture_id"]), None)
+        now = (None, None) if own is None else (str(own["id"]), own["begins"])
+        if now != (layer["picture_id"], layer["begins"]):
+            return False
+    return True
 
 
 @router.get("/{uuid:production_id}/rough/{uuid:pk}/file", response=bytes)

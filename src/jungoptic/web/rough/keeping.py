@@ -187,6 +187,7 @@ def _layers(sources: Sequence[Source], frame: int) -> list[dict[str, Any]]:
             "picture_id": None if one.filmed is None else str(one.filmed.picture.pk),
             "name": "" if one.filmed is None else one.filmed.name,
             "shown": 0 if one.filmed is None else min(one.numbers[frame - 1], one.filmed.frames),
+            "begins": None if one.filmed is None else one.filmed.begins,
             "counted": one.pick.picture_id is None,
             "left_out": one.pick.left_out,
             "low": one.pick.low,
