@@ -1,6 +1,7 @@
 <script lang="ts">
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
+  import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
@@ -70,37 +71,7 @@
         title="960 pixels wide: takes about twice as long"
         onclick={() => void r.film(960)}>Larger</button
       >
-      {#if page.views.length > 1}
-        <label class="flex items-center gap-2">
-          Camera
-          <select
-            class="border-line bg-card min-h-9 border px-2"
-            value={r.view ?? ''}
-            onchange={(event) => {
-              r.view = event.currentTarget.value || null;
-              r.frame = 1;
-            }}
-          >
-            {#each page.views as view (view.id)}
-              <option value={view.id ?? ''}>{view.name}</option>
-            {/each}
-          </select>
-        </label>
-      {/if}
-      {#if r.frames > 1}
-        <label class="flex grow items-center gap-2">
-          Frame
-          <input
-            type="range"
-            class="max-w-80 grow"
-            min="1"
-            max={r.frames}
-            bind:value={r.frame}
-            aria-valuetext={`frame ${r.frame} of ${r.frames}`}
-          />
-          <output class="text-sm tabular-nums">{r.frame} of {r.frames}</output>
-        </label>
-      {/if}
+      <Moment views={page.views} bind:view={r.view} bind:frame={r.frame} />
       <div class="ml-auto">
         <WayChoice {way} disabled={!run} onchange={(one) => (way = one)} />
       </div>

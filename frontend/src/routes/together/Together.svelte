@@ -3,6 +3,7 @@
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
+  import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
@@ -118,37 +119,7 @@
         <button class="btn" disabled={t.clip.open || !t.any} onclick={() => void t.film()}
           >All of it, as a clip</button
         >
-        {#if page.views.length > 1}
-          <label class="flex items-center gap-2">
-            Camera
-            <select
-              class="field"
-              value={t.view ?? ''}
-              onchange={(event) => {
-                t.view = event.currentTarget.value || null;
-                t.frame = 1;
-              }}
-            >
-              {#each page.views as view (view.id)}
-                <option value={view.id ?? ''}>{view.name}</option>
-              {/each}
-            </select>
-          </label>
-        {/if}
-        {#if t.frames > 1}
-          <label class="flex grow items-center gap-2">
-            Frame
-            <input
-              type="range"
-              class="max-w-72 grow"
-              min="1"
-              max={t.frames}
-              bind:value={t.frame}
-              aria-valuetext={`frame ${t.frame} of ${t.frames}`}
-            />
-            <output class="text-sm whitespace-nowrap tabular-nums">{t.frame} of {t.frames}</output>
-          </label>
-        {/if}
+        <Moment views={page.views} bind:view={t.view} bind:frame={t.frame} />
       </div>
       {#if t.still.open || t.still.problem || t.still.job?.state === 'failed'}
         <JobLine work={t.still} />

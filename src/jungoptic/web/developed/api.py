@@ -6,8 +6,7 @@ import datetime
 import uuid
 from typing import Any, Literal
 
-from django.core.files.storage import default_storage
-from django.http import FileResponse, Http404, HttpRequest
+from django.http import FileResponse, HttpRequest
 from ninja import Router
 
 from jungoptic.core.plan import in_view
@@ -17,14 +16,11 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..schemas import Out
+from ..storage import served
 from .keeping import stamp
 from .models import Developed, DryRun
 
 router = Router(tags=["developed"])
-#: Pictures never change under their id; a browser may keep them.
-KEPT = "private, max-age=31536000, immutable"
-
-
 #: The two pictures of a dry run.
 Which = Literal["composite", "story"]
 SHOWN = ("number", "title", "delivery_width_px", "delivery_height_px")
@@ -157,10 +153,4 @@ def developed_picture(
 
 
 def _file(name: str) -> FileResponse:
-    try:
-        file = default_storage.open(name, "rb")
-    except FileNotFoundError:
-        raise Http404("This picture is gone; develop it again.") from None
-    answer = FileResponse(file, content_type="image/webp")
-    answer["Cache-Control"] = KEPT
-    return answer
+    return served(name, "image/webp", "This picture is gone; develop it again.")

@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-import io
 import uuid
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
 from functools import partial
 from typing import Any
 
-import numpy as np
-from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
-from numpy.typing import NDArray
-from PIL import Image
 
 from jungoptic.core import plan as core
 from jungoptic.core.plan import in_view
@@ -26,11 +21,10 @@ from ..kept import answers
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..records import Refused
+from ..storage import keep_picture
 from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 
 Tell = Callable[[int, int], None]
-#: How good a kept picture is: a 960 pixel picture takes some 40 kB.
-QUALITY = 88
 
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
@@ -88,7 +82,7 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
         stamp=stamp(plan),
         remarks=list(found.remarks),
     )
-    made.picture = _stored(f"{made.pk}", found.pixels)
+    made.picture = keep_picture(f"{FOLDER}/{made.pk}", found.pixels)
     with transaction.atomic():
         made.save()
         old = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
@@ -114,8 +108,8 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
         things=[asdict(thing) for thing in found.things],
         remarks=list(found.remarks),
     )
-    made.composite = _stored(f"{made.pk}-composite", found.composite)
-    made.story = _stored(f"{made.pk}-story", found.story)
+    made.composite = keep_picture(f"{FOLDER}/{made.pk}-composite", found.composite)
+    made.story = keep_picture(f"{FOLDER}/{made.pk}-story", found.story)
     with transaction.atomic():
         made.save()
         old = DryRun.objects.filter(shot=shot, view_id=view_id, frame=frame).exclude(pk=made.pk)
@@ -123,14 +117,6 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
         DryRun.objects.filter(pk__in=[one.pk for one in gone]).delete()
         _forget([name for one in gone for name in (one.composite, one.story)])
     return made
-
-
-def _stored(name: str, pixels: NDArray[np.uint8]) -> str:
-    """A picture as a file; where it lies."""
-    data = io.BytesIO()
-    Image.fromarray(pixels).save(data, "WEBP", quality=QUALITY, method=4)
-    stored: str = default_storage.save(f"{FOLDER}/{name}.webp", ContentFile(data.getvalue()))
-    return stored
 
 
 def _forget(names: list[str]) -> None:

@@ -6,7 +6,6 @@ import datetime
 import uuid
 from typing import Any, Literal
 
-from django.core.files.storage import default_storage
 from django.http import FileResponse, Http404, HttpRequest
 from ninja import Router
 
@@ -22,12 +21,11 @@ from ..permissions import Verb, enter
 from ..plans.api import shots_of
 from ..plans.bridge import load, plan_json
 from ..schemas import Out
+from ..storage import served
 from .choosing import filmed_of
 from .models import Rough
 
 router = Router(tags=["rough"])
-#: Files never change under their id; a browser may keep them.
-KEPT = "private, max-age=31536000, immutable"
 WhichRough = Literal["composite", "planned"]
 
 
@@ -188,11 +186,5 @@ def rough_file(
     name = getattr(one, which)
     if not name:
         raise Http404("A clip has no planned picture.")
-    try:
-        file = default_storage.open(name, "rb")
-    except FileNotFoundError:
-        raise Http404("It is gone; put it together again.") from None
-    moving = one.frame is None
-    answer = FileResponse(file, content_type="video/webm" if moving else "image/webp")
-    answer["Cache-Control"] = KEPT
-    return answer
+    kind = "video/webm" if one.frame is None else "image/webp"
+    return served(name, kind, "It is gone; put it together again.")

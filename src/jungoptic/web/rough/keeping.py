@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import tempfile
 import uuid
 from collections.abc import Iterator, Sequence
@@ -12,10 +11,8 @@ from typing import Any
 
 import numpy as np
 from django.core.files import File
-from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import transaction
-from PIL import Image
 from pydantic_core import to_jsonable_python
 
 from jungoptic.core.filmed import rough_judged as judging
@@ -31,6 +28,7 @@ from ..jobs.work import Work
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..records import Refused
+from ..storage import keep_picture
 from .choosing import filmed_of
 from .making import (
     Made,
@@ -46,9 +44,6 @@ from .making import (
 )
 from .models import FOLDER, MOST, MOST_CLIPS, Rough
 from .work import CLIP_PX, WantedClip, WantedRough
-
-#: How good a kept picture is.
-QUALITY = 88
 
 
 def _view(work: Work[Any], view_id: uuid.UUID | None) -> tuple[Shot, dict[str, Any], CoreShot]:
@@ -110,8 +105,8 @@ def still(work: Work[WantedRough]) -> None:
     if missing or not left_out:
         findings.append(judging.judge_hole(found.hole, missing))
     work.tell(steps - 1, steps, "steps")
-    composite = _stored(shown_of(shot, found, frame))
-    planned = _stored(planned_picture(shot, sources, frame, size))
+    composite = keep_picture(f"{FOLDER}/{uuid.uuid4()}", shown_of(shot, found, frame))
+    planned = keep_picture(f"{FOLDER}/{uuid.uuid4()}", planned_picture(shot, sources, frame, size))
     kept = Rough(
         shot=row,
         view_id=wanted.view_id,
@@ -195,15 +190,6 @@ def _layers(sources: Sequence[Source], frame: int) -> list[dict[str, Any]]:
         }
         for one in sources
     ]
-
-
-def _stored(pixels: Any) -> str:
-    """A picture as a file; where it lies."""
-    data = io.BytesIO()
-    Image.fromarray(pixels).save(data, "WEBP", quality=QUALITY, method=2)
-    name = f"{FOLDER}/{uuid.uuid4()}.webp"
-    stored: str = default_storage.save(name, ContentFile(data.getvalue()))
-    return stored
 
 
 def _keep(made: Rough) -> None:
