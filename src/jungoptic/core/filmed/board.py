@@ -153,10 +153,7 @@ def _stood(case: Case, held: Held) -> Finding | None:
         told += f", {_sure(tape, one.distance_off)} from the mark"
     told += "."
     if one.tilt_off > TILT_SURE_DEG:
-        told += (
-            " Seen so squarely a board says little of height and tilt: both are left to the tape. "
-            "Leaned back by a hand's width, or on the floor, it would tell."
-        )
+        told += " Seen like this a board says little of height and tilt: both are left to the tape."
     if rough:
         told += " It is small in the picture, so that is rough: hold it nearer, or film it on A3."
     up = up_of(case, held)
