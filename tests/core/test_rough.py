@@ -309,7 +309,7 @@ class TestWhereSomebodyStands:
 
 
 def laid(**changes: Any) -> judging.Laid:
-    base = judging.Laid("p", "Ansa", "K1 take 2", 0, 144, True)
+    base = judging.Laid("Ansa", "K1 take 2", 0, 144, True)
     return replace(base, **changes)
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.lockoff.pieces import nearest_m, pieces, side_matte
+from jungoptic.core.lockoff.pieces import air_of, nearest_m, pieces, side_matte
 from jungoptic.core.pictures.composite import Layer, laid, stops_apart
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
@@ -148,8 +148,8 @@ def _layers_of(
     light, depth = one.light, one.layers.depth_m * np.float32(plate.scale)
     keep = np.asarray(matte(one.scene, own, width, height, MATTE_SAMPLES), dtype=np.float32)
     if shot.visibility_m is not None:
-        fill = np.float32(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))
-        light = hazed(light, depth, shot.visibility_m, (float(fill),) * 3)
+        fill = air_of(shot)
+        light = hazed(light, depth, shot.visibility_m, (fill,) * 3)
     if plate.flop:
         light, depth, keep = light[:, ::-1], depth[:, ::-1], keep[:, ::-1]
     seen = on_sensor(one.case, width, height)

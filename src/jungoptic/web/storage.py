@@ -8,12 +8,14 @@ import errno
 import io
 import os
 import tempfile
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from django.core.files import File
 from django.core.files.base import ContentFile
 from django.core.files.storage import FileSystemStorage, default_storage
+from django.db import transaction
 from django.http import FileResponse, Http404
 from django.utils import timezone
 from PIL import Image
@@ -117,3 +119,9 @@ def served(name: str, content_type: str, gone: str) -> FileResponse:
     answer = FileResponse(file, content_type=content_type)
     answer["Cache-Control"] = KEPT
     return answer
+
+
+def forget(names: list[str]) -> None:
+    """Delete files, once it is certain that nothing refers to them any more."""
+    for name in names:
+        transaction.on_commit(partial(default_storage.delete, name))

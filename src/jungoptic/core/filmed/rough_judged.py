@@ -50,7 +50,6 @@ class Laid:
     because it has no more; `moves`: whether anything of it moves or acts, so that holding it is
     seen; `colour` and `trial`: how its key came out."""
 
-    plate_id: str
     plate: str
     name: str
     held: int

@@ -60,3 +60,9 @@ def side_matte(
         mask = mask if plate.id == split.first_id else 1.0 - mask
         found = mask if found is None else found * mask
     return found
+
+
+def air_of(shot: Shot) -> float:
+    """How bright the story's air is, light, 1 for a white surface in normal light: as bright as
+    its fill."""
+    return float(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))

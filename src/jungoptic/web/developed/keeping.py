@@ -5,10 +5,8 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
-from functools import partial
 from typing import Any
 
-from django.core.files.storage import default_storage
 from django.db import transaction
 
 from jungoptic.core import plan as core
@@ -21,7 +19,7 @@ from ..kept import answers
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..records import Refused
-from ..storage import keep_picture
+from ..storage import forget, keep_picture
 from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 
 Tell = Callable[[int, int], None]
@@ -88,7 +86,7 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
         old = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
         gone = [*old, *Developed.objects.filter(shot=shot)[MOST:]]
         Developed.objects.filter(pk__in=[one.pk for one in gone]).delete()
-        _forget([one.picture for one in gone])
+        forget([one.picture for one in gone])
     return made
 
 
@@ -115,11 +113,5 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
         old = DryRun.objects.filter(shot=shot, view_id=view_id, frame=frame).exclude(pk=made.pk)
         gone = [*old, *DryRun.objects.filter(shot=shot)[MOST_RUNS:]]
         DryRun.objects.filter(pk__in=[one.pk for one in gone]).delete()
-        _forget([name for one in gone for name in (one.composite, one.story)])
+        forget([name for one in gone for name in (one.composite, one.story)])
     return made
-
-
-def _forget(names: list[str]) -> None:
-    """Delete files, once it is certain that nothing refers to them any more."""
-    for name in names:
-        transaction.on_commit(partial(default_storage.delete, name))

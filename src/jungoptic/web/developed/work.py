@@ -37,7 +37,8 @@ class WantedRun(BaseModel, extra="forbid"):
     width: RunWidth = 640
 
 
-def _shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
+def shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
+    """A shot of the production that work is for. Raises Refused."""
     shot = Shot.objects.filter(pk=pk, production=work.production).first()
     if shot is None:
         raise Refused("shot_id", "This production has no such shot any more.")
@@ -46,7 +47,7 @@ def _shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
 
 def _develop(work: Work[Wanted]) -> None:
     wanted = work.params
-    shot = _shot_of(work, wanted.shot_id)
+    shot = shot_of(work, wanted.shot_id)
     subject = Subject(plate_of(shot, wanted.plate_id), wanted.view_id, wanted.frame)
     made = keep(shot, subject, wanted.width, lambda done, of: work.tell(done, of + 1, "steps"))
     work.keep({"developed": str(made.pk)})
@@ -55,7 +56,7 @@ def _develop(work: Work[Wanted]) -> None:
 def _run(work: Work[WantedRun]) -> None:
     wanted = work.params
     made = run(
-        _shot_of(work, wanted.shot_id),
+        shot_of(work, wanted.shot_id),
         wanted.view_id,
         wanted.frame,
         wanted.width,

@@ -38,18 +38,11 @@ def lay(work: Work[Two]) -> None:
     work.tell(0, 3, "steps")
     if first.shape != second.shape:
         second = _as_large(second, first)
-    lies = between(first, second)
+    pair = pair_of(first, second)
     work.tell(1, 3, "steps")
-    back, there = laid_back(second, lies)
-    try:
-        light = exposure(first, back, there)
-    except Impossible:
-        light = None
-    high, wide = first.shape[:2]
-    pair = Pair(lies, light, wide, high)
-    findings = judge_pair(pair, per_px(Plans().of(one), wide))
+    findings = judge_pair(pair, per_px(Plans().of(one), pair.wide))
     work.tell(2, 3, "steps")
-    away = changed(first, second, lies)
+    away = changed(first, second, pair.lies)
     work.keep(
         {
             "findings": findings,
@@ -59,6 +52,19 @@ def lay(work: Work[Two]) -> None:
         }
     )
     work.keep_file("changed.png", "image/png", _drawn(away))
+
+
+def pair_of(first: NDArray[np.float32], second: NDArray[np.float32]) -> Pair:
+    """What lies between two pictures (h, w, 3) of one size, as recorded. Raises Impossible where
+    there is too little in them to tell."""
+    lies = between(first, second)
+    back, there = laid_back(second, lies)
+    try:
+        light = exposure(first, back, there)
+    except Impossible:
+        light = None
+    high, wide = first.shape[:2]
+    return Pair(lies, light, wide, high)
 
 
 def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:

@@ -20,14 +20,12 @@ from .work import Pick
 @dataclass(frozen=True)
 class Filmed:
     """A picture of a plate that can be laid in. `name`: what it is called beside others; `frames`:
-    how many it has; `begins`: the frame in which the shot begins; `counts`: it is what counts of
-    its plate."""
+    how many it has; `begins`: the frame in which the shot begins."""
 
     picture: Picture
     name: str
     frames: int
     begins: int
-    counts: bool
 
 
 def filmed_of(shot_pk: Any, shot: CoreShot) -> dict[str, list[Filmed]]:
@@ -57,13 +55,13 @@ def _ordered(rows: Iterable[Picture], shot: CoreShot) -> list[Filmed]:
 
     ordered = sorted(rows, key=rank, reverse=True)
     found = []
-    for number, picture in enumerate(ordered):
+    for picture in ordered:
         read = facts(picture)
         if read is None:
             continue
         count = max(read.frames, 1)
         begins = begins_of(picture, count, shot.frames)
-        found.append(Filmed(picture, called(picture), count, begins, number == 0))
+        found.append(Filmed(picture, called(picture), count, begins))
     return found
 
 

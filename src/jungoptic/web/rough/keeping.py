@@ -5,7 +5,6 @@ from __future__ import annotations
 import tempfile
 import uuid
 from collections.abc import Iterator, Sequence
-from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -24,33 +23,30 @@ from jungoptic.media.clip import written
 
 from .. import documents
 from ..developed.keeping import stamp
+from ..developed.work import shot_of
 from ..jobs.work import Work
 from ..plans.bridge import load, plan_json
 from ..plans.models import Shot
 from ..records import Refused
-from ..storage import keep_picture
+from ..storage import forget, keep_picture
 from .choosing import filmed_of
 from .making import (
     Made,
-    Reels,
-    Source,
     layer_of,
     planned_picture,
     seams_of,
     shown_of,
-    sources_of,
     together,
     told_of,
 )
 from .models import FOLDER, MOST, MOST_CLIPS, Rough
+from .sources import Reels, Source, sources_of
 from .work import CLIP_PX, WantedClip, WantedRough
 
 
 def _view(work: Work[Any], view_id: uuid.UUID | None) -> tuple[Shot, dict[str, Any], CoreShot]:
     """The shot, its plan as stored, and what one view of it shows. Raises Refused."""
-    row = Shot.objects.filter(pk=work.params.shot_id, production=work.production).first()
-    if row is None:
-        raise Refused("shot_id", "This production has no such shot any more.")
+    row = shot_of(work, work.params.shot_id)
     plan = plan_json(row)
     return row, plan, in_view(load(plan), None if view_id is None else str(view_id))
 
@@ -201,6 +197,5 @@ def _keep(made: Rough) -> None:
         most = MOST_CLIPS if made.frame is None else MOST
         gone = {one.pk: one for one in [*same, *own[most:]]}
         Rough.objects.filter(pk__in=list(gone)).delete()
-        for name in (name for one in gone.values() for name in (one.composite, one.planned)):
-            if name:
-                transaction.on_commit(partial(default_storage.delete, name))
+        names = [name for one in gone.values() for name in (one.composite, one.planned)]
+        forget([name for name in names if name])

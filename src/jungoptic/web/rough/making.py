@@ -4,24 +4,21 @@ which is never in a web process."""
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterator, Sequence
-from contextlib import ExitStack, suppress
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
 import cv2
 import numpy as np
 
-from jungoptic.core.drawings.tone import tones
 from jungoptic.core.filmed import rough
 from jungoptic.core.filmed.pair import Pair
 from jungoptic.core.filmed.rough import Piece
 from jungoptic.core.filmed.rough_judged import Laid, Seam, Stands, stands
-from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.haze import transmission
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.lockoff.pieces import side_matte
-from jungoptic.core.pictures.align import between, exposure, laid_back
+from jungoptic.core.lockoff.pieces import air_of, side_matte
 from jungoptic.core.pictures.composite import Composite, Layer, laid
 from jungoptic.core.pictures.fitting import cut, fitted
 from jungoptic.core.pictures.keying import cloth, matte
@@ -29,19 +26,11 @@ from jungoptic.core.pictures.masking import before_cloth
 from jungoptic.core.pictures.tone import Picture, to_light, to_record
 from jungoptic.core.pictures.trial import Trial, despilled, how_good, within
 from jungoptic.core.plan.shot import Shot
-from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.in_frame import part_at
 from jungoptic.devices.raster import painted
-from jungoptic.media.following import following
-from jungoptic.media.kinds import Unreadable
 
-from ..frames.sheets import fields_of
-from ..pictures import disk
-from ..pictures.answers import Plans
-from ..records import Refused
-from ..takes.files import facts
-from .choosing import Filmed, picked
-from .work import Pick
+from ..pictures.laying import pair_of
+from .sources import Source
 
 #: What no plate shows is this bright, light, so that it is seen as missing.
 MISSING = 0.18
@@ -50,118 +39,6 @@ BEHIND = 0.42
 #: A planned outline is grown by this part of the picture's width and softened by half of it, so
 #: that what it keeps is whole.
 GROWN = 0.012
-#: Recordings are read no larger than this on a side.
-LARGEST_PX = 4096
-
-
-@dataclass
-class Source:
-    """A plate of the composite. `filmed`: what of it goes in, None for nothing; `case`: its camera
-    as it was filmed; `numbers`: the frame (from 1) of the recording at each frame of the shot,
-    which may lie beyond its end."""
-
-    piece: Piece
-    filmed: Filmed | None
-    pick: Pick
-    case: Case | None
-    numbers: list[int]
-
-    @property
-    def moves(self) -> bool:
-        """Whether anything of it moves or acts, so that holding a frame is seen."""
-        case = self.piece.case
-        if case is None:
-            return True
-        return not case.motion.still or any(s.kind == "figure" for s in case.own)
-
-
-def sources_of(
-    shot: Shot, filmed: dict[str, list[Filmed]], picks: Sequence[Pick], part: float
-) -> list[Source]:
-    """The plates of a view's picture, farthest first, each with what of it goes in."""
-    by_plate, plans = {str(pick.plate_id): pick for pick in picks}, Plans()
-    pick_of = {p.id: by_plate.get(p.id) or Pick(plate_id=p.id) for p in shot.plates}
-    chosen_of = {p.id: picked(filmed.get(p.id, []), pick_of[p.id]) for p in shot.plates}
-    there = {plate_id for plate_id, chosen in chosen_of.items() if chosen is not None}
-    found = []
-    for piece in rough.laid_in(shot, part, there):
-        plate = piece.plate
-        pick, chosen = pick_of[plate.id], chosen_of[plate.id]
-        case, numbers = piece.case, [1] * shot.frames
-        if chosen is not None:
-            case = _as_filmed(plans, chosen, piece.case)
-            shown = rough.shown_when(shot, plate, _taken(shot, plate))
-            numbers = [chosen.begins + number for number in shown]
-        found.append(Source(piece, chosen, pick, case, numbers))
-    return found
-
-
-def _as_filmed(plans: Plans, chosen: Filmed, today: Case | None) -> Case | None:
-    """The camera that filmed it: that of the card of its take."""
-    plan = plans.of(chosen.picture)
-    if plan is None:
-        return today
-    with suppress(Impossible):
-        return Case.of(*plan)
-    return today
-
-
-def _taken(shot: Shot, plate: Any) -> Sequence[int]:
-    """The frames for which a plate's exposure sheet asks for a picture; none without a sheet."""
-    sheet = fields_of(plate.id).core()
-    if not sheet.columns and sheet.lapse is None:
-        return ()
-    with suppress(Impossible):
-        return sheet_report(shot, plate, sheet).taken
-    return ()
-
-
-class Reels:
-    """The recordings of all sources, running: each `next` gives their frames of the next frame of
-    the shot that was asked for, (h, w, 3), 0..1 as recorded."""
-
-    def __init__(self, sources: Sequence[Source], frames: Sequence[int], width: int) -> None:
-        self._stack = ExitStack()
-        self._running: dict[str, Iterator[Any]] = {}
-        for one in sources:
-            if one.filmed is not None:
-                self._running[one.piece.plate.id] = self._open(one, frames, width)
-
-    def _open(self, one: Source, frames: Sequence[int], width: int) -> Iterator[Any]:
-        chosen = one.filmed
-        assert chosen is not None
-        read = facts(chosen.picture)
-        assert read is not None
-        paths = self._stack.enter_context(
-            disk.at_hand(list(chosen.picture.files.select_related("picture")))
-        )
-        across = 1.0 if one.case is None else max(one.case.stage.crop_across, 0.05)
-        wide, high = max(read.width_px, 1), max(read.height_px, 1)
-        longest = min(round(width / across * max(1.0, high / wide)) + 1, LARGEST_PX)
-        return following(paths, read, [one.numbers[frame - 1] for frame in frames], longest)
-
-    def __enter__(self) -> Reels:
-        return self
-
-    def __exit__(self, *gone: Any) -> None:
-        self._running.clear()
-        self._stack.close()
-
-    def next(self, one: Source) -> Picture | None:
-        """The next frame of a source; None where nothing of it goes in. Raises Refused where it
-        cannot be read."""
-        running = self._running.get(one.piece.plate.id)
-        if running is None:
-            return None
-        assert one.filmed is not None
-        name = one.filmed.name
-        try:
-            shown = next(running)
-        except Unreadable as error:
-            raise Refused("picks", f"{name}: {error}") from error
-        except FileNotFoundError:
-            raise Refused("picks", f"{name} is gone from the server's disk.") from None
-        return np.asarray(shown, np.float32) / np.float32(255.0)
 
 
 @dataclass(frozen=True)
@@ -171,7 +48,6 @@ class Made:
 
     source: Source
     shown: Picture
-    there: Picture
     layer: Layer
     trial: Trial | None
 
@@ -189,33 +65,34 @@ def layer_of(
     kept, trial = _kept(one, shown), None
     if piece.how == "key":
         # What stands beside the cloth is masked off, as post does first of all.
-        planned = None if piece.case is None else planned_matte(piece, part, size)
+        planned = None if piece.case is None else planned_matte(one, part, size)
         kept = kept * before_cloth(shown, piece.colour, kept, planned)
         if measure:
             trial = how_good(shown, piece.colour, kept, cloth(shown, piece.colour))
     if piece.how == "outline":
-        kept = planned_matte(piece, part, size, grown=True)
+        kept = planned_matte(one, part, size, grown=True)
     keep = there * kept
     side = side_matte(shot, plate, part, wide, high)
     if side is not None:
         keep = keep * side
     clean = despilled(shown, piece.colour) if piece.how == "key" else shown
     light = _hazed(shot, piece, to_light(clean))
-    far = _far(piece, part, size)
+    far = _far(one, part, size)
     layer = Layer(plate.name, light, keep, far, adds=piece.how == "adds")
-    return Made(one, shown, there, layer, trial)
+    return Made(one, shown, layer, trial)
 
 
-def _far(piece: Piece, part: float, size: tuple[int, int]) -> Picture:
+def _far(one: Source, part: float, size: tuple[int, int]) -> Picture:
     """How far away (h, w) what a plate shows stands in the story: its things as they are planned,
     and what is around them behind everything, or of a plate that is cut out as near as those."""
     wide, high = size
+    piece = one.piece
     behind = np.inf if piece.how in rough.BEHIND else piece.near_m
     found = np.full((high, wide), behind, np.float32)
     if piece.case is None or piece.how == "adds":
         return found
     per_px = wide / piece.case.shot.delivery.width_px
-    for tone in tones(piece.case, part):
+    for tone in one.tones(part):
         # Farthest first, so that the nearer is laid over it.
         if tone.kind == "face":
             corners = [
@@ -232,15 +109,16 @@ def _kept(one: Source, shown: Picture) -> Picture:
     return within(matte(shown, one.piece.colour), one.pick.low, one.pick.high)
 
 
-def planned_matte(piece: Piece, part: float, size: tuple[int, int], grown: bool = False) -> Picture:
+def planned_matte(one: Source, part: float, size: tuple[int, int], grown: bool = False) -> Picture:
     """Where a plate's own things are planned to be in the picture (h, w), 0..1; everywhere without
     a camera."""
     wide, high = size
+    piece = one.piece
     if piece.case is None:
         return np.ones((high, wide), np.float32)
     white = [
         dataclasses.replace(tone, grey=1.0, soft_px=(0.0, 0.0))
-        for tone in tones(piece.case, part)
+        for tone in one.tones(part)
         if tone.kind == "face"
     ]
     per_px = wide / piece.case.shot.delivery.width_px
@@ -262,7 +140,7 @@ def _hazed(shot: Shot, piece: Piece, light: Picture) -> Picture:
     if shot.visibility_m is None or not 0.0 < piece.near_m < np.inf:
         return light
     left = np.float32(transmission(piece.near_m, shot.visibility_m))
-    air = np.float32(2.0 ** (shot.key_level_stops - (shot.key_ratio_stops or 3.0)))
+    air = np.float32(air_of(shot))
     return np.asarray(light * left + air * (np.float32(1.0) - left), np.float32)
 
 
@@ -294,16 +172,16 @@ def planned_picture(
             continue
         per_px = wide / piece.case.shot.delivery.width_px
         backdrop = np.full((high, wide, 3), BEHIND, np.float32)
-        shown = painted(tones(piece.case, part), backdrop, per_px)
+        shown = painted(one.tones(part), backdrop, per_px)
         if piece.plate.flop:
             shown = np.ascontiguousarray(shown[:, ::-1])
         keep = np.ones((high, wide), np.float32)
-        if piece.how in ("key", "outline", "adds"):
-            keep = planned_matte(piece, part, size)
+        if piece.how not in rough.BEHIND:
+            keep = planned_matte(one, part, size)
         side = side_matte(shot, piece.plate, part, wide, high)
         if side is not None:
             keep = keep * side
-        layers.append(Layer(piece.plate.name, shown, keep, _far(piece, part, size)))
+        layers.append(Layer(piece.plate.name, shown, keep, _far(one, part, size)))
     whole = np.full((high, wide, 3), BEHIND, np.float32)
     if layers:
         whole = laid(layers, BEHIND).picture
@@ -319,9 +197,8 @@ def told_of(shot: Shot, one: Made, part: float, size: tuple[int, int]) -> Laid:
     place: Stands | None = None
     if source.piece.how == "key" and source.piece.case is not None:
         per_px = shot.delivery.width_px / size[0]
-        place = stands(one.layer.matte, planned_matte(source.piece, part, size), per_px)
+        place = stands(one.layer.matte, planned_matte(source, part, size), per_px)
     return Laid(
-        plate.id,
         plate.name,
         chosen.name,
         # A single picture is meant to stand.
@@ -352,13 +229,6 @@ def seams_of(shot: Shot, made: Sequence[Made]) -> list[Seam]:
 
 def _pair(one: Picture, two: Picture) -> Pair | None:
     """What lies between two halves; None where there is too little in them to tell."""
-    try:
-        lies = between(one, two)
-    except Impossible:
-        return None
-    back, there = laid_back(two, lies)
-    light = None
     with suppress(Impossible):
-        light = exposure(one, back, there)
-    high, wide = one.shape[:2]
-    return Pair(lies, light, wide, high)
+        return pair_of(one, two)
+    return None
