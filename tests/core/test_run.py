@@ -70,6 +70,23 @@ def walker(frame: Any, left: int, wide: int = 90) -> Any:
     return frame
 
 
+def bands(down: float = 0.0) -> Any:
+    """An even wall above an even floor."""
+    edge = np.clip(np.arange(HIGH) - 140.0 - down, 0.0, 1.0)
+    found = np.repeat((0.42 + 0.04 * edge)[:, None], WIDE, axis=1)
+    return found.astype(np.float32)
+
+
+def outline(frame: Any, middle: float, wide: float) -> Any:
+    """A head and shoulders, so wide across the shoulders, before a frame."""
+    large = np.repeat(np.repeat(frame, 4, axis=0), 4, axis=1)
+    parts = [((middle, 215.0), (wide, 90.0)), ((middle, 85.0), (0.35 * wide, 0.5 * wide))]
+    for (x, y), (across, up) in parts:
+        place, size = (round(4 * x), round(4 * y)), (round(2 * across), round(2 * up))
+        cv2.ellipse(large, place, size, 0.0, 0.0, 360.0, 0.5, -1)
+    return cv2.resize(large, (WIDE, HIGH), interpolation=cv2.INTER_AREA)
+
+
 class TestWhetherItStands:
     @pytest.mark.parametrize(
         ("x", "y"), [(0.15, 0.0), (-0.15, 0.05), (0.5, 0.4), (2.2, -1.0), (9.0, 3.0)]
@@ -117,6 +134,21 @@ class TestWhetherItStands:
         run = measured([np.full((HIGH, WIDE), 0.5, np.float32)] * 8)
         assert np.isnan(run.shift[1:]).all()
         assert told(run).lost == 7
+
+    @settings(deadline=None, max_examples=6)
+    @given(st.floats(-3.0, 3.0), st.floats(-3.0, 3.0), st.integers(0, 1000))
+    def test_a_level_edge_alone_tells_nothing(self, x: float, y: float, seed: int) -> None:
+        # Along an edge nothing tells how far it moved: no number, instead of one out of the grain.
+        run = measured([bands()] * 2 + [bands(y)] * 2, seed=seed)
+        assert np.isnan(run.shift[1:]).all()
+
+    @pytest.mark.parametrize("pace", [0.0, 1.5, -4.0])
+    def test_somebody_who_is_nearly_all_there_is_moves_no_camera(self, pace: float) -> None:
+        # A walk towards the lens before an even wall; the rest of the picture is one level edge.
+        frames = [outline(bands(), 200.0 + pace * n, 40.0 + 1.3 * n) for n in range(48)]
+        ran = told(measured(frames, noise=0.004))
+        assert ran.lost > 24 or max(ran.wander, *map(abs, ran.creep)) * FULL < 1.0
+        assert all(math.hypot(jump.right, jump.down) * FULL < 1.0 for jump in ran.jumps)
 
     @settings(deadline=None, max_examples=8)
     @given(st.floats(-40.0, 40.0), st.floats(-25.0, 25.0), st.integers(0, 1000))

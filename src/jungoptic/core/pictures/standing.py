@@ -24,8 +24,13 @@ BESIDE_SLOPE = np.array([0.0, 0.0, 1.0, 0.0, 0.0])
 FLAT = 2e-5
 #: Slopes of the whole picture that lie so nearly along one line tell half of a movement.
 LEANING = 1e-4
-#: Tiles that must agree on how the picture has shifted, a part of those with something in them.
-AGREED = 0.3
+#: Tiles that must agree on how the picture has shifted, a part of those with something in them, and
+#: to how much, in such pixels.
+AGREED, AGREES_PX = 0.3, 0.12
+#: Along each direction so many tiles at least, and such a part of those that tell it, must agree,
+#: spread over such a part of the picture (the middle half of them is that far apart): else it is
+#: somebody's outline that tells.
+FEWEST, MAJORITY, SPREAD = 5, 0.5, 0.2
 
 
 class Standing:
@@ -41,6 +46,8 @@ class Standing:
         self._normal: Array | None = None
         self._last: Picture | None = None
         self._size = (1, 1)
+        #: Tiles in a row, without those at the rim.
+        self._across = 1
 
     def follow(self, frame: Picture, size: tuple[int, int]) -> None:
         """The next frame, in tiles of so many (columns, rows)."""
@@ -71,6 +78,7 @@ class Standing:
         out of the picture."""
         tiles = [smaller(x, self._size) for x in layers]
         inner = [t[1:-1, 1:-1] if min(t.shape) > 4 else t for t in tiles]
+        self._across = inner[0].shape[1]
         return np.stack([t.ravel() for t in inner]).astype(np.float64)
 
     def _told(self, soft: Picture, start: Array | None = None) -> Array | None:
@@ -118,7 +126,24 @@ class Standing:
                 return None
         # Where it was laid right, little of the contrast is left.
         agreed = keep & (left < 0.5 * usual + 1e-6)
-        return found if agreed.sum() >= AGREED * textured else None
+        if agreed.sum() < AGREED * textured:
+            return None
+        x, y = found
+        sideways = np.abs(right + xx * x + xy * y), xx
+        upwards = np.abs(below + xy * x + yy * y), yy
+        return found if all(self._agree(*told) for told in (sideways, upwards)) else None
+
+    def _agree(self, off: Array, told: Array) -> bool:
+        """Whether enough tiles agree along one direction; a level edge tells nothing of the way
+        along it. `off`: how far each stands off, in such pixels, times what it tells, `told`."""
+        tells = told > FLAT / 2.0
+        agreed = tells & (off < AGREES_PX * told)
+        if agreed.sum() < max(FEWEST, MAJORITY * tells.sum()):
+            return False
+        rows, columns = np.divmod(np.flatnonzero(agreed), self._across)
+        spans = [np.subtract(*np.percentile(at, [75, 25])) for at in (columns, rows)]
+        size = self._across, len(told) // self._across
+        return bool(max(span / n for span, n in zip(spans, size, strict=True)) >= SPREAD)
 
     def _from_the_last(self, soft: Picture, guess: Array | None) -> Array | None:
         """Where it lies against the frame before, which is compared with from now on."""
