@@ -12,6 +12,7 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/hours': () => import('./routes/hours/Hours.svelte'),
   '/productions/:production/pictures': () => import('./routes/pictures/Library.svelte'),
   '/productions/:production/kit': () => import('./routes/kit/Kit.svelte'),
+  '/productions/:production/kit/lenses/:lens': () => import('./routes/lens/Lens.svelte'),
   '/productions/:production/shots/:shot': () => import('./routes/bench/Bench.svelte'),
   '/productions/:production/shots/:shot/method': () => import('./routes/method/Method.svelte'),
   '/productions/:production/shots/:shot/lockoff': () => import('./routes/lockoff/LockOff.svelte'),

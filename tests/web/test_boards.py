@@ -18,6 +18,7 @@ from jungoptic.core.board import finding, paper
 from jungoptic.core.board.number import NUMBERS
 from jungoptic.core.stage.case import Case
 from jungoptic.devices.held_up import before
+from jungoptic.web import documents
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
@@ -338,9 +339,12 @@ def test_the_kept_document_reads_for_ever(stage, card, tmp_path):
     """As it is stored today; a later build lifts it."""
     filmed(stage, card, tmp_path / "A.mp4")
     stored = Picture.objects.get().board
-    assert stored["version"] == 1
-    first = kept("board_first")
-    assert set(first["seen"]) == set(stored["seen"])
-    Picture.objects.update(board=first)
-    picture = stage.api.get(f"{stage.path}/pictures/{Picture.objects.get().pk}").json()
-    assert picture["board"]["px_per_mm"] == first["seen"]["found"]["px_per_mm"]
+    assert stored["version"] == kept("board_now")["version"] == 2
+    assert set(kept("board_now")["seen"]) == set(stored["seen"])
+    for name in ("board_first", "board_now"):
+        before = kept(name)
+        Picture.objects.update(board=before)
+        picture = stage.api.get(f"{stage.path}/pictures/{Picture.objects.get().pk}").json()
+        assert picture["board"]["px_per_mm"] == before["seen"]["found"]["px_per_mm"]
+    # Before, nothing was said of how lenses bend lines, and nothing was counted.
+    assert documents.BOARD.read(kept("board_first"))["seen"]["straightened"] is False

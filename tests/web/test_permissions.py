@@ -83,6 +83,8 @@ TABLE = [
     ("post", "/lenses", LENS, Verb.PLAN),
     ("patch", "/lenses/{lens}", EDIT, Verb.PLAN),
     ("delete", "/lenses/{lens}", None, Verb.PLAN),
+    ("get", "/lenses/{lens}/stills", None, Verb.VIEW),
+    ("get", "/lenses/{lens}/board", None, Verb.VIEW),
     ("post", "/lamps", LAMP, Verb.PLAN),
     ("patch", "/lamps/{lamp}", EDIT, Verb.PLAN),
     ("delete", "/lamps/{lamp}", None, Verb.PLAN),

@@ -34,6 +34,7 @@ from .frames.api import router as frames
 from .health import router as health
 from .jobs.api import router as jobs
 from .kit.api import router as kit
+from .lenses.api import router as lenses
 from .pictures.api import router as pictures
 from .pictures.board_api import router as picture_boards
 from .pictures.uploads import router as uploads
@@ -121,6 +122,7 @@ api.add_router("/recipes", book_router)
 for router in (
     productions,
     kit,
+    lenses,
     plans,
     replan,
     bench,

@@ -105,6 +105,11 @@ def _plan_4_to_5(plan: Document) -> Document:
     return {**plan, "rooms": [{"reflectance": 0.0, **room} for room in plan.get("rooms", [])]}
 
 
+def _board_1_to_2(board: Document) -> Document:
+    """How lenses bend lines was not counted."""
+    return {**board, "seen": {"straightened": False, **board.get("seen", {})}}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2, _card_2_to_3))
 #: The plan that a set card froze: its takes are judged by it.
@@ -121,7 +126,7 @@ FACTS = Kind("facts of a file")
 RAN = Kind("measures of a clip")
 #: The board that was held up in a clip: what is `seen` of it, and how the card is `called` that it
 #: is the board of.
-BOARD = Kind("board in a clip")
+BOARD = Kind("board in a clip", (_board_1_to_2,))
 
 #: What a rough composite was made of and says: its `layers`, the part that no plate shows
 #: (`hole`), its `answer` and `findings`.

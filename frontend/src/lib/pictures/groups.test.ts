@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bare, bytes, grouped } from './groups';
+import { bare, bytes, grouped, oneByOne } from './groups';
 
 const file = (name: string, folder = '', size = 10) => {
   const made = new File([new Uint8Array(size)], name);
@@ -15,6 +15,13 @@ describe('what was dropped', () => {
       ['DUSK_8.JPG', 'DUSK_9.JPG', 'DUSK_10.JPG', 'DUSK_11.JPG', 'DUSK_12.JPG'],
     ]);
     expect(grouped(dropped)[0]?.name).toBe('DUSK_8 and on (5 pictures)');
+  });
+
+  it('takes stills apart again where each counts by itself', () => {
+    const together = grouped([1, 2, 3, 4, 5].map((n) => file(`BOARD_${n}.JPG`)));
+    expect(oneByOne(together).map((one) => [one.name, one.files.length])).toEqual(
+      [1, 2, 3, 4, 5].map((n) => [`BOARD_${n}`, 1]),
+    );
   });
 
   it('calls a sequence after its folder, and keeps folders apart', () => {

@@ -40,6 +40,13 @@ export function grouped(files: File[]): Group[] {
   return found;
 }
 
+/** Every file a picture by itself, whatever their numbers say. */
+export function oneByOne(groups: Group[]): Group[] {
+  return groups.flatMap((group) =>
+    group.files.map((file) => ({ name: bare(file.name), files: [file] })),
+  );
+}
+
 function called(files: File[], count: number): string {
   const first = bare(files[0]?.name ?? '');
   const folder = files[0]?.webkitRelativePath?.split('/').at(-2);

@@ -313,7 +313,7 @@
       label="Focal length"
       kind="mm"
       nullable
-      derived={stage?.focal_mm}
+      derived={stage?.marked_mm}
       working={workings['focal_mm']}
     />
   {/if}

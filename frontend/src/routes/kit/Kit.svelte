@@ -23,6 +23,7 @@
   import { KitBook, type Lamp, type Mode, type Rig } from './kit.svelte';
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
+  import Measured from './Measured.svelte';
   import RoomPlace from './RoomPlace.svelte';
   import WhatIf from './WhatIf.svelte';
 
@@ -186,6 +187,11 @@
               (doomed = { name: lens.draft.name, remove: () => kit.removeLens(lens) })}
           >
             <Loan record={lens} disabled={!kit.editable} />
+            <Measured
+              record={lens}
+              href="/productions/{production}/kit/lenses/{lens.id}"
+              disabled={!kit.editable}
+            />
           </KitRecord>
         {/each}
       </div>

@@ -268,6 +268,7 @@ export class KitBook {
             t_over_f: 1,
             pupil_ratio: 1,
             borrowed: false,
+            measured: [],
           },
         }),
       );

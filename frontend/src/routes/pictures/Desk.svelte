@@ -17,6 +17,8 @@
     /** Why it cannot be opened. */
     problem: string;
     crumbs: { name: string; href?: string }[];
+    /** The room we are in. Default: Pictures. */
+    here?: string;
     testid: string;
     /** What further keys do. */
     keys?: Record<string, () => void>;
@@ -30,6 +32,7 @@
     desk,
     problem,
     crumbs,
+    here = 'pictures',
     testid,
     keys = {},
     children,
@@ -50,7 +53,7 @@
 
 <svelte:window onkeydown={key} />
 <TopStrip {crumbs}>
-  <Rooms {production} {shot} here="pictures" />
+  <Rooms {production} {shot} {here} />
   {#if desk}
     <UndoRedo
       undo={desk.history.canUndo ? desk.history.undoLabel : null}

@@ -58,8 +58,8 @@ export class PictureDesk {
 
   constructor(
     readonly production: string,
-    /** Those of a shot, with its plates and takes; those of one take; without either the library's. */
-    private readonly where: { shot?: string; take?: string } = {},
+    /** Those of a shot, with its plates and takes; of one take; of a lens; else the library's. */
+    private readonly where: { shot?: string; take?: string; lens?: string } = {},
   ) {
     this.#unwatch = this.sendings.watch(() => void this.refresh());
   }
@@ -122,7 +122,7 @@ export class PictureDesk {
   }
 
   async #listed(): Promise<Page> {
-    const { shot, take } = this.where;
+    const { shot, take, lens } = this.where;
     const path = { production_id: this.production };
     if (shot) {
       return await ask(() =>
@@ -131,7 +131,7 @@ export class PictureDesk {
         }),
       );
     }
-    const query = take ? { take_id: take } : {};
+    const query = take ? { take_id: take } : lens ? { lens_id: lens } : {};
     const list = await ask(() =>
       api.GET('/api/productions/{production_id}/pictures', { params: { path, query } }),
     );

@@ -83,6 +83,7 @@ class Seen:
     and focal length to go by, and where a camera so would have stood below the floor. `focal_mm` is
     the pinhole distance that was gone by, and `focal_told` what told it; `focal_measured_mm` what
     the board itself says of it, give or take `focal_off_mm`, None where it is too small to say.
+    `straightened`: how the lens bends lines was measured, and is counted.
     """
 
     frame: int
@@ -94,6 +95,7 @@ class Seen:
     focal_told: FocalFrom = ""
     focal_measured_mm: float | None = None
     focal_off_mm: float = 0.0
+    straightened: bool = False
 
     def stood(self, way: Way) -> Stood | None:
         """Where the camera stood if the board was so."""

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 from ..impossible import Impossible
 from ..pictures.resect import Resection, camera
+from ..pictures.straight import Bend
 from . import paper
 from .placed import laid
 from .seen import NINE_OF_TEN, Found, Stood, Way
@@ -23,14 +24,15 @@ def stood(
     way: Way,
     sensor_width_mm: float,
     focal_mm: float,
-    distortion: ArrayLike | None = None,
+    bend: Bend | None = None,
 ) -> tuple[Stood, float] | None:
     """(where the camera stood by a board that was so, the root mean square of what its corners are
-    off in the picture), `focal_mm` being the pinhole distance. None where the camera would have
+    off in the picture), `focal_mm` being the pinhole distance and `bend` how its lens bends lines,
+    where that was measured. None where the camera would have
     stood below the floor, or no camera sees a board so. Raises Impossible for numbers that none
     are."""
     try:
-        seen = _resected(found, way, sensor_width_mm, focal_mm, distortion)
+        seen = _resected(found, way, sensor_width_mm, focal_mm, bend)
     except Impossible as error:
         if error.field in ("pixels", "points_m"):
             return None
@@ -78,15 +80,16 @@ def _resected(
     way: Way,
     sensor_width_mm: float,
     focal_mm: float | None,
-    distortion: ArrayLike | None,
+    bend: Bend | None,
 ) -> Resection:
     flat = paper.from_foot_m(paper.corners_mm()[list(found.corners)], found.paper)
+    away = 0.0 if bend is None else bend.away_px(found.width_px)
     return camera(
         laid(flat, way),
-        np.asarray(found.places),
+        np.asarray(found.places) - away,
         found.width_px,
         found.height_px,
         sensor_width_mm,
         focal_mm,
-        distortion,
+        None if bend is None else (bend.k1, bend.k2, 0.0, 0.0),
     )

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 
+from ..judging.bend import unbent
 from ..lighting.gels import gel_of
 from ..lighting.lamps import lamp_names
 from ..lighting.on_stage import lighting
@@ -78,7 +79,8 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
     lines += _standing(case)
     lines += [
         CardLine("Glass", "Body", choice.body.name, choice.mode.name),
-        CardLine("Glass", "Lens", choice.lens.name, f"{stage.focal_mm:.3g} mm"),
+        CardLine("Glass", "Lens", choice.lens.name, f"{stage.marked_mm:.3g} mm"),
+        *_measured(case),
         CardLine("Glass", "Stop", say.stop(plate.f_number), "fixed; tape the ring"),
     ]
     for number, one in enumerate(stage.passes, start=1):
@@ -122,6 +124,15 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
         )
     return lines + trick_lines(case)
+
+
+def _measured(case: Case) -> list[CardLine]:
+    """What post needs to know of a lens that was measured."""
+    stage = case.stage
+    found = case.choice.lens.measured_at(stage.marked_mm)
+    if found is None:
+        return []
+    return [CardLine("Glass", "As measured", f"{stage.focal_mm:.4g} mm", unbent(found))]
 
 
 def _turned(case: Case) -> list[CardLine]:

@@ -80,7 +80,7 @@ def planned_numbers(case: Case) -> Planned:
         axis_height_m=stage.axis_m if case.shot.old_rules else stage.mark_height_m,
         distance_m=mark_tape_m(case),
         tilt_deg=stage.tilt_deg,
-        focal_mm=stage.focal_mm,
+        focal_mm=stage.marked_mm,
         focus_tape_m=stage.passes[0].focus_m + stage.sensor_to_pupil_m,
         f_number=stage.plate.f_number,
         exposure_s=stage.exposure_s,
@@ -164,7 +164,9 @@ def as_taken(case: Case, plan: Planned, taken: Taken) -> Case:
         changes["iso"] = taken.iso
     tape = taken.focus_tape_m if taken.focus_tape_m is not None else plan.focus_tape_m
     if math.isfinite(tape):
-        focal = taken.focal_mm or case.stage.focal_mm
+        focal = case.stage.focal_mm
+        if taken.focal_mm is not None:
+            focal = choice.lens.worth_mm(taken.focal_mm)
         if case.stage.pupil_assumed:
             # From the principal plane, which lies f (1 - 1 / P) behind the entrance pupil.
             focus = optics.object_distance_m(focal, tape)

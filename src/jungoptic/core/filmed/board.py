@@ -80,7 +80,8 @@ def readings_by_board(shot: Shot, plate: Plate, held: Held) -> dict[str, float]:
         found["distance_m"] = ahead + case.stage.mark_behind_m[1]
     if held.seen.focal_told == "board" and held.seen.focal_mm is not None:
         # The board tells the pinhole distance, which grows as a lens focuses close.
-        found["focal_mm"] = held.seen.focal_mm * case.stage.focal_mm / case.stage.pinhole_mm
+        focal = held.seen.focal_mm * case.stage.focal_mm / case.stage.pinhole_mm
+        found["focal_mm"] = case.choice.lens.marked_mm(focal)
     return found
 
 
@@ -180,7 +181,9 @@ def _stood(case: Case, held: Held) -> Finding | None:
                 ),
                 Quantity("D", "level from the mark to the entrance pupil", one.distance_m, "m"),
                 "Perspective from points (Terzakis and Lourakis 2020), then least squares; ± holds "
-                "nine errors of ten, lens distortion not counted.",
+                "nine errors of ten"
+                + (", straight lines as the lens was measured." if seen.straightened
+                   else ", lens distortion not counted: measure the lens in Kit."),
             ),
         ),
     )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from . import (
     backing,
+    bend,
     blur,
     breathing,
     close_focus,
@@ -47,6 +48,7 @@ RULES: tuple[Rule, ...] = (
     floor.RULE,
     mismatch.RULE,
     picture_left.RULE,
+    bend.RULE,
     move.RULE,
     turning.RULE,
     close_focus.RULE,

@@ -28,7 +28,7 @@ def judge_view(case: Case) -> Finding:
     if crop > VIEW_COVERED_TO:
         side = "width" if stage.crop_across >= stage.crop_down else "height"
         sentence = (
-            f"The {stage.focal_mm:.3g} mm lens is too long: it sees {percent(1 / crop)} of the "
+            f"The {stage.marked_mm:.3g} mm lens is too long: it sees {percent(1 / crop)} of the "
             f"{side} the story needs{_with_padding(case)}; {percent(1 - 1 / crop)} is missing."
         )
     else:
@@ -109,7 +109,8 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     """
     world, focus_mm = case.shot.world, case.stage.focus_m * 1000.0
     wanted = matching_focal_mm(case.shot, mode, case.stage.focus_m, lens.pupil_ratio)
-    focal = min(max(wanted, lens.focal_min_mm), lens.focal_max_mm)
+    low, high = lens.worth_mm(lens.focal_min_mm), lens.worth_mm(lens.focal_max_mm)
+    focal = min(max(wanted, low), high)
     if focal / lens.pupil_ratio >= focus_mm:
         return 0.0
     m = thin_lens.magnification(focal, focus_mm, lens.pupil_ratio)

@@ -61,7 +61,7 @@ def lock_items(case: Case) -> tuple[CheckItem, ...]:
         CheckItem("Automatic sharpening, noise reduction and lens correction off"),
     ]
     if case.choice.lens.is_zoom:
-        found.insert(3, CheckItem("Zoom ring taped", f"{stage.focal_mm:.3g} mm"))
+        found.insert(3, CheckItem("Zoom ring taped", f"{stage.marked_mm:.3g} mm"))
     if body.stabiliser:
         found.append(CheckItem(f"Stabiliser of {body.name} off, and the lens's own"))
     found.append(

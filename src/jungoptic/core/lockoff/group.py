@@ -56,7 +56,7 @@ OWN: Mapping[PassFor, frozenset[str]] = {
 DERIVED: Mapping[str, tuple[str, float]] = {
     "focus_world_m": ("focus_m", 0.005),
     "capture_fps": ("capture_fps", 1e-6),
-    "focal_mm": ("focal_mm", 1e-3),
+    "focal_mm": ("marked_mm", 1e-3),
     "axis_height_m": ("axis_m", 1e-3),
     "tilt_deg": ("tilt_deg", 1e-3),
 }

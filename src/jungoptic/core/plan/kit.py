@@ -6,6 +6,8 @@ import datetime
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 #: Panel, bounce: an even disc. Bank: an even strip. Fresnel: a beam. Bulb, practical: all round.
 #: Sun: from very far away.
 LampKind = Literal["panel", "bank", "fresnel", "bulb", "sun", "bounce", "practical"]
@@ -72,11 +74,38 @@ class Body:
     remote: bool = True
 
 
+#: A zoom bends lines as it was measured to as long as it is set within this part of that.
+ALIKE_SET = 0.1
+
+
+@dataclass(frozen=True)
+class LensMeasure:
+    """What a lens was measured to be with its ring at `marked_mm`: `focal_mm` is its focal length,
+    focused at infinity, give or take `off_mm` in nine of ten (None: typed in by somebody).
+
+    It puts what a pinhole would show at r from the middle, a part of the pinhole distance, at
+    r (1 + k1 r^2 + k2 r^4) (Brown 1971, Zhang 2000). That middle lies `right_mm` and `down_mm` of
+    the sensor's on the picture. `corner_stops`: light lost `corner_mm` from the middle, at
+    `corner_stop`; None: not measured."""
+
+    marked_mm: float
+    focal_mm: float
+    off_mm: float | None = None
+    k1: float = 0.0
+    k2: float = 0.0
+    right_mm: float = 0.0
+    down_mm: float = 0.0
+    corner_stops: float | None = None
+    corner_mm: float | None = None
+    corner_stop: float | None = None
+
+
 @dataclass(frozen=True)
 class Lens:
     """A lens. `close_focus_m` is taped from the sensor mark; `length_mm` runs from the mount to
     the front rim and `pupil_from_mount_mm` from the mount to the entrance pupil (None: unknown, so
-    a thin lens or a usual length is assumed, and the numbers say so)."""
+    a thin lens or a usual length is assumed, and the numbers say so). `measured`: what it was
+    measured to be; one or, of a zoom, several."""
 
     id: str
     name: str
@@ -90,11 +119,37 @@ class Lens:
     length_mm: float | None = None
     pupil_from_mount_mm: float | None = None
     loan: Loan = OURS
+    measured: tuple[LensMeasure, ...] = ()
 
     @property
     def is_zoom(self) -> bool:
         """Whether the focal length can be chosen."""
         return self.focal_max_mm > self.focal_min_mm
+
+    def worth_mm(self, marked_mm: float) -> float:
+        """The focal length that a mark on the ring is worth: as measured, between two measured
+        settings in proportion, and as marked where nothing was."""
+        if not self.measured:
+            return marked_mm
+        known = sorted((one.marked_mm, one.focal_mm / one.marked_mm) for one in self.measured)
+        at, times = zip(*known, strict=True)
+        return marked_mm * float(np.interp(marked_mm, at, times))
+
+    def marked_mm(self, worth_mm: float) -> float:
+        """The mark at which the ring stands for a focal length: `worth_mm` the other way round."""
+        marked = worth_mm
+        for _ in range(8 if self.measured else 0):
+            marked *= worth_mm / self.worth_mm(marked)
+        return marked
+
+    def measured_at(self, marked_mm: float) -> LensMeasure | None:
+        """What was measured with its ring at a mark or so near that it bends lines alike; None
+        where nothing was."""
+        near = [(abs(one.marked_mm / marked_mm - 1.0), n) for n, one in enumerate(self.measured)]
+        if not near:
+            return None
+        apart, n = min(near)
+        return self.measured[n] if apart <= ALIKE_SET or not self.is_zoom else None
 
 
 @dataclass(frozen=True)

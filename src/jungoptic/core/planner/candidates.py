@@ -115,12 +115,15 @@ class Candidates:
     @cached_property
     def focal_mm(self) -> Array:
         """Focal length in use: a zoom takes the one that matches, or the one decided."""
-        low, high = self.lens("focal_min_mm"), self.lens("focal_max_mm")
+        low = self.of_setup("shortest", lambda s: s.lens.worth_mm(s.lens.focal_min_mm))
+        high = self.of_setup("longest", lambda s: s.lens.worth_mm(s.lens.focal_max_mm))
         world = self.shot.world
         pinhole = world.focal_mm * self.mode("sensor_width_mm") / world.sensor_width_mm
         wanted: Array = thin_lens.matching_focal(pinhole, self.focus_m * 1000.0, self.pupil_ratio)
         if self.plate.focal_mm:
-            wanted = np.full_like(wanted, self.plate.focal_mm)
+            decided: float = self.plate.focal_mm
+            # Columns are kept for all plates: what this plate decides is part of the name.
+            wanted = self.of_setup(f"worth of {decided}", lambda s: s.lens.worth_mm(decided))
         return np.clip(wanted, low, high)
 
     def mode(self, name: str) -> Array:

@@ -46,7 +46,8 @@ class Stage:
     floor_axis_m: float
     axis_m: float
     tilt_deg: float
-    # glass
+    # glass: what the ring says, and what that is worth
+    marked_mm: float
     focal_mm: float
     pinhole_mm: float
     magnification: float
@@ -153,12 +154,17 @@ def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float, pupil_ratio: float
 
 
 def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float:
-    """The focal length in use: the prime's, the one set, or the one that matches (zoom)."""
+    """The focal length in use: the prime's, the one set, or the one that matches (zoom); as it
+    was measured, where it was."""
     lens = choice.lens
+    low, high = lens.worth_mm(lens.focal_min_mm), lens.worth_mm(lens.focal_max_mm)
     if not lens.is_zoom:
-        return lens.focal_min_mm
-    wanted = plate.focal_mm or matching_focal_mm(shot, choice.mode, focus_m, lens.pupil_ratio)
-    return min(max(wanted, lens.focal_min_mm), lens.focal_max_mm)
+        return low
+    if plate.focal_mm:
+        wanted = lens.worth_mm(plate.focal_mm)
+    else:
+        wanted = matching_focal_mm(shot, choice.mode, focus_m, lens.pupil_ratio)
+    return min(max(wanted, low), high)
 
 
 def focus_distance_m(plate: Plate, near_far: tuple[float, float] | None) -> float:
@@ -277,6 +283,7 @@ def derive(
         floor_axis_m=floor_axis,
         axis_m=axis,
         tilt_deg=camera.tilt_deg,
+        marked_mm=choice.lens.marked_mm(focal),
         focal_mm=focal,
         pinhole_mm=pinhole,
         magnification=m,

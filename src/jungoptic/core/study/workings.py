@@ -111,8 +111,9 @@ def _glass(case: Case) -> dict[str, Working]:
                 ratio,
                 focus,
             ),
-            focal,
-            "A prime has the one it has." if not lens.is_zoom else THIN_LENS,
+            _q("f", "mark on the ring", stage.marked_mm, "mm"),
+            ("A prime has the one it has." if not lens.is_zoom else THIN_LENS)
+            + (f" Measured, this mark is worth {stage.focal_mm:.4g} mm." if lens.measured else ""),
         ),
         "focus_tape_m": Working(
             "u = 2 near far / (near + far);  tape = u + (sensor mark to pupil)",

@@ -38,6 +38,7 @@ class StageNumbers:
     mark_height_m: float
     front_height_m: float
     tilt_deg: float
+    marked_mm: float
     focal_mm: float
     pinhole_mm: float
     magnification: float

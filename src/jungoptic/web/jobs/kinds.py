@@ -8,6 +8,7 @@ from ..board.long_work import DUPLICATE
 from ..calc.replan_api import REPLAN
 from ..developed.work import DEVELOP, DRY_RUN
 from ..exchange.breakdown_pdf import BREAKDOWN
+from ..lenses.work import LENS
 from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
@@ -29,6 +30,7 @@ KINDS: dict[str, Kind[Any]] = {
         PAIR,
         FRAME,
         AVERAGE,
+        LENS,
         ROUGH,
         ROUGH_CLIP,
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field, model_validator
 
 from jungoptic.core.plan import LampKind
 from jungoptic.core.plan.kit import USUAL_WALLS, RigAxis
@@ -57,8 +57,37 @@ class ModeFields(Fields):
     long_gop: bool = False
 
 
+class LensMeasureFields(Fields):
+    """What a lens was measured to be with its ring at `marked_mm`; see `core.plan.LensMeasure`."""
+
+    marked_mm: Annotated[float, Within(1, 5000)]
+    focal_mm: Annotated[float, Within(1, 5000)]
+    off_mm: Annotated[float, Within(0, 1000)] | None = None
+    k1: Annotated[float, Within(-5, 5)] = 0.0
+    k2: Annotated[float, Within(-20, 20)] = 0.0
+    right_mm: Annotated[float, Within(-10, 10)] = 0.0
+    down_mm: Annotated[float, Within(-10, 10)] = 0.0
+    corner_stops: Annotated[float, Within(0, 10)] | None = None
+    corner_mm: Annotated[float, Within(0.1, 100)] | None = None
+    corner_stop: Annotated[float, Within(0.5, 256)] | None = None
+
+    @model_validator(mode="after")
+    def _about_as_marked(self) -> LensMeasureFields:
+        if not 0.5 <= self.focal_mm / self.marked_mm <= 2.0:
+            raise ValueError("focal_mm must lie between half and twice what the ring says.")
+        return self
+
+
+def _marks_differ(measured: list[LensMeasureFields]) -> list[LensMeasureFields]:
+    marks = [one.marked_mm for one in measured]
+    if len(set(marks)) < len(marks):
+        raise ValueError("each mark of the ring can be measured once: replace the older one.")
+    return measured
+
+
 class LensFields(LoanFields):
-    """A lens; a prime has the same shortest and longest focal length."""
+    """A lens; a prime has the same shortest and longest focal length. `measured`: what it was
+    measured to be, each mark of its ring once."""
 
     name: Name
     focal_min_mm: Annotated[float, Within(1, 5000)]
@@ -70,6 +99,9 @@ class LensFields(LoanFields):
     pupil_ratio: Annotated[float, Within(0.1, 10)] = 1.0
     length_mm: Annotated[float, Within(1, 2000)] | None = None
     pupil_from_mount_mm: Annotated[float, Within(-50, 2000)] | None = None
+    measured: Annotated[
+        list[LensMeasureFields], Field(max_length=20), AfterValidator(_marks_differ)
+    ] = []
 
 
 class LampFields(LoanFields):

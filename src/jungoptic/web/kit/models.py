@@ -105,6 +105,8 @@ class Lens(Lent):
     pupil_ratio = models.FloatField(default=1.0)
     length_mm = models.FloatField(null=True, default=None)
     pupil_from_mount_mm = models.FloatField(null=True, default=None)
+    #: What it was measured to be, each as `fields.LensMeasureFields`.
+    measured = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["focal_min_mm", "created_at", "id"]

@@ -13,6 +13,7 @@ from django.db import transaction
 from jungoptic.core.board.seen import WAYS, Found, Seen
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.filmed.board import focal_gone_by
+from jungoptic.core.filmed.lens import bend_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.stage.case import Case
@@ -67,14 +68,16 @@ def _measured(
 def measured_by(case: Case, file_mm: float | None, frame: int, found: Found) -> Seen:
     """What a board says of the camera of a plate; `file_mm`: the focal length in the file."""
     wide = case.choice.mode.sensor_width_mm
-    longer = case.stage.pinhole_mm / case.stage.focal_mm
+    longer = case.stage.pinhole_mm / case.stage.marked_mm
     measured = focal_of(found, wide)
     from_file = None if file_mm is None else file_mm * longer
     gone_by = focal_gone_by(case.stage.pinhole_mm, from_file, measured)
     if gone_by is None:
         return Seen(frame, found)
     focal, told = gone_by
-    ways = {way: there for way in WAYS if (there := stood(found, way, wide, focal)) is not None}
+    bend = bend_of(case)
+    told_by = {way: stood(found, way, wide, focal, bend) for way in WAYS}
+    ways = {way: there for way, there in told_by.items() if there is not None}
     return Seen(
         frame=frame,
         found=found,
@@ -84,6 +87,7 @@ def measured_by(case: Case, file_mm: float | None, frame: int, found: Found) -> 
         focal_told=told if ways else "",
         focal_measured_mm=None if measured is None else measured[0],
         focal_off_mm=0.0 if measured is None else measured[1],
+        straightened=bool(ways) and bend is not None,
     )
 
 

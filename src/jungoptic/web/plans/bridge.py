@@ -17,7 +17,7 @@ from jungoptic.core import plan as core
 from jungoptic.core.lockoff.group import LOCKED
 from jungoptic.core.plan import tricks as decisions
 from jungoptic.core.plan.cue import Cue, LevelKey
-from jungoptic.core.plan.kit import MoveRig
+from jungoptic.core.plan.kit import LensMeasure, MoveRig
 from jungoptic.core.plan.standins import StandIn
 
 from ..crud import fields_out
@@ -305,7 +305,7 @@ def _loan(thing: LoanFields) -> core.Loan:
 
 
 def _owned(kind: Any, thing: Any) -> Any:
-    """A lens, lamp or room of the core."""
+    """A lamp or rig of the core."""
     return kind(id=str(thing.id), loan=_loan(thing), **thing.model_dump(exclude={"id", *LOAN}))
 
 
@@ -321,8 +321,14 @@ def room_of(values: dict[str, Any]) -> core.Room:
 
 
 def _lens(lens: PlanLens) -> core.Lens:
-    found: core.Lens = _owned(core.Lens, lens)
-    return found
+    values = lens.model_dump(exclude={"id", "measured", *LOAN})
+    measured = tuple(LensMeasure(**one.model_dump()) for one in lens.measured)
+    return core.Lens(id=str(lens.id), loan=_loan(lens), measured=measured, **values)
+
+
+def lens_of(values: dict[str, Any]) -> core.Lens:
+    """A lens of the core from a lens as the API tells it."""
+    return _lens(PlanLens(**{k: v for k, v in values.items() if k != "revision"}))
 
 
 def recipe_hazards(plate: Plate) -> list[str]:

@@ -12,9 +12,11 @@ import numpy as np
 
 from jungoptic.core.drawings.tone import Tone, tones
 from jungoptic.core.filmed import rough
+from jungoptic.core.filmed.lens import bend_of
 from jungoptic.core.filmed.rough import Piece
 from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.tone import Picture
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
@@ -105,7 +107,8 @@ def _taken(shot: Shot, plate: Any) -> Sequence[int]:
 
 class Reels:
     """The recordings of all sources, running: each `next` gives their frames of the next frame of
-    the shot that was asked for, (h, w, 3), 0..1 as recorded."""
+    the shot that was asked for, (h, w, 3), 0..1 as recorded, made straight where the lens was
+    measured."""
 
     def __init__(self, sources: Sequence[Source], frames: Sequence[int], width: int) -> None:
         self._stack = ExitStack()
@@ -148,4 +151,6 @@ class Reels:
             raise Refused("picks", f"{name}: {error}") from error
         except FileNotFoundError:
             raise Refused("picks", f"{name} is gone from the server's disk.") from None
-        return np.asarray(shown, np.float32) / np.float32(255.0)
+        found = np.asarray(shown, np.float32) / np.float32(255.0)
+        bend = None if one.case is None else bend_of(one.case)
+        return found if bend is None else straight(found, bend)

@@ -46,19 +46,32 @@ def board_pdf(card: SetCard, size: Paper, address: str) -> bytes:
 def board_html(card: SetCard, size: Paper, address: str) -> str:
     """The document of a card's board."""
     content = card.shown
+    says = (f"Shot {content['shot']}", content["plate"])
+    return sheet_html(card.board, size, address, card.slate, says)
+
+
+def sheet_html(
+    number: int,
+    size: Paper,
+    address: str,
+    title: str,
+    says: tuple[str, str],
+    foot: str = "middle of this edge on the mark, lying or upright · ",
+) -> str:
+    """The document of a board with a number; `title` and what it `says` stand below the grid,
+    `foot` along its lower edge."""
     times = TIMES[size]
     return render_to_string(
         "takes/board.html",
         {
-            "card": card,
-            "shot": content["shot"],
-            "plate": content["plate"],
-            "size": size,
+            "title": title,
+            "first": says[0],
+            "second": says[1],
+            "foot": foot,
             "wide": f"{paper.WIDE_MM * times:.3f}",
             "high": f"{paper.HIGH_MM * times:.3f}",
             "box": f"0 0 {paper.WIDE_MM:g} {paper.HIGH_MM:g}",
-            "ruler_box": f"{100.0 / times:.4f}",
-            "ink": mark_safe(_ink(card.board, size)),
+            "ink": mark_safe(_ink(number, size)),
             "phone": mark_safe(_phone(address)),
             # The ruler is true to the millimetre on either paper.
             "ruler": mark_safe(_ruler(100.0 / times)),

@@ -1,0 +1,1 @@
+"""Lenses measured by stills of a board."""
