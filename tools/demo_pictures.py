@@ -1,5 +1,5 @@
-"""`make demo-pictures`: develops the pictures that come with the demo again, and films its clips;
-with `films` only those."""
+"""`make demo-pictures`: develops the pictures that come with the demo again, films its clips and
+takes its stills of a lens; with `films` or `lens` only those."""
 
 from __future__ import annotations
 
@@ -11,12 +11,16 @@ from throwaway import database
 def main() -> int:
     """Make them all, in a throw-away demo."""
     with database():
-        from jungoptic.web.demo import films, pictures
+        from jungoptic.web.demo import films, lens_stills, pictures
         from jungoptic.web.productions.models import Production
 
         production = Production.objects.get()
-        films.make(production)
-        if "films" not in sys.argv:
+        wanted = set(sys.argv[1:]) or {"films", "lens", "pictures"}
+        if "lens" in wanted:
+            lens_stills.make()
+        if "films" in wanted:
+            films.make(production)
+        if "pictures" in wanted:
             pictures.make(production)
     return 0
 

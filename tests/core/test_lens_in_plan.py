@@ -17,15 +17,18 @@ from jungoptic.core.board.lens import measured
 from jungoptic.core.board.standing import stood
 from jungoptic.core.camera import Camera
 from jungoptic.core.cards.takes import Taken, as_taken, judge_take, planned_numbers
-from jungoptic.core.filmed.lens import bend_of, judge_lens, measure_of
+from jungoptic.core.drawings.overlays import plate_marks
+from jungoptic.core.filmed.lens import judge_lens, measure_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.judging.bend import bow_px
 from jungoptic.core.judging.numbers import numbers_of
-from jungoptic.core.pictures.straight import Bend, bent, straight
+from jungoptic.core.pictures.bend import Bend, bent
+from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.tone import to_record
 from jungoptic.core.pictures.vignetting import vignetting
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import Kit, Lens, LensMeasure
+from jungoptic.core.stage.bent import bend_of
 from tests.boards import seen
 
 from .examples import ANSA, CINEMA, STILLS, prime
@@ -131,6 +134,17 @@ class TestStraightLines:
     def test_what_was_never_measured_is_not_judged(self) -> None:
         found = shot_with(prime(28))
         assert "bend" not in findings(found)
+
+    def test_the_frame_shows_what_a_straight_frame_becomes(self) -> None:
+        lens = replace(prime(28), measured=(replace(LONGER, k1=-0.3),))
+        (mark,) = [m for m in plate_marks(case_of(shot_with(lens)), 0.0, True) if m.role == "bent"]
+        path = np.array(mark.path)
+        # A barrel: its corners lie nearer the middle than its sides bulge.
+        top = path[:17, 1]
+        assert top[0] > top[8] + 2.0
+        assert not [
+            m for m in plate_marks(case_of(shot_with(prime(28))), 0.0, True) if m.role == "bent"
+        ]
 
     def test_it_strains_and_never_breaks(self) -> None:
         lens = replace(prime(28), measured=(replace(LONGER, k1=-0.5),))

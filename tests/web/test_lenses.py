@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from jungoptic.core.pictures.straight import Bend
+from jungoptic.core.pictures.bend import Bend
 from jungoptic.devices.slanted import even, held_at_a_slant
 from jungoptic.web.kit.models import Lens
 from jungoptic.web.pictures.models import Picture
@@ -81,7 +81,7 @@ def test_from_stills_to_what_is_kept(stage, hung):
     plan = load(plan_json(stage.shot))
     assert plan.kit.lenses[0].worth_mm(28.0) == kept["focal_mm"]
     card = stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/cards").json()
-    lines = {line["name"]: line for line in card["lines"]}
+    lines = {line["name"]: line for line in card["content"]["lines"]}
     assert lines["Lens"]["note"] == "28 mm"
     assert lines["As measured"]["value"].startswith(f"{kept['focal_mm']:.4g}")
     assert "k1 -0." in lines["As measured"]["note"]

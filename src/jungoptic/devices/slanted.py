@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jungoptic.core.board import paper
-from jungoptic.core.pictures.straight import Bend
+from jungoptic.core.pictures.bend import Bend
 
 from .held_up import FINE, SOFT_PX, sheet
 

@@ -18,6 +18,7 @@
     rig: 'fill:none;stroke:var(--ink);stroke-width:1.4px',
     marker: 'fill:var(--ochre);stroke:var(--ink);stroke-width:.8px',
     reach: 'fill:none;stroke:var(--soft);stroke-width:1px;stroke-dasharray:3 3',
+    bent: 'fill:none;stroke:var(--soft);stroke-width:1.4px;stroke-dasharray:1 3',
     crowd0: 'fill:var(--card);stroke:var(--ink);stroke-width:1px',
     crowd1: 'fill:var(--well);stroke:var(--ink);stroke-width:1px',
     crowd2: 'fill:var(--card);stroke:var(--soft);stroke-width:1px',

@@ -111,7 +111,6 @@
           label="Stills of the board"
           hint="Drop the stills here: as the camera wrote them, all one size"
           folder
-          camera
           quota={d.page?.quota}
           onfiles={(groups) => void d.send(oneByOne(groups), { lens_id: r.id, role: 'reference' })}
         />
@@ -225,11 +224,14 @@
       </section>
       {#if r.answer}
         <section aria-label="What was measured" class="mt-3" data-testid="lens-answer">
+          <p class="mb-1"><b>{worthSays(r.answer.measure)}</b>; {restSays(r.answer.measure)}</p>
           <FindingList findings={r.answer.findings} />
           {#if r.editable}
             <p class="mt-2">
               {#if r.kept}
                 Kept with the lens: plans, boards and rough composites go by it.
+              {:else if r.impossible}
+                Nothing is kept of this: put the sensor’s width right in Kit, and measure again.
               {:else}
                 <button class="btn btn-main" onclick={() => void r.keep()}
                   >Keep it with the lens</button

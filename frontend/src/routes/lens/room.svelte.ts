@@ -131,6 +131,12 @@ export class LensRoom {
     }
   }
 
+  /** Whether what was measured cannot be: nothing should go by it. */
+  get impossible() {
+    const focal = this.answer?.findings.find((one) => one.key === 'lens-focal');
+    return focal?.verdict === 'breaks';
+  }
+
   /** Whether what was measured is what is kept. */
   get kept() {
     const mine = this.answer?.measure;

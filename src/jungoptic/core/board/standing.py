@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..impossible import Impossible
+from ..pictures.bend import Bend
 from ..pictures.resect import Resection, camera
-from ..pictures.straight import Bend
 from . import paper
 from .placed import laid
 from .seen import NINE_OF_TEN, Found, Stood, Way

@@ -16,19 +16,23 @@ from ..lockoff.rigs.seen import chosen, line_now
 from ..lockoff.strips import divider_px
 from ..lockoff.throw import flight
 from ..lockoff.tracked import marker_plan
+from ..pictures.bend import bent
 from ..plan.shot import Shot
 from ..plan.standins import StandIn, outlines
+from ..stage.bent import bend_delivered
 from ..stage.case import Case
 from ..stage.in_frame import frame_at
 from ..words.outlines import path_of
 
 Path = tuple[tuple[float, float], ...]
+#: What shows how a lens bends lines lies so far within the picture, a part of it.
+EDGE = 0.04
 
 
 @dataclass(frozen=True)
 class PictureMark:
     """One mark: its role (divider, feather, reach, flight, thrown, cut, pass, crowd0..3, rig,
-    marker), its path, whether that is closed, a few words, and the id of what it belongs to."""
+    marker, bent), its path, whether that is closed, a few words, and the id of what it is of."""
 
     role: str
     path: Path
@@ -50,6 +54,7 @@ def plate_marks(case: Case, at: float, selected: bool) -> tuple[PictureMark, ...
     the plate selected its crowd, rig and markers."""
     found = _reach(case, at)
     if selected:
+        found += _bent(case)
         try:
             found += [*_crowd(case), *_rig(case, at), *_markers(case)]
         except Impossible:
@@ -92,6 +97,29 @@ def _cuts(shot: Shot, at: float) -> list[PictureMark]:
         corners = ((left, top), (right, top), (right, bottom), (left, bottom))
         found.append(PictureMark("cut", corners, True, aspect.name))
     return found
+
+
+def _bent(case: Case) -> list[PictureMark]:
+    """A straight frame just within the picture, as the lens that films the plate shows it; nothing
+    where that shows nowhere."""
+    bend, delivery = bend_delivered(case), case.shot.delivery
+    if bend is None:
+        return []
+    wide, high = delivery.width_px, delivery.height_px
+    left, top = EDGE * wide, EDGE * high
+    along = np.linspace(0.0, 1.0, 17)[:-1]
+    corners = np.array(
+        [(left, top), (wide - left, top), (wide - left, high - top), (left, high - top)]
+    )
+    sides = [
+        a + (b - a) * along[:, None] for a, b in zip(corners, np.roll(corners, -1, 0), strict=True)
+    ]
+    line = np.concatenate(sides)
+    moved = bent(line, bend, wide, high)
+    if float(np.abs(moved - line).max()) <= case.tolerance.px:
+        return []
+    says = "a straight frame as this lens shows it"
+    return [PictureMark("bent", path_of(moved), True, says, case.plate.id)]
 
 
 def _crowd(case: Case) -> list[PictureMark]:

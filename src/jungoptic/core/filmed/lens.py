@@ -7,11 +7,9 @@ import math
 
 from .. import thin_lens
 from ..board.lens import LensSeen
-from ..pictures.straight import Bend
 from ..pictures.vignetting import Vignetting
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.kit import Lens, LensMeasure
-from ..stage.case import Case
 from ..words import quantities as say
 
 #: Parts of a focal length that it is told to: so well, and hardly better than by its mark.
@@ -26,17 +24,6 @@ REACH_HOLDS, REACH_STRAINS = 0.8, 0.4
 #: Light from one side of the surface to the other that a slope still takes off well, stops.
 LIT_HOLDS, LIT_STRAINS = 0.5, 1.5
 SOURCE = "Zhang 2000; ± holds nine errors of ten."
-
-
-def bend_of(case: Case) -> Bend | None:
-    """How the lens of a plate bends what its camera records; None where it was not measured, or
-    bends nothing."""
-    stage = case.stage
-    found = case.choice.lens.measured_at(stage.marked_mm)
-    if found is None or not any((found.k1, found.k2, found.right_mm, found.down_mm)):
-        return None
-    numbers = found.k1, found.k2, found.right_mm, found.down_mm
-    return Bend(*numbers, stage.pinhole_mm, case.choice.mode.sensor_width_mm)
 
 
 def measure_of(

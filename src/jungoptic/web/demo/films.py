@@ -233,6 +233,30 @@ def _recorded(picture: Any, part: float, size: tuple[int, int]) -> Any:
     return np.asarray(whole[:high, left : left + wide], np.float32)
 
 
+def hung(
+    production: Production, user: Any, path: Path, name: str, note: str, **where: Any
+) -> Picture:
+    """A picture of one file, kept and read, hung where it belongs; its last changes unsaved."""
+    picture = Picture.objects.create(
+        production=production, sent_by=user, name=name, note=note, **where
+    )
+    sha256, data = disk.checksum(path), path.read_bytes()
+    stored = f"{FOLDER}/{production.pk}/{sha256}"
+    if not default_storage.exists(stored):
+        stored = default_storage.save(stored, ContentFile(data))
+    PictureFile.objects.create(
+        picture=picture,
+        name=path.name,
+        size=len(data),
+        received=len(data),
+        sha256=sha256,
+        stored=stored,
+    )
+    for field_name, value in read_in(picture, [path], [path.name]).items():
+        setattr(picture, field_name, value)
+    return picture
+
+
 def lay(production: Production, user: Any) -> int:
     """Put the clips to their plates, read; how many there were."""
     count = 0
@@ -244,27 +268,9 @@ def lay(production: Production, user: Any) -> int:
         if board is not None:
             card = issue(user, plate)
             plate.cards.filter(pk=card.pk).update(board=board)
-        picture = Picture.objects.create(
-            production=production,
-            plate=plate if board is None else None,
-            sent_by=user,
-            name=one.name,
-            note=one.note,
+        picture = hung(
+            production, user, one.path, one.name, one.note, plate=plate if board is None else None
         )
-        sha256, data = disk.checksum(one.path), one.path.read_bytes()
-        stored = f"{FOLDER}/{production.pk}/{sha256}"
-        if not default_storage.exists(stored):
-            stored = default_storage.save(stored, ContentFile(data))
-        PictureFile.objects.create(
-            picture=picture,
-            name=one.path.name,
-            size=len(data),
-            received=len(data),
-            sha256=sha256,
-            stored=stored,
-        )
-        for name, value in read_in(picture, [one.path], [one.path.name]).items():
-            setattr(picture, name, value)
         read = facts(picture)
         if read is not None and runs(picture):
             keep(picture, [one.path], read)

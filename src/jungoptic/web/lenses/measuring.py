@@ -8,7 +8,7 @@ from typing import Any
 
 from jungoptic.core.board.lens import LensSeen, measured
 from jungoptic.core.filmed.lens import judge_lens, measure_of
-from jungoptic.core.pictures.straight import Bend, bent
+from jungoptic.core.pictures.bend import Bend, bent
 from jungoptic.core.pictures.vignetting import Vignetting, vignetting
 from jungoptic.core.stage.derive import pupil_to_front_m
 

@@ -13,9 +13,9 @@ from django.db import transaction
 from jungoptic.core.board.seen import WAYS, Found, Seen
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.filmed.board import focal_gone_by
-from jungoptic.core.filmed.lens import bend_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.stage.bent import bend_of
 from jungoptic.core.stage.case import Case
 from jungoptic.media.board import searched
 

@@ -12,13 +12,13 @@ import numpy as np
 
 from jungoptic.core.drawings.tone import Tone, tones
 from jungoptic.core.filmed import rough
-from jungoptic.core.filmed.lens import bend_of
 from jungoptic.core.filmed.rough import Piece
 from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.tone import Picture
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.bent import bend_of
 from jungoptic.core.stage.case import Case
 from jungoptic.media.following import following
 from jungoptic.media.kinds import Unreadable

@@ -1,0 +1,27 @@
+"""How the lens of a plate bends what its camera records."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..pictures.bend import Bend
+from .case import Case
+
+
+def bend_of(case: Case) -> Bend | None:
+    """How the lens of a plate bends what its camera records; None where it was not measured, or
+    bends nothing."""
+    stage = case.stage
+    found = case.choice.lens.measured_at(stage.marked_mm)
+    if found is None or not any((found.k1, found.k2, found.right_mm, found.down_mm)):
+        return None
+    numbers = found.k1, found.k2, found.right_mm, found.down_mm
+    return Bend(*numbers, stage.pinhole_mm, case.choice.mode.sensor_width_mm)
+
+
+def bend_delivered(case: Case) -> Bend | None:
+    """The same in the delivered picture, which is a part of what the camera records."""
+    found = bend_of(case)
+    return (
+        None if found is None else replace(found, sensor_width_mm=case.stage.camera.sensor_width_mm)
+    )
