@@ -16,18 +16,22 @@ import cv2
 import numpy as np
 
 from jungoptic.core.board.finding import find, grey_of
+from jungoptic.core.board.lens import measured
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.camera import Camera
 from jungoptic.core.pictures.align import between, changed, exposure, laid_back
+from jungoptic.core.pictures.bend import Bend
 from jungoptic.core.pictures.composite import Layer, laid
 from jungoptic.core.pictures.fitting import fitted
 from jungoptic.core.pictures.keying import cloth, matte
 from jungoptic.core.pictures.masking import before_cloth
 from jungoptic.core.pictures.screen import evenness
+from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.telling import told
 from jungoptic.core.pictures.tone import to_light, to_record
 from jungoptic.core.pictures.trial import despilled, tried
 from jungoptic.devices.held_up import Board, with_board
+from jungoptic.devices.slanted import held_at_a_slant
 from jungoptic.media import reading
 from jungoptic.media import run as frame_by_frame
 from jungoptic.media.board import searched
@@ -35,6 +39,8 @@ from jungoptic.media.board import searched
 from .timing import medians
 
 ROUNDS = 3
+#: A wide lens that bends lines as a barrel does.
+BEND = Bend(-0.11, 0.02, 0.05, -0.03, 20.6, 24.9)
 FRAMES = 144
 #: A camera on a low budget writes so much, megabits a second at 24 frames.
 RATE = 50_000_000
@@ -69,7 +75,11 @@ def measure() -> str:
     one, two = _still(), _still((3.0, -1.5))
     green = _cloth()
     held_up = grey_of(_board())
+    stills_of_lens = [find(grey_of(one)) for one in held_at_a_slant(BEND, 1280, 720)]
+    founds = [one for one in stills_of_lens if one is not None]
     cases = {
+        "a lens, by nine stills in which the board was found": lambda: measured(founds, 24.9, 20.0),
+        "a frame made straight, 1920 wide": lambda: straight(one, BEND),
         "a pair": lambda: _pair(one, two),
         "a frame, its cloth and key": lambda: _key(green),
         "a board, and where the camera stood": lambda: _stood(held_up),

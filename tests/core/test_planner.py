@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from jungoptic.core.judging import judge_plate
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
 from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.kit import LensMeasure
 from jungoptic.core.plan.tricks import RampKey
 from jungoptic.core.planner import replan, search
 from jungoptic.core.planner.axes import at_index
@@ -79,7 +80,17 @@ def candidate(plate: Plate, space: Space, index: tuple[int, ...]) -> Plate:
 
 ZOOM = replace(prime(24), id="zoom", name="Zoom", focal_min_mm=24.0, focal_max_mm=70.0)
 PUPIL = replace(prime(28), id="pupil", length_mm=72.0, pupil_from_mount_mm=40.0)
-MANY = replace(FULL, lenses=(*KIT.lenses, ZOOM, PUPIL))
+#: Lenses that were measured, and are not what their rings say.
+TRUE = replace(
+    prime(35), id="true", name="Measured", measured=(LensMeasure(35.0, 36.4, k1=-0.3, k2=0.1),)
+)
+TRUE_ZOOM = replace(
+    ZOOM,
+    id="true zoom",
+    name="Measured zoom",
+    measured=(LensMeasure(24.0, 24.9, k1=-0.4), LensMeasure(60.0, 57.5, k1=0.2)),
+)
+MANY = replace(FULL, lenses=(*KIT.lenses, ZOOM, PUPIL, TRUE, TRUE_ZOOM))
 MODES = [("cinema", "4k"), ("stills", "uhd"), ("stills", "fast")]
 COAT = Swatch("Coat", "wardrobe", 40, 120, 60)
 #: Lamps as a person might have them: none, one, two that pulse, a screen lit from both sides.

@@ -335,7 +335,7 @@ class TestWhatItSays:
         [
             (
                 judging.Stands(0, 0, 200, 200),
-                "As high as planned and on its ground",
+                "As high as planned, on its ground",
             ),
             (judging.Stands(20, 0, 200, 200), "20 px below the planned one"),
             (judging.Stands(0, -90, 200, 200), "it stands 90 px left of where it is planned"),

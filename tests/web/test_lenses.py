@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 from functools import cache
 from typing import Any
@@ -10,14 +11,20 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from jungoptic.core.board.finding import find
+from jungoptic.core.board.seen import Seen
 from jungoptic.core.pictures.bend import Bend
+from jungoptic.core.stage.case import Case
 from jungoptic.devices.slanted import even, held_at_a_slant
+from jungoptic.web import documents
 from jungoptic.web.kit.models import Lens
-from jungoptic.web.pictures.models import Picture
+from jungoptic.web.pictures.models import Arrival, Picture
 from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.takes.cards import issue
+from jungoptic.web.takes.files import frozen
 from tests.conftest import Api, make_person
 
-from .test_boards import pages_wide
+from .test_boards import filmed, pages_wide
 from .test_pictures import sent
 
 #: A lens marked 28 that is 29.2 mm as it is focused, on the stage's own sensor.
@@ -40,6 +47,25 @@ def hung(stage: Any, tmp_path: Any) -> list[Any]:
     path = tmp_path / "white.png"
     Image.fromarray((even(BEND, 480, 270) * 255 + 0.5).astype(np.uint8)).save(path)
     return [*found, sent(stage, path, lens_id=str(stage.plate.lens_id), role="reference")]
+
+
+@cache
+def boards() -> tuple[Any, ...]:
+    """The boards in the stills, as they are stored once a still was read."""
+    seen = [Seen(1, found) for one in stills() if (found := find(one)) is not None]
+    return tuple(
+        documents.BOARD.stamped({"seen": dataclasses.asdict(one), "called": ""}) for one in seen
+    )
+
+
+@pytest.fixture
+def read(stage: Any) -> list[Picture]:
+    """The nine stills on the stage's lens, read already."""
+    common = {"production": stage.production, "lens": stage.plate.lens, "state": Arrival.READ}
+    return [
+        Picture.objects.create(name=f"L {n}", board=board, **common)
+        for n, board in enumerate(boards())
+    ]
 
 
 def measured(stage: Any, **more: Any) -> Any:
@@ -87,7 +113,7 @@ def test_from_stills_to_what_is_kept(stage, hung):
     assert "k1 -0." in lines["As measured"]["note"]
 
 
-def test_a_lens_focused_farther_than_the_board(stage, hung):
+def test_a_lens_focused_farther_than_the_board(stage, read):
     near = measured(stage)["result"]["measure"]
     far = measured(stage, focus_m=50.0)["result"]["measure"]
     # As focused it was as long; near the board a shorter lens is.
@@ -95,7 +121,7 @@ def test_a_lens_focused_farther_than_the_board(stage, hung):
     assert near["focal_mm"] < far["focal_mm"]
 
 
-def test_the_printed_ruler_counts_for_where_the_board_was(stage, hung):
+def test_the_printed_ruler_counts_for_where_the_board_was(stage, read):
     plain = measured(stage)["result"]
     larger = measured(stage, ruler_mm=102.0)["result"]
     assert larger["pinhole_mm"] == pytest.approx(plain["pinhole_mm"], rel=1e-3)
@@ -103,19 +129,22 @@ def test_the_printed_ruler_counts_for_where_the_board_was(stage, hung):
     assert ratio == pytest.approx(1.02, rel=3e-3)
 
 
-def test_too_few_and_what_is_not_even_are_told_in_words(stage, hung):
-    Picture.objects.filter(pk__in=[one["id"] for one in hung[4:9]]).update(put_away=True)
+def test_too_few_and_what_is_not_even_are_told_in_words(stage, read, tmp_path):
+    Picture.objects.filter(pk__in=[one.pk for one in read[4:]]).update(put_away=True)
     few = measured(stage)
     assert (few["state"], "5 stills" in few["problem"]) == ("failed", True)
     Picture.objects.update(put_away=False)
-    board = measured(stage, even_id=hung[0]["id"])
-    assert board["state"] == "failed"
-    assert "not even" in board["problem"]
+    path = tmp_path / "board.png"
+    Image.fromarray(stills()[0]).save(path)
+    board = sent(stage, path, lens_id=str(stage.plate.lens_id), role="reference")
+    answer = measured(stage, even_id=board["id"])
+    assert answer["state"] == "failed"
+    assert "not even" in answer["problem"]
     gone = measured(stage, mode_id="00000000-0000-4000-8000-000000000000")
     assert "recording mode" in gone["problem"]
 
 
-def test_others_see_nothing_of_it(stage, hung, stranger_stage):
+def test_others_see_nothing_of_it(stage, read, stranger_stage):
     path = f"{stage.path}/lenses/{stage.plate.lens_id}"
     stranger = Api(make_person("nobody"))
     assert stranger.get(f"{path}/stills").status_code == 404
@@ -160,3 +189,30 @@ def test_a_mark_is_measured_once(stage):
     )
     assert answer.status_code == 422
     assert "measured once" in answer.content.decode()
+
+
+def test_a_board_is_read_through_the_lens_as_it_is_known_today(stage, tmp_path):
+    """The card was issued before the lens was measured: what the lens is does not hang on that."""
+    card = issue(stage.owner, stage.plate)
+    picture = filmed(stage, card, tmp_path / "A.mp4", zoomed=1.05)
+    before = picture["board"]
+    assert before["focal_told"] in ("plan", "board")
+    found = [{"marked_mm": 28.0, "focal_mm": 29.4, "k1": -0.001}]
+    answer = stage.api.patch(
+        f"{stage.path}/lenses/{stage.plate.lens_id}", {"revision": 1, "measured": found}
+    )
+    assert answer.status_code == 200
+    job = stage.api.work(stage.path, "board-again", picture_id=picture["id"])
+    assert job["state"] == "done", job["problem"]
+    after = stage.api.get(f"{stage.path}/pictures/{picture['id']}").json()["board"]
+    ratio = 29.4 / 28.0
+    plan = Case.of(*frozen(card))
+    assert plan is not None
+    assert after["focal_mm"] == pytest.approx(plan.stage.pinhole_mm * ratio, rel=0.01)
+    stored = Picture.objects.get(pk=picture["id"]).board
+    assert stored["seen"]["straightened"] is True
+    told = {
+        f["key"]: f
+        for f in stage.api.get(f"{stage.path}/pictures/{picture['id']}").json()["findings"]
+    }
+    assert "as the lens was measured" in told["board-stood"]["workings"][0]["source"]

@@ -189,7 +189,7 @@ def _stands(laid: Laid, told: Stands) -> Finding:
         )
         if value is not None
     ]
-    sentence = capital(" and ".join(told_so)) + "."
+    sentence = capital(_listed(told_so)) + "."
     if off:
         sentence = (
             f"{capital(' and '.join(parts))}: another posture, off its mark, or a camera that "
@@ -224,6 +224,10 @@ def _stands(laid: Laid, told: Stands) -> Finding:
             ),
         ),
     )
+
+
+def _listed(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def judge_seam(seam: Seam, per_px: float) -> list[Finding]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..pictures.bend import Bend
+from ..plan.kit import LensMeasure
 from .case import Case
 
 
@@ -25,3 +26,16 @@ def bend_delivered(case: Case) -> Bend | None:
     return (
         None if found is None else replace(found, sensor_width_mm=case.stage.camera.sensor_width_mm)
     )
+
+
+def with_measured(case: Case, measured: tuple[LensMeasure, ...]) -> Case:
+    """The case with its lens as it was measured since: what a lens is does not hang on when that
+    was found out. Raises Impossible for a focus inside the lens."""
+    lens = case.choice.lens
+    if measured == lens.measured:
+        return case
+    known = replace(lens, measured=measured)
+    kit = case.shot.kit
+    lenses = tuple(known if one.id == lens.id else one for one in kit.lenses)
+    found = Case.of(replace(case.shot, kit=replace(kit, lenses=lenses)), case.plate)
+    return case if found is None else found

@@ -26,6 +26,7 @@ from ..takes.files import board, facts, frozen, settle
 from ..takes.models import SetCard
 from .answers import Plans
 from .filing import card_of
+from .lenses import as_known_today
 from .models import Picture
 from .work import Which, picture_of
 
@@ -52,7 +53,8 @@ def _case(picture: Picture, card: SetCard | None) -> Case | None:
     picture hangs."""
     try:
         plan = Plans().of(picture) if card is None else frozen(card)
-        return None if plan is None else Case.of(*plan)
+        case = None if plan is None else Case.of(*plan)
+        return None if case is None else as_known_today(case)
     except Impossible:
         return None
 

@@ -26,6 +26,7 @@ from jungoptic.media.kinds import Unreadable
 from ..frames.sheets import fields_of
 from ..pictures import disk
 from ..pictures.answers import Plans
+from ..pictures.lenses import as_known_today
 from ..records import Refused
 from ..takes.files import facts
 from .choosing import Filmed, picked
@@ -91,7 +92,8 @@ def _as_filmed(plans: Plans, chosen: Filmed, today: Case | None) -> Case | None:
     if plan is None:
         return today
     with suppress(Impossible):
-        return Case.of(*plan)
+        case = Case.of(*plan)
+        return None if case is None else as_known_today(case)
     return today
 
 
