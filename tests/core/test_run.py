@@ -20,9 +20,11 @@ from jungoptic.core.pictures.run import Grain, Measuring, Run, small_size, tiles
 from jungoptic.core.pictures.sequence import duplicates, flicker
 from jungoptic.core.pictures.telling import drawn, told
 from jungoptic.core.pictures.tone import to_light
+from jungoptic.core.plan import Move
 from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Finding, Verdict
 from jungoptic.core.plan.tricks import DividerKey, Split
+from jungoptic.core.timelapse import crop_left
 
 from .examples import ANSA, shot
 
@@ -343,6 +345,36 @@ class TestJudging:
         assert "creeps" not in found["run-stands"].sentence
         assert found["run-stands"].verdict is not Verdict.HOLDS
 
+    def test_a_move_is_steadied_at_the_cost_of_its_edges(self) -> None:
+        dice = np.random.default_rng(5)
+        # Small pixels: 240 are 1920.
+        stirred = dice.normal(0.0, 0.8, (48, 2))
+        way = [(1.2 * n + x, 0.01 * n * n + y) for n, (x, y) in enumerate(stirred)]
+        ran = told(measured([seen(x, y) for x, y in way]))
+        assert ran.scatter is not None
+        # The reference: the scatter that was put in, less what a parabola takes along.
+        for put_in, found in zip(np.abs(stirred).max(axis=0), ran.scatter, strict=True):
+            assert found * WIDE == pytest.approx(put_in, rel=0.35)
+        panned = shot(move=Move(pan_deg=8.0))
+        bare = replace(ANSA, lens_id=None)
+        finding = judged(ran, bare, panned)["run-steady"]
+        assert finding.verdict is Verdict.STRAINS
+        right, down = (part * 1920.0 for part in ran.scatter)
+        left = crop_left([[right, down]], 1920.0, panned.delivery.height_px)
+        assert finding.workings[0].result.value == pytest.approx(left)
+        assert f"{left * 1920:,.0f} px of 1,920 px" in finding.sentence
+        # What the lens sees beyond the delivered picture is used up first.
+        assert judged(ran, ANSA, panned)["run-steady"].workings[0].result.value >= left
+        assert "run-stands" not in judged(ran, ANSA, panned)
+        smooth = told(measured([seen(1.2 * n, 0.01 * n * n) for n in range(48)]))
+        assert judged(smooth, bare, panned)["run-steady"].verdict is Verdict.HOLDS
+
+    def test_a_move_that_was_measured_before_this_was_asked_is_not_judged(self) -> None:
+        panned = shot(move=Move(pan_deg=8.0))
+        assert "run-steady" not in judged(replace(ran_of(), scatter=None), ANSA, panned)
+        short = judged(told(measured([seen(n) for n in range(6)])), ANSA, panned)["run-steady"]
+        assert "it is short" in short.sentence
+
     def test_lamps_on_mains_are_named(self) -> None:
         # 100 pulses a second at 24 frames: four left over, one crest in six frames; common
         # practice. At 25 none are left, and 60 Hz at 24 gives none either.
@@ -366,7 +398,8 @@ class TestJudging:
         whole = shot()
         moving = replace(whole, move=replace(whole.move, pan_deg=20.0))
         found = judged(told(measured([seen(n * 2.0) for n in range(30)])), whole=moving)
-        assert set(found) == {"run-doubles"}
+        assert set(found) == {"run-doubles", "run-steady"}
+        assert found["run-steady"].verdict is Verdict.HOLDS
 
     def test_doubles_few_and_many(self) -> None:
         few = judged(ran_of(frames=500, doubles=(38,), doubled=1))["run-doubles"]

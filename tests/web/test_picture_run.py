@@ -13,6 +13,7 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 
 from jungoptic.media.kinds import Unreadable
+from jungoptic.web import documents
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.pictures import tasks
@@ -174,6 +175,8 @@ def test_what_was_measured_is_kept_as_long_as_its_picture(stage, bumped):
 
 def test_a_document_of_the_first_version_is_read_today(stage, bumped):
     """Written when it was first kept; the numbers of a clip whose camera was touched."""
+    assert kept("ran_now")["version"] == documents.RAN.current
+    assert documents.RAN.read(kept("ran_first"))["scatter"] is None
     Picture.objects.update(ran=kept("ran_first"))
     now = stage.api.get(f"{stage.path}/pictures/{bumped['id']}").json()
     assert now["ran"]["frames"] == 30

@@ -110,6 +110,11 @@ def _board_1_to_2(board: Document) -> Document:
     return {**board, "seen": {"straightened": False, **board.get("seen", {})}}
 
 
+def _ran_1_to_2(ran: Document) -> Document:
+    """How far a move lies off a smooth path was not told."""
+    return {"scatter": None, **ran}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2, _card_2_to_3))
 #: The plan that a set card froze: its takes are judged by it.
@@ -123,7 +128,7 @@ JOURNAL = Kind("entry of the journal")
 #: What a file says of itself.
 FACTS = Kind("facts of a file")
 #: What was measured of a clip frame by frame.
-RAN = Kind("measures of a clip")
+RAN = Kind("measures of a clip", (_ran_1_to_2,))
 #: The board that was held up in a clip: what is `seen` of it, and how the card is `called` that it
 #: is the board of.
 BOARD = Kind("board in a clip", (_board_1_to_2,))

@@ -14,6 +14,7 @@ from ..stage.case import Case
 from ..words import quantities as say
 from .limits import LIGHT_HOLDS, LIGHT_STRAINS
 from .stands import judge_stands
+from .steady import judge_steady
 from .strayed import FRAME, judge_strayed
 
 #: A frame that stands out by less nobody sees, and by less the light can be evened out in post
@@ -40,6 +41,8 @@ def judge_ran(shot: Shot, plate: Plate, ran: Ran, fps: float | None) -> list[Fin
     found: list[Finding | None] = []
     if locked:
         found += [*_lights(plate, ran, fps), judge_stands(shot, case, plate, ran)]
+    else:
+        found.append(judge_steady(shot, case, ran))
     if plate.kind not in TIMELESS:
         found.append(_doubles(ran))
     if is_clean(plate) and locked:

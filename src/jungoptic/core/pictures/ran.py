@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+#: A path is smooth over so many frames, a second of film; and told by such a part of them at least.
+SMOOTH, TOLD = 25, 0.8
+
 
 @dataclass(frozen=True)
 class Swing:
@@ -66,6 +69,9 @@ class Ran:
     looked: int
     calm: tuple[int, int] | None
     grain: float | None
+    #: How far at most it lies off a smooth path, right or left and up or down, parts of its width:
+    #: what steadying takes off each side. None where too little stood to tell.
+    scatter: tuple[float, float] | None = None
 
     @property
     def told_frames(self) -> list[int]:

@@ -6,9 +6,10 @@ import math
 import warnings
 
 import numpy as np
+from scipy.signal import savgol_filter
 
 from ..camera import Array
-from .ran import Jump, Ran, Swing
+from .ran import SMOOTH, TOLD, Jump, Ran, Swing
 from .run import Run, stretches
 from .sequence import flicker
 from .tone import Flags
@@ -58,6 +59,7 @@ def told(run: Run) -> Ran:
         looked=len(flat),
         calm=_calm(run),
         grain=run.grain,
+        scatter=_scatter(shift),
     )
 
 
@@ -91,6 +93,19 @@ def _shake(shift: Array) -> float:
     around = [_median(shift[max(i - AROUND, 0) : i + AROUND + 1]) for i in range(len(shift))]
     off = (shift - np.array(around))[np.isfinite(shift[:, 0])]
     return float(np.sqrt(np.mean((off**2).sum(axis=1)))) if len(off) else 0.0
+
+
+def _scatter(shift: Array) -> tuple[float, float] | None:
+    """How far frames lie at most off the smooth path among those around each (Savitzky and Golay
+    1964: a parabola through them)."""
+    known = np.isfinite(shift[:, 0])
+    if len(shift) < SMOOTH or known.mean() < TOLD:
+        return None
+    frames = np.arange(len(shift))
+    whole = np.column_stack([np.interp(frames, frames[known], row[known]) for row in shift.T])
+    off = np.abs(whole - savgol_filter(whole, SMOOTH, 2, axis=0))[known]
+    right, down = off.max(axis=0)
+    return float(right), float(down)
 
 
 def _apart(one: Array, two: Array) -> tuple[float, float]:
