@@ -107,10 +107,10 @@ def test_from_stills_to_what_is_kept(stage, hung):
     plan = load(plan_json(stage.shot))
     assert plan.kit.lenses[0].worth_mm(28.0) == kept["focal_mm"]
     card = stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/cards").json()
-    lines = {line["name"]: line for line in card["content"]["lines"]}
-    assert lines["Lens"]["note"] == "28 mm"
+    lines = {line["label"]: line for line in card["content"]["lines"]}
+    assert lines["Lens"]["detail"] == "28 mm"
     assert lines["As measured"]["value"].startswith(f"{kept['focal_mm']:.4g}")
-    assert "k1 -0." in lines["As measured"]["note"]
+    assert "k1 -0." in lines["As measured"]["detail"]
 
 
 def test_a_lens_focused_farther_than_the_board(stage, read):

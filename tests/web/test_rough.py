@@ -16,6 +16,7 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 from PIL import Image
 
+from jungoptic.core.pictures.bend import Bend, bent
 from jungoptic.media.clip import frames_of
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.kinds import KINDS
@@ -326,3 +327,31 @@ def test_holes_and_mirrors_are_laid_where_they_belong(stage, tmp_path):
     found = shown(stage, page(stage)["roughs"][0])
     assert found[200, 100].mean() > 0.7
     assert found[200, 900].mean() < 0.3
+
+
+def test_lines_that_the_lens_bent_are_laid_straight(stage, person, tmp_path):
+    """A dark line along the top, as a lens that bends shows it: once the lens was measured, the
+    composite has it straight."""
+    lens, mode = stage.plate.lens, stage.plate.mode
+    bend = Bend(-0.25, 0.0, 0.0, 0.0, lens.focal_min_mm, mode.sensor_width_mm)
+    picture = np.full((540, 1024, 3), 153, np.uint8)
+    along = [(x, 130.0) for x in range(-100, 1125, 5)]
+    path = np.round(bent(along, bend, 1024, 540) * 16).astype(np.int32)
+    cv2.polylines(picture, [path], False, (20, 20, 20), 5, cv2.LINE_AA, 4)
+    Image.fromarray(picture).save(tmp_path / "line.png")
+    filmed(stage, stage.plate, tmp_path / "line.png")
+
+    def bows() -> float:
+        """By how much the line bows in the newest composite, pixels."""
+        assert put(stage).state == State.DONE
+        grey = shown(stage, page(stage)["roughs"][0])[:201].mean(axis=2)
+        dark = np.clip(0.5 - grey, 0.0, None)
+        at = (dark * np.arange(len(grey))[:, None]).sum(axis=0) / dark.sum(axis=0)
+        return float(np.ptp(at[30:-30]))
+
+    before = bows()
+    lens.measured = [{"marked_mm": 28.0, "focal_mm": 28.0, "k1": -0.25}]
+    lens.save()
+    assert not page(stage)["roughs"][0]["current"]
+    assert before > 4.0
+    assert bows() < 0.15 * before

@@ -167,10 +167,11 @@ def _told(
         there = (x >= 0) & (x <= wide) & (y >= 0) & (y <= high)
     if not there.any():
         return None
-    way = np.diff(pixels, axis=0)
+    # What comes past the lens lies at infinity on its way, and is not there.
+    with np.errstate(invalid="ignore"):
+        way, change = np.diff(pixels, axis=0), np.diff(wanted[0], n=2, axis=0)
     step = np.where(there[1:], np.hypot(way[..., 0], way[..., 1]), 0.0)
     # How smooth a move is, is asked of the move; what whole steps do to it is told apart.
-    change = np.diff(wanted[0], n=2, axis=0)
     jolt = np.where(there[1:-1], np.hypot(change[..., 0], change[..., 1]), 0.0)
     at = int(np.nan_to_num(step).max(axis=1).argmax()) if len(step) else 0
     hard = int(np.nan_to_num(jolt).max(axis=1).argmax()) if len(jolt) else 0

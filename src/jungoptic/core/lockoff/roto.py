@@ -137,7 +137,9 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
     bend = 0.0
     if seen.frames > 2:
         # The camera does not move before the shot begins, nor after it has ended.
-        bent = np.diff(seen.pixels, n=2, axis=2) * seen.share**2
+        # What comes past the lens lies at infinity on its way, and is not there.
+        with np.errstate(invalid="ignore"):
+            bent = np.diff(seen.pixels, n=2, axis=2) * seen.share**2
         shown = seen.there[:, 2:] & seen.there[:, 1:-1] & seen.there[:, :-2]
         mine = np.isin(seen.points_of, seen.numbers(own))
         second = np.where(shown, np.hypot(bent[:, 0], bent[:, 1]), 0.0)[mine]
