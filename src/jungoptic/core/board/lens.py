@@ -85,7 +85,8 @@ def measured(
 ) -> LensSeen:
     """The lens that saw these boards, on a sensor so wide; `focal_mm`: what its ring says, to begin
     with; `ruler_mm`: what the line of 100 mm on the paper really measures. Raises Impossible for
-    too few stills, stills of several sizes, and where no lens sees them so."""
+    too few stills, stills of several sizes, boards that were all held alike, and where no lens sees
+    them so."""
     positive("sensor width", sensor_width_mm)
     positive("focal length", focal_mm)
     sizes = {(one.width_px, one.height_px) for one in founds}

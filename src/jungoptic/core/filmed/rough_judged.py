@@ -192,7 +192,7 @@ def _stands(laid: Laid, told: Stands) -> Finding:
     sentence = capital(_listed(told_so)) + "."
     if off:
         sentence = (
-            f"{capital(' and '.join(parts))}: another posture, off its mark, or a camera that "
+            f"{capital(_listed(parts))}: another posture, off its mark, or a camera that "
             "stood elsewhere. Compare with the plan."
         )
     quantities = tuple(

@@ -38,10 +38,7 @@ def judge_steady(shot: Shot, case: Case | None, ran: Ran) -> Finding | None:
     share = 1.0
     if case is not None:
         across, below = case.stage.crop_across, case.stage.crop_down
-        spare = (
-            delivered * max(1.0 / across - 1.0, 0.0) / 2.0,
-            high * max(1.0 / below - 1.0, 0.0) / 2.0,
-        )
+        spare = _beyond(delivered, across), _beyond(high, below)
         share = case.stage.pixels_across / delivered
     lost = [max(off - own, 0.0) for off, own in zip((right, down), spare, strict=True)]
     left = crop_left([lost], delivered, high)
