@@ -9,6 +9,8 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from jungoptic.web.demo.films import HERE
+from jungoptic.web.kit.models import Lens
+from jungoptic.web.plans.models import Plate
 
 from .conftest import LONG_MS, follow, saved
 from .test_bench import finding
@@ -40,11 +42,13 @@ def test_a_lens_of_the_demo_is_measured_and_the_bench_goes_by_it(desk: Page):
     expect(room.get_by_test_id("lens-kept")).to_be_visible()
     saved(desk)
 
-    # A shot that films with it: its lines bow, and the Frame shows how.
+    # A shot that films with it and with another: its lines bow, and the Frame shows how.
+    day = Plate.objects.filter(shot__number="13", name="Day plate")
+    day.update(lens=Lens.objects.get(name="28 mm prime"))
     desk.get_by_role("link", name="The Lock-Keeper's Heron").first.click()
     follow(desk, desk.get_by_role("link", name="The heron flies over the moonlit flats"))
     desk.get_by_test_id("drawing-elevation").wait_for()
-    expect(finding(desk, "bend")).to_contain_text("bows by")
+    expect(finding(desk, "bend")).to_contain_text("where it meets a plate that another lens filmed")
     expect(desk.locator('[data-mark="bent"]').first).to_be_attached()
 
 

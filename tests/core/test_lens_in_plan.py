@@ -26,6 +26,7 @@ from jungoptic.core.pictures.bend import Bend, bent
 from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.tone import to_record
 from jungoptic.core.pictures.vignetting import vignetting
+from jungoptic.core.plan import View
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import Kit, Lens, LensMeasure
 from jungoptic.core.stage.bent import bend_of
@@ -98,6 +99,8 @@ class TestThePlan:
             lens = replace(prime(28), measured=(LONGER,))
         found = shot_with(lens, prime(50, 0.45), focal_mm=decided)
         found = replace(found, kit=replace(found.kit, lenses=(prime(50, 0.45), lens)))
+        beside = replace(found.plates[0], id="beside", lens_id="l50", focal_mm=None)
+        found = replace(found, plates=(*found.plates, beside))
         ours, theirs = judged(found), from_table(found)
         assert "bend" in ours
         assert {key: theirs[key] for key in ours if key in theirs} == {
@@ -146,15 +149,41 @@ class TestStraightLines:
             m for m in plate_marks(case_of(shot_with(prime(28))), 0.0, True) if m.role == "bent"
         ]
 
-    def test_it_strains_and_never_breaks(self) -> None:
+    def test_it_strains_where_it_meets_what_another_lens_filmed(self) -> None:
         lens = replace(prime(28), measured=(replace(LONGER, k1=-0.5),))
-        found = shot_with(lens)
+        found = shot_with(lens, prime(50, 0.45))
         told = findings(found)["bend"]
-        assert told.verdict is Verdict.STRAINS
-        assert "barrel" in told.sentence
-        calm = shot_with(replace(prime(28), measured=(replace(LONGER, k1=0.0, k2=0.0),)))
-        told = findings(calm)["bend"]
+        # One plate alone has nothing to fit.
         assert told.verdict is Verdict.HOLDS
+        assert "barrel. Nothing is filmed yet" in told.sentence
+        same = replace(found.plates[0], id="same", name="Same")
+        told = findings(replace(found, plates=(*found.plates, same)))["bend"]
+        assert told.verdict is Verdict.HOLDS
+        assert "they fit each other" in told.sentence
+        other = replace(same, lens_id="l50")
+        told = findings(replace(found, plates=(*found.plates, other)))["bend"]
+        assert told.verdict is Verdict.STRAINS
+        assert "barrel; more than" in told.sentence
+        elsewhere = replace(other, view_id="close")
+        close = View("close", "Close", world=found.world)
+        apart = replace(found, plates=(*found.plates, elsewhere), views=(close,))
+        assert findings(apart)["bend"].verdict is Verdict.HOLDS
+        calm = shot_with(replace(prime(28), measured=(replace(LONGER, k1=0.0, k2=0.0),)))
+        assert "nobody sees that" in findings(calm)["bend"].sentence
+
+    def test_a_zoom_fits_itself_only_where_it_is_set_alike(self) -> None:
+        zoom = replace(
+            TestMarkAndWorth.ZOOM, id="l28", measured=(LensMeasure(30.0, 30.0, k1=-0.5),)
+        )
+        found = shot_with(zoom, focal_mm=30.0)
+        beside = replace(found.plates[0], id="other")
+        assert findings(replace(found, plates=(*found.plates, beside)))["bend"].verdict is (
+            Verdict.HOLDS
+        )
+        wider = replace(beside, focal_mm=26.0)
+        assert findings(replace(found, plates=(*found.plates, wider)))["bend"].verdict is (
+            Verdict.STRAINS
+        )
 
     @settings(deadline=None, max_examples=10)
     @given(st.floats(-0.3, 0.2), st.floats(-0.1, 0.1), st.floats(-0.3, 0.3), st.floats(-0.3, 0.3))

@@ -9,6 +9,7 @@ import numpy as np
 from ..camera import Array
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.kit import LensMeasure
+from ..plan.plate import Plate
 from ..stage.case import Case
 from ..stage.derive import matching_focal_mm
 from ..words.quantities import pixels
@@ -56,6 +57,28 @@ def bow_px(numbers: Numbers) -> Number | None:
     return found
 
 
+def _beside(numbers: Numbers) -> list[Plate]:
+    """What lies with a plate in one picture and has a lens."""
+    own = numbers.plate
+    plates = numbers.shot.plates
+    same = (p for p in plates if p.id != own.id and p.view_id == own.view_id)
+    return [p for p in same if p.lens_id is not None]
+
+
+def alike(numbers: Numbers, choice: Chosen) -> bool:
+    """Whether everything that lies with a plate in one picture is bent as a lens bends: filmed with
+    the same lens and, of a zoom, set and recorded alike. Every stage keeps the story's angles, so
+    that scale and distance change nothing."""
+    lens, mode = choice.lens, choice.mode
+    for other in _beside(numbers):
+        if other.lens_id != lens.id:
+            return False
+        same_set = other.focal_mm == numbers.plate.focal_mm and other.mode_id == mode.id
+        if lens.is_zoom and not same_set:
+            return False
+    return True
+
+
 def judge_bend(case: Case) -> Finding | None:
     """How far lines bow; None for a lens that was never measured."""
     measured = asked(measure, case)
@@ -66,16 +89,22 @@ def judge_bend(case: Case) -> Finding | None:
     if found is None:
         return None
     verdict = verdict_of(measured)
-    if verdict is Verdict.HOLDS:
+    told = f"A straight line along the upper edge bows by {pixels(abs(bow))}"
+    way = "outwards, as in a barrel" if bow > 0.0 else "inwards, as in a cushion"
+    if abs(bow) <= case.tolerance.px:
+        sentence = f"{told}: nobody sees that."
+    elif verdict is Verdict.HOLDS:
         sentence = (
-            f"A straight line along the upper edge bows by {pixels(abs(bow))}: nobody sees that."
+            f"{told} {way}. Whatever lies with it in the picture is filmed with this lens too, so "
+            "they fit each other as they are."
+            if asked(_beside, case)
+            else f"{told} {way}. Nothing is filmed yet that lies with it in one picture."
         )
     else:
-        way = "outwards, as in a barrel" if bow > 0.0 else "inwards, as in a cushion"
         sentence = (
-            f"A straight line along the upper edge bows by {pixels(abs(bow))} {way}; "
-            f"more than {pixels(case.tolerance.px)} shows. Post straightens this plate before it "
-            "lies on another, with the numbers that were measured of the lens."
+            f"{told} {way}; more than {pixels(case.tolerance.px)} shows where it meets a plate "
+            "that another lens filmed. Post straightens it first, with the numbers that were "
+            "measured of the lens."
         )
     return RULE.finding(
         verdict=verdict,
@@ -108,12 +137,16 @@ def _part(case: Case, along: float) -> float:
 
 
 def measure(n: Numbers) -> Measured | None:
-    """How far lines bow, delivered pixels; None where no lens was measured."""
+    """How far lines bow that nothing beside them does, delivered pixels; None where no lens was
+    measured."""
     bow = bow_px(n)
     if bow is None:
         return None
+    others = [(p.lens_id, p.mode_id, p.focal_mm) for p in _beside(n)]
+    fits = n.of_setup(f"fits {n.plate.focal_mm} {others}", lambda s: float(alike(n, s)))
+    size = np.where(fits > 0.0, 0.0, np.abs(bow))
     # It never breaks: post can straighten any lens that was measured.
-    return Measured(ranked(np.abs(bow), n.tolerance_px, math.inf), np.abs(bow))
+    return Measured(ranked(size, n.tolerance_px, math.inf), size)
 
 
 def unbent(found: LensMeasure) -> str:
