@@ -27,9 +27,14 @@ Tell = Callable[[int, int], None]
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: rigs that move do not, nor does it that a plate
-    was filmed."""
+    was filmed, or that a lens was never measured."""
     rest = {name: value for name, value in plan.items() if name != "rigs"}
-    return {**rest, "plates": [{**plate, "filmed": None} for plate in plan.get("plates", [])]}
+    lenses = [
+        {name: value for name, value in lens.items() if name != "measured" or value}
+        for lens in plan.get("lenses", [])
+    ]
+    plates = [{**plate, "filmed": None} for plate in plan.get("plates", [])]
+    return {**rest, "lenses": lenses, "plates": plates}
 
 
 def stamp(plan: dict[str, Any]) -> str:
