@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from ..checks_on_input import positive
 from ..impossible import Impossible
+from ..pictures.resect import matrix_of
 from . import paper
 from .seen import NINE_OF_TEN, Found
 
@@ -152,7 +153,7 @@ def _turned(founds: Sequence[Found], width_mm: float, focal_mm: float) -> float:
     normals = []
     for one in founds:
         focal = focal_mm * one.width_px / width_mm
-        matrix = np.array([[focal, 0, one.width_px / 2], [0, focal, one.height_px / 2], [0, 0, 1]])
+        matrix = matrix_of(focal, np.array([one.width_px, one.height_px]) / 2.0)
         points, seen = _points(one, 100.0), np.asarray(one.places, np.float64)
         good, turn, _ = cv2.solvePnP(points, seen, matrix, np.zeros(5), flags=cv2.SOLVEPNP_IPPE)
         if good:
@@ -179,9 +180,7 @@ def _fitted(
     chosen = [founds[n] for n in keep]
     wide, high = chosen[0].width_px, chosen[0].height_px
     per_mm = wide / width_mm
-    start = np.array(
-        [[focal_mm * per_mm, 0.0, wide / 2.0], [0.0, focal_mm * per_mm, high / 2.0], [0, 0, 1.0]]
-    )
+    start = matrix_of(focal_mm * per_mm, np.array([wide, high]) / 2.0)
     flags = (
         cv2.CALIB_USE_INTRINSIC_GUESS
         | cv2.CALIB_FIX_ASPECT_RATIO

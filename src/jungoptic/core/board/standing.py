@@ -28,9 +28,8 @@ def stood(
 ) -> tuple[Stood, float] | None:
     """(where the camera stood by a board that was so, the root mean square of what its corners are
     off in the picture), `focal_mm` being the pinhole distance and `bend` how its lens bends lines,
-    where that was measured. None where the camera would have
-    stood below the floor, or no camera sees a board so. Raises Impossible for numbers that none
-    are."""
+    where that was measured. None where the camera would have stood below the floor, or no camera
+    sees a board so. Raises Impossible for numbers that none are."""
     try:
         seen = _resected(found, way, sensor_width_mm, focal_mm, bend)
     except Impossible as error:

@@ -11,6 +11,7 @@ from ..pictures.vignetting import Vignetting
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.kit import Lens, LensMeasure
 from ..words import quantities as say
+from ..words.sentences import listed
 
 #: Parts of a focal length that it is told to: so well, and hardly better than by its mark.
 SURE_HOLDS, SURE_STRAINS = 0.01, 0.05
@@ -120,7 +121,7 @@ def _fit(seen: LensSeen) -> Finding:
         )
     if left:
         one = len(left) == 1
-        some = f"{left[0]}" if one else f"{', '.join(map(str, left[:-1]))} and {left[-1]}"
+        some = listed([str(n) for n in left])
         told += (
             f" Still{'' if one else 's'} {some} {'does' if one else 'do'} not fit the rest or "
             f"{'shows' if one else 'show'} too little of the board, and {'is' if one else 'are'} "

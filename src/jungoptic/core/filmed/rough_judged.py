@@ -13,7 +13,7 @@ from ..pictures.tone import Flags, Picture
 from ..pictures.trial import Trial
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst, worst_first
 from ..words import quantities as say
-from ..words.sentences import capital
+from ..words.sentences import capital, listed
 from .cloth import judge_key
 from .pair import Pair, judge_pair
 
@@ -189,10 +189,10 @@ def _stands(laid: Laid, told: Stands) -> Finding:
         )
         if value is not None
     ]
-    sentence = capital(_listed(told_so)) + "."
+    sentence = capital(listed(told_so)) + "."
     if off:
         sentence = (
-            f"{capital(_listed(parts))}: another posture, off its mark, or a camera that "
+            f"{capital(listed(parts))}: another posture, off its mark, or a camera that "
             "stood elsewhere. Compare with the plan."
         )
     quantities = tuple(
@@ -224,10 +224,6 @@ def _stands(laid: Laid, told: Stands) -> Finding:
             ),
         ),
     )
-
-
-def _listed(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def judge_seam(seam: Seam, per_px: float) -> list[Finding]:

@@ -12,6 +12,7 @@ from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
+from ..words.sentences import listed
 from .limits import LIGHT_HOLDS, LIGHT_STRAINS
 from .stands import judge_stands
 from .steady import judge_steady
@@ -243,9 +244,7 @@ def _doubles(ran: Ran) -> Finding:
 
 def _named(frames: tuple[int, ...], count: int, most: int = 5) -> str:
     some = [f"{frame:,}" for frame in frames[:most]]
-    if count > len(some):
-        return f"{', '.join(some)} and {count - len(some):,} more"
-    return some[0] if len(some) == 1 else f"{', '.join(some[:-1])} and {some[-1]}"
+    return listed([*some, f"{count - len(some):,} more"] if count > len(some) else some)
 
 
 def _clean(ran: Ran, fps: float | None) -> Finding:

@@ -11,6 +11,7 @@ from ..plan.standins import StandIn
 from ..stage.case import Case
 from ..stage.in_frame import in_story
 from ..stage.seen import Seen, Spell
+from ..words.sentences import listed
 from .rule import Rule
 
 
@@ -61,7 +62,7 @@ def told(spells: list[Spell], number: Callable[[int], int]) -> str:
         else f"from frame {number(s.first)} to {number(s.last)}"
         for s in spells
     ]
-    return said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]
+    return listed(said)
 
 
 def _where(seen: Seen, own: tuple[StandIn, ...]) -> str:

@@ -12,6 +12,7 @@ from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.plate import PlacedLamp
 from ..stage.case import Case
 from ..words.quantities import length, percent
+from ..words.sentences import listed
 from .in_frame import told
 from .lamps import left
 from .rule import Rule
@@ -31,7 +32,7 @@ def judge_lamp_in_picture(case: Case) -> Finding | None:
         return None
     worst = _worst(case, found)
     others = [x.name for x in found if x is not worst]
-    more = f" {_and(others)} too." if others else ""
+    more = f" {listed(others)} too." if others else ""
     return RULE.finding(
         verdict=_verdict(case, worst),
         sentence=_sentence(case, worst) + more,
@@ -103,7 +104,7 @@ def _ways(case: Case) -> list[Way]:
     eye = case.stage.camera.position_m
     middle = eye[0] if light is None else light.at_m[0]
     reach = max(0.2, *(math.dist(eye, case.plate.lamps[x.number].at) for x in found))
-    name = _and([x.name for x in found])
+    name = listed([x.name for x in found])
     top = room_box(case)[2][1]
     ways: list[Way] = []
 
@@ -141,10 +142,6 @@ def _ways(case: Case) -> list[Way]:
         )
     )
     return ways
-
-
-def _and(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
 
 
 def _moved(

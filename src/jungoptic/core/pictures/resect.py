@@ -152,7 +152,8 @@ def _bent(distortion: ArrayLike | None) -> Array:
     return np.concatenate([found, np.zeros(long - len(found))])
 
 
-def _matrix(focal_px: float, middle: Array) -> Array:
+def matrix_of(focal_px: float, middle: Array) -> Array:
+    """A pinhole's matrix (3, 3), as OpenCV asks for it."""
     return np.array([[focal_px, 0.0, middle[0]], [0.0, focal_px, middle[1]], [0.0, 0.0, 1.0]])
 
 
@@ -165,7 +166,7 @@ def _starts(
     spread = np.linalg.svd(points - points.mean(axis=0), compute_uv=False)
     ways = [cv2.SOLVEPNP_SQPNP] + ([cv2.SOLVEPNP_IPPE] if spread[2] < LINE * spread[0] else [])
     for focal in focals_mm:
-        matrix = _matrix(focal * per_mm, middle)
+        matrix = matrix_of(focal * per_mm, middle)
         for way in ways:
             try:
                 _, turns, places, _ = cv2.solvePnPGeneric(points, seen, matrix, bent, flags=way)
@@ -193,7 +194,7 @@ def _off(
     """What the points are off in the picture (2n,), pixels; those behind the camera far off."""
     focal = math.exp(min(max(values[6], -3.0), 9.0)) if focal_mm is None else focal_mm
     told, _ = cv2.projectPoints(
-        points, values[:3], values[3:6], _matrix(focal * per_mm, middle), bent
+        points, values[:3], values[3:6], matrix_of(focal * per_mm, middle), bent
     )
     turned = cv2.Rodrigues(values[:3])[0]
     behind = (points @ turned.T + values[3:6])[:, 2] <= 1e-9

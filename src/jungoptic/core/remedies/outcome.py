@@ -9,6 +9,7 @@ from ..plan.findings import Finding, Remedy, Verdict
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.views import seen_from_own
+from ..words.sentences import listed
 from .applied import applied, touched
 from .possible import can_be
 from .standing import RULES_BY_KEY, Judged, standing
@@ -90,7 +91,7 @@ def outcome(shot: Shot, plate: Plate, remedy: Remedy, key: str) -> Outcome:
     if len(told) > MOST_TOLD:
         words.append(f"{len(told) - MOST_TOLD} more change for the worse.")
     if mended:
-        words.append(f"It also mends {_listed(mended)}.")
+        words.append(f"It also mends {listed(mended)}.")
     return Outcome(breaks, strains, tuple(gained), possible, " ".join(words))
 
 
@@ -114,10 +115,6 @@ def _mended(before: Judged, after: Judged, other: str, own: str) -> list[str]:
         if finding.key != own and finding.verdict.rank > 0 and rank == 0:
             found.append(f"{finding.title[0].lower()}{finding.title[1:]}{other}")
     return found
-
-
-def _listed(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def told_with(trial: Trial, result: Outcome) -> Trial:
