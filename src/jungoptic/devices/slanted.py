@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from jungoptic.core.board import paper
 from jungoptic.core.pictures.bend import Bend
+from jungoptic.core.pictures.tone import to_record
 
 from .held_up import FINE, SOFT_PX, sheet
 
@@ -45,7 +46,7 @@ def held_at_a_slant(
     printed = sheet(number)
     dice = np.random.default_rng(seed)
     # As far away as makes the paper two thirds as high as the picture.
-    focal_px = bend.pinhole_mm * wide / bend.sensor_width_mm
+    focal_px = bend.focal_px(wide)
     away = focal_px * paper.HIGH_MM / (0.66 * high)
     for (right, below), turns in HELD:
         middle = np.array([right * wide / 2.0, below * high / 2.0, focal_px]) * away / focal_px
@@ -86,8 +87,8 @@ def _drawn(
 def _unbent(x: Any, y: Any, bend: Bend, wide: int, high: int) -> tuple[Any, Any]:
     """The rays (right and down, parts of the way ahead) that a lens shows at places of its picture:
     r of r (1 + k1 r^2 + k2 r^4), by going round until it stays."""
-    focal_px = bend.pinhole_mm * wide / bend.sensor_width_mm
-    away = np.array([bend.right_mm, bend.down_mm]) * wide / bend.sensor_width_mm
+    focal_px = bend.focal_px(wide)
+    away = bend.away_px(wide)
     seen = (x - wide / 2.0 - away[0]) / focal_px, (y - high / 2.0 - away[1]) / focal_px
     far = np.hypot(*seen)
     # Which r it is of hangs on how far out alone: worked out once along the diagonal.
@@ -103,11 +104,10 @@ def _unbent(x: Any, y: Any, bend: Bend, wide: int, high: int) -> tuple[Any, Any]
 def even(bend: Bend, wide: int, high: int, noise: float = 0.005, seed: int = 2) -> Picture:
     """White paper out of focus that fills the picture, as recorded: darker by cos^4 of the angle
     towards its corners (natural vignetting; Ray, Applied Photographic Optics, from memory)."""
-    focal_px = bend.pinhole_mm * wide / bend.sensor_width_mm
+    focal_px = bend.focal_px(wide)
     y, x = np.mgrid[0:high, 0:wide]
     angle = np.arctan(np.hypot(x + 0.5 - wide / 2.0, y + 0.5 - high / 2.0) / focal_px)
     light = 0.4 * np.cos(angle) ** 4
     grain = np.random.default_rng(seed).normal(0.0, noise, light.shape)
-    # The foot of the curve is never reached.
-    shown: Picture = np.clip(1.099 * light**0.45 - 0.099 + grain, 0.0, 1.0).astype(np.float32)
+    shown: Picture = np.clip(to_record(light) + grain, 0.0, 1.0).astype(np.float32)
     return shown

@@ -22,12 +22,10 @@
     ),
   );
   const straight = $derived(
-    (answer?.lines ?? []).map((_, n) => {
-      const at = [0.04, 0.27, 0.5, 0.73, 0.96][n % 5] ?? 0;
-      return n < 5
-        ? { x1: at * wide, x2: at * wide, y1: 0, y2: high }
-        : { x1: 0, x2: wide, y1: at * high, y2: at * high };
-    }),
+    (answer?.at ?? []).flatMap((at) => [
+      { x1: at * wide, x2: at * wide, y1: 0, y2: high },
+      { x1: 0, x2: wide, y1: at * high, y2: at * high },
+    ]),
   );
 </script>
 

@@ -25,6 +25,8 @@ export type Answer = {
     rms_px: number | null;
     counted: boolean;
   }[];
+  /** Upright lines, then level ones, so far across or down the picture. */
+  at: number[];
   lines: Place[][];
   findings: Schemas['Finding'][];
 };

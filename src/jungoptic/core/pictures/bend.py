@@ -23,6 +23,10 @@ class Bend:
     pinhole_mm: float
     sensor_width_mm: float
 
+    def focal_px(self, width_px: float) -> float:
+        """The pinhole distance in pixels of a picture so wide."""
+        return self.pinhole_mm * width_px / self.sensor_width_mm
+
     def away_px(self, width_px: float) -> Array:
         """How far its middle lies right of and below that of a picture so wide."""
         return np.array([self.right_mm, self.down_mm]) * width_px / self.sensor_width_mm
@@ -31,7 +35,7 @@ class Bend:
 def bent(places: ArrayLike, bend: Bend, width_px: int, height_px: int) -> Array:
     """Where a lens shows what a pinhole would show at `places` (..., 2): pixels of a picture so
     large, from its corner."""
-    focal_px = bend.pinhole_mm * width_px / bend.sensor_width_mm
+    focal_px = bend.focal_px(width_px)
     middle = np.array([width_px, height_px]) / 2.0
     plain = (np.asarray(places, np.float64) - middle) / focal_px
     r2 = (plain**2).sum(axis=-1, keepdims=True)

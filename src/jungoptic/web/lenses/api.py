@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from jungoptic.core.board.number import NUMBERS, Paper
+from jungoptic.core.board.number import Paper
 
 from ..kit.models import Lens
 from ..permissions import Verb, enter
 from ..pictures.models import Picture
 from ..printing.child import pdf
 from ..schemas import Out
-from ..takes.boards import sheet_html
+from ..takes.boards import number_by, sheet_html
 from ..takes.files import board
 
 router = Router(tags=["lenses"])
@@ -55,9 +54,8 @@ def print_lens_board(
     """The board to measure a lens by, as a PDF. Any other board does as well."""
     lens = Lens.objects.filter(production=enter(request, production_id, Verb.VIEW)).get(pk=pk)
     address = request.build_absolute_uri(f"/productions/{production_id}/kit/lenses/{pk}")
-    number = int.from_bytes(hashlib.sha256(lens.pk.bytes).digest()[:8], "big") % NUMBERS
     says = ("Measuring a lens: nine stills, each turned", "another way, into every corner")
-    html = sheet_html(number, paper, address, lens.name[:20], says, foot="")
+    html = sheet_html(number_by(lens.pk), paper, address, lens.name[:20], says, foot="")
     response = HttpResponse(pdf(html), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="board-lens-{paper}.pdf"'
     return response

@@ -60,6 +60,7 @@ def measure(work: Work[WantedLens]) -> None:
                 {"picture_id": str(picture.pk), **dataclasses.asdict(still)}
                 for (picture, _), still in zip(founds, seen_by.stills, strict=True)
             ],
+            "at": LINES,
             "lines": _lines(seen_by),
             "findings": judge_lens(lens, seen_by, kept, even),
         }

@@ -22,11 +22,16 @@ PHONE_MM = (148.0, 243.0, 46.0)
 TRIES = 200
 
 
+def number_by(pk: Any) -> int:
+    """A board's number for whatever has an id: the same on a copy of the server."""
+    return int.from_bytes(hashlib.sha256(str(pk).encode()).digest()[:8], "big") % NUMBERS
+
+
 def free_number(production: Any, card_id: Any) -> int:
     """A board's number for a card that no other card of its production has; hardly one of another
     production. Called while nobody else can issue a card there. Raises Refused when there are
     hardly any left."""
-    first = int.from_bytes(hashlib.sha256(str(card_id).encode()).digest()[:8], "big")
+    first = number_by(card_id)
     wanted = [(first + 7919 * n) % NUMBERS for n in range(TRIES)]
     cards = SetCard.objects.filter(board__in=wanted, plate__shot__production=production)
     taken = set(cards.values_list("board", flat=True))
