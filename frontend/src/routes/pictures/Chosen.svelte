@@ -94,12 +94,6 @@
     {#if desk.editable && !picture.elsewhere && picture.state !== 'coming'}
       <button class="btn my-1" onclick={() => void desk.readAgain(picture)}>Read it again</button>
     {/if}
-  {:else if desk.editable && picture.state === 'read' && !picture.elsewhere && !picture.reading}
-    <button
-      class="text-soft text-sm underline"
-      title="Its facts, and the board: after its lens was measured, say"
-      onclick={() => void desk.readAgain(picture)}>Look at the file once more</button
-    >
   {/if}
   {#snippet stirring()}
     {#if whole?.ran}<RunPlaces ran={whole.ran} {picture} />{/if}
@@ -182,6 +176,13 @@
         <dd>{row.value}</dd>
       {/each}
     </dl>
+    {#if desk.editable && !picture.problem && !picture.elsewhere && !picture.reading}
+      <button
+        class="text-soft text-sm underline"
+        title="Its facts, and the board: after its lens was measured, say"
+        onclick={() => void desk.readAgain(picture)}>Look at the file once more</button
+      >
+    {/if}
   {/if}
 
   <div class="mt-3 max-w-md">
