@@ -1,5 +1,6 @@
 """`make demo-pictures`: develops the pictures that come with the demo again, films its clips and
-takes its stills of a lens; with `films` or `lens` only those."""
+takes its stills of a lens and the pictures of its animation; with `films`, `lens` or `table` only
+those."""
 
 from __future__ import annotations
 
@@ -11,13 +12,15 @@ from throwaway import database
 def main() -> int:
     """Make them all, in a throw-away demo."""
     with database():
-        from jungoptic.web.demo import films, lens_stills, pictures
+        from jungoptic.web.demo import films, lens_stills, pictures, table_frames
         from jungoptic.web.productions.models import Production
 
         production = Production.objects.get()
-        wanted = set(sys.argv[1:]) or {"films", "lens", "pictures"}
+        wanted = set(sys.argv[1:]) or {"films", "lens", "pictures", "table"}
         if "lens" in wanted:
             lens_stills.make()
+        if "table" in wanted:
+            table_frames.make(production)
         if "films" in wanted:
             films.make(production)
         if "pictures" in wanted:

@@ -17,6 +17,8 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/shots/:shot/method': () => import('./routes/method/Method.svelte'),
   '/productions/:production/shots/:shot/lockoff': () => import('./routes/lockoff/LockOff.svelte'),
   '/productions/:production/shots/:shot/frames': () => import('./routes/frames/Frames.svelte'),
+  '/productions/:production/shots/:shot/frames/:plate': () =>
+    import('./routes/camera/Camera.svelte'),
   '/productions/:production/shots/:shot/pictures': () =>
     import('./routes/pictures/Pictures.svelte'),
   '/productions/:production/shots/:shot/together': () =>

@@ -13,7 +13,7 @@ from jungoptic.core.pictures.align import exposure
 from jungoptic.core.pictures.sequence import duplicates, flicker, shift_px
 from jungoptic.core.pictures.tone import luma, to_light
 from jungoptic.core.plan import PlacedLamp
-from jungoptic.devices.camera import Faults
+from jungoptic.devices.faults import Faults
 from jungoptic.devices.finder import Finder
 from jungoptic.devices.raster import painted
 from tests.core.examples import MILL, shot

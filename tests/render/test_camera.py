@@ -11,7 +11,8 @@ import pytest
 
 from jungoptic.core.plan.plate import PlacedLamp
 from jungoptic.core.plan.standins import StandIn
-from jungoptic.devices.camera import Camera, Faults, SimulatedCamera
+from jungoptic.devices.camera import Camera, SimulatedCamera
+from jungoptic.devices.faults import Faults
 from proof.plans import random_case
 
 pytestmark = pytest.mark.usefixtures("engine")

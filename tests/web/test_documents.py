@@ -13,6 +13,8 @@ import pytest
 
 from jungoptic.core.cards.takes import Taken, judge_take
 from jungoptic.web import documents
+from jungoptic.web.blocks.answers import measures
+from jungoptic.web.blocks.models import Exposure
 from jungoptic.web.documents import CARD, CARD_PLAN, JOURNAL, KINDS, STEP, TooNew
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.plans.bridge import load
@@ -95,6 +97,12 @@ def test_what_a_file_said_is_still_told(name):
     assert found is not None
     assert (found.kind, found.width_px, found.missing) == ("clip", 4096, ())
     assert found.readings == {}
+
+
+def test_what_was_measured_of_a_picture_is_still_told():
+    found = measures(Exposure(told=kept("taken_first")))
+    assert found is not None
+    assert (found.before.shift, found.same) == ((0.00002, -0.00001), False)
 
 
 class TestLifting:

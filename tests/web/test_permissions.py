@@ -12,6 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from jungoptic.web.api import api
+from jungoptic.web.blocks.models import Block, Exposure
 from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.developed.models import Developed, DryRun
@@ -61,8 +62,9 @@ EDIT = {"revision": 1, "name": "N"}
 MARK = {"layer": "matte", "points": [[0, 0.5], [1, 0.5]]}
 #: Stands for a file to be sent.
 FILE = {"a file": "see `call`"}
-#: Stands for a part of a file.
+#: Stands for a part of a file, and for a file that is sent as it is.
 PARTS = {"a part": "see `call`"}
+WHOLE = {"a whole file": "see `call`"}
 MAPPING = json.dumps({"number": "number", "title": "title"})
 _OUT = io.BytesIO()
 Image.new("RGB", (16, 16)).save(_OUT, "PNG")
@@ -198,6 +200,17 @@ TABLE = [
     ("head", "/uploads/{coming}", None, Verb.FILM),
     ("patch", "/uploads/{coming}", PARTS, Verb.FILM),
     ("delete", "/pictures/{unsent}", None, Verb.FILM),
+    ("get", "/plates/{plate}/blocks", None, Verb.VIEW),
+    ("get", "/plates/{plate}/sat", None, Verb.VIEW),
+    ("post", "/plates/{plate}/blocks", {"name": "Again"}, Verb.FILM),
+    ("patch", "/blocks/{block}", EDIT, Verb.FILM),
+    ("delete", "/blocks/{unused}", None, Verb.FILM),
+    ("post", "/blocks/{block}/exposures", WHOLE, Verb.FILM),
+    ("get", "/blocks/{block}/exposures/{first}", None, Verb.VIEW),
+    ("get", "/blocks/{block}/exposures/{first}/look", None, Verb.VIEW),
+    ("get", "/blocks/{block}/exposures/{first}/file", None, Verb.VIEW),
+    ("get", "/plates/{plate}/asked/{first}", None, Verb.VIEW),
+    ("get", "/plates/{plate}/finder/look?width=64", None, Verb.VIEW),
     ("get", "/jobs", None, Verb.VIEW),
     ("post", "/jobs", {"kind": "breakdown-pdf"}, Verb.VIEW),
     ("post", "/jobs", {"kind": "duplicate", "params": {"ids": ["{shot}"]}}, Verb.PLAN),
@@ -237,6 +250,17 @@ def _pictures(stage, card):
     return {"film": film.pk, "file": rows[0].pk, "coming": rows[1].pk, "unsent": unsent.pk}
 
 
+def _blocks(stage):
+    """A block with a picture, and one without any."""
+    block, unused = (
+        Block.objects.create(shot=stage.shot, plate_id=stage.plate.pk, order=order)
+        for order in ([1], [])
+    )
+    name = default_storage.save("blocks/x.png", ContentFile(PNG))
+    Exposure.objects.create(block=block, number=1, stored=name, proxy=name, size=len(PNG))
+    return {"block": block.pk, "unused": unused.pk, "first": 1}
+
+
 def filled(body, ids):
     """The body with the ids that it names."""
     text = json.dumps(body)
@@ -251,6 +275,8 @@ def call(api, method, path, body, ids):
     if body is PARTS:
         more = {"content_type": PART, "HTTP_UPLOAD_OFFSET": "0"}
         return api.client.generic("PATCH", f"/api{path}", b"x", **more)
+    if body is WHOLE:
+        return api.client.generic("POST", f"/api{path}", PNG, content_type=PART)
     if body is not FILE:
         return api.call(method, path, filled(body, ids))
     name, data = "x.png", PNG
@@ -286,6 +312,7 @@ def paths(stage) -> dict[str, str]:
     file = default_storage.save("developed/x.webp", ContentFile(PNG))
     return {
         **_pictures(stage, card),
+        **_blocks(stage),
         "developed": Developed.objects.create(**frame, picture=file).pk,
         "run": DryRun.objects.create(**frame, composite=file, story=file).pk,
         "rough": Rough.objects.create(**frame, composite=file, told=kept("rough_first")).pk,

@@ -18,13 +18,16 @@ from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.picture import filmable
 from jungoptic.render.staged import CLOTHS
 
-from .camera import SLEEVE, Faults
+from .camera import SLEEVE
+from .faults import Faults
 from .raster import Picture, painted
 
 #: What is behind a stage that nobody has said anything about, as recorded.
 BEHIND = 0.42
 #: Grain, root mean square as recorded.
 GRAIN = 0.006
+#: Specks of a mottled set: a part of the picture's width.
+SPECK = 1.0 / 80.0
 #: The curve of a screen, nearly: light to what is recorded.
 CURVE = 1.0 / 2.2
 
@@ -39,6 +42,8 @@ class Finder:
     width: int = 640
     seed: int = 0
     faults: Faults = field(default_factory=Faults)
+    #: How much the set is mottled, as paint and cloth are, root mean square, a part of its tone.
+    mottled: float = 0.0
     _drawn: dict[tuple[float, bool], tuple[Tone, ...]] = field(
         default_factory=dict, init=False, repr=False
     )
@@ -56,6 +61,8 @@ class Finder:
         part = part_at(self.shot, frame)
         per_px = self.width / self.shot.delivery.width_px
         found = painted(self._tones(part, wrong), self._backdrop, per_px)
+        if self.mottled:
+            found = found * self._mottling
         if wrong:
             found = self._spoiled(found, frame)
         dice = np.random.default_rng((self.seed, frame))
@@ -104,6 +111,17 @@ class Finder:
             tone = (0.02, 0.02, 0.02)
         found = np.empty((self.height, self.width, 3), dtype=np.float32)
         found[:] = tone
+        return found
+
+    @cached_property
+    def _mottling(self) -> Picture:
+        """Paint and cloth, the same in every frame: specks of some hundredth of the picture."""
+        high, wide = self.height, self.width
+        dice = np.random.default_rng(7)
+        across = round(1.0 / SPECK)
+        coarse = dice.standard_normal((max(round(across * high / wide), 2), across))
+        laid = cv2.resize(coarse.astype(np.float32), (wide, high), interpolation=cv2.INTER_CUBIC)
+        found: Picture = (1.0 + self.mottled * laid)[..., None]
         return found
 
     def _spoiled(self, picture: Picture, frame: int) -> Picture:

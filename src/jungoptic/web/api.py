@@ -13,6 +13,7 @@ from pydantic_core import to_json
 
 from . import errors
 from .accounts.api import router as accounts
+from .blocks.api import router as blocks
 from .board.api import router as board
 from .breakdown.cautions_api import router as cautions
 from .breakdown.continuity_api import router as continuity
@@ -138,6 +139,7 @@ for router in (
     pictures,
     picture_boards,
     rough,
+    blocks,
     uploads,
     board,
     recipes,

@@ -137,4 +137,7 @@ BOARD = Kind("board in a clip", (_board_1_to_2,))
 #: (`hole`), its `answer` and `findings`.
 ROUGH = Kind("rough composite")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD, ROUGH)
+#: What was measured of a picture that was taken by itself.
+TAKEN = Kind("measures of a picture")
+
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD, ROUGH, TAKEN)

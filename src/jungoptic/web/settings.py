@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "jungoptic.web.jobs",
     "jungoptic.web.developed",
     "jungoptic.web.pictures",
+    "jungoptic.web.blocks",
     "jungoptic.web.rough",
 ]
 

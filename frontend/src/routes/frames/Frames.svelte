@@ -34,8 +34,11 @@
     opened
       .load()
       .then(() => {
+        const named = new URLSearchParams(location.search).get('plate');
+        const asked = opened.allPlates.find((plate) => plate.id === named);
+        if (asked) opened.look(asked.draft.view_id ?? null);
         const puppet = opened.plates.find((plate) => plate.draft.kind === 'puppet');
-        opened.selected = (puppet ?? opened.plates[0])?.id ?? WORLD;
+        opened.selected = (asked ?? puppet ?? opened.plates[0])?.id ?? WORLD;
         bench = opened;
       })
       .catch((error: Error) => (problem = error.message));
@@ -203,6 +206,10 @@
               >
             {/if}
             <span class="grow"></span>
+            <a
+              class="btn min-h-8! py-0!"
+              href="/productions/{production}/shots/{shot}/frames/{d.plateId}">Take its pictures</a
+            >
             <a
               class="text-sm underline"
               target="_blank"

@@ -52,7 +52,7 @@
       </p>
     {/if}
   {/if}
-  {#if days.length}
+  {#if days.length || desk.sat.length}
     <table class="mt-1 w-full text-sm">
       <thead class="text-soft text-xs"
         ><tr
@@ -76,6 +76,13 @@
                     )}>remove</button
                 >{/if}</td
             ></tr
+          >
+        {/each}
+        {#each desk.sat as one (`${one.day} ${one.first}`)}
+          <tr class="border-line border-t" data-testid="sat"
+            ><td>{one.day}</td><td class="text-right">pictures {one.first} to {one.last}</td><td
+              class="text-right">{one.hours.toFixed(1)}</td
+            ><td class="text-soft text-right">by the camera</td></tr
           >
         {/each}
       </tbody>

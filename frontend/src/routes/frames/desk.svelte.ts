@@ -39,6 +39,9 @@ export class SheetDesk {
   copied = $state.raw<Copied | null>(null);
   readonly history = new History();
 
+  /** Days at the table that the camera tells of. */
+  sat = $state.raw<Schemas['SatFields'][]>([]);
+
   constructor(
     readonly bench: OpenShot,
     readonly plateId: string,
@@ -66,9 +69,11 @@ export class SheetDesk {
 
   async load() {
     const params = { path: { production_id: this.bench.productionId, pk: this.plateId } };
-    const stored = await ask(() =>
-      api.GET('/api/productions/{production_id}/plates/{pk}/sheet', { params }),
-    );
+    const [stored, sat] = await Promise.all([
+      ask(() => api.GET('/api/productions/{production_id}/plates/{pk}/sheet', { params })),
+      ask(() => api.GET('/api/productions/{production_id}/plates/{pk}/sat', { params })),
+    ]);
+    this.sat = sat;
     const record = new SavedRecord<Sheet>(stored, (revision, changes) =>
       ask(() =>
         api.PATCH('/api/productions/{production_id}/plates/{pk}/sheet', {
@@ -175,7 +180,8 @@ export class SheetDesk {
   /** Everything the answer depends on; reading it in an effect follows every draft. */
   question() {
     const { columns, worked, lapse } = $state.snapshot(this.record.draft) as Sheet;
-    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked, lapse } };
+    const { sat } = this;
+    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked, lapse }, sat };
   }
 
   readonly compute = newest(async () => {

@@ -73,7 +73,7 @@ def _swing(plate: Plate, ran: Ran, fps: float | None) -> Finding | None:
         return _pulse(ran, ran.pulse_frames, fps)
     size = abs(ran.light.percent)
     verdict = banded(size, SWING_HOLDS, SWING_STRAINS)
-    told = f"Frame {ran.light.frame:,} is {_percent(ran.light.percent)} than those before it"
+    told = f"Frame {ran.light.frame:,} is {percent(ran.light.percent)} than those before it"
     if verdict is Verdict.HOLDS:
         sentence = f"Even: no frame stands out by more than {max(size, 0.1):.1f} %."
     elif plate.kind in TIMELESS:
@@ -111,7 +111,8 @@ def _light(key: str, title: str, verdict: Verdict, said: str, frame: int, size: 
     )
 
 
-def _percent(value: float) -> str:
+def percent(value: float) -> str:
+    """A change of light in words."""
     return f"{abs(value):.1f} % {'brighter' if value > 0 else 'darker'}"
 
 
@@ -165,7 +166,7 @@ def _third(plate: Plate, ran: Ran) -> Finding | None:
         "run-side",
         "Light on one side",
         banded(size, SWING_HOLDS, SWING_STRAINS),
-        f"The {THIRDS[number]} third is {_percent(worst.percent)} in frame {worst.frame:,} and the "
+        f"The {THIRDS[number]} third is {percent(worst.percent)} in frame {worst.frame:,} and the "
         "rest is not: stand back from that side, in dark clothes.",
         worst.frame,
         size,

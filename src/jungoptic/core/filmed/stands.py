@@ -44,14 +44,14 @@ def judge_stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Findi
     elif jump is not None and hop >= 0.5 * size:
         sentence = _jumped(jump, wide, timeless)
     elif creep >= 0.6 * apart and creep > SAGS * ran.shake * wide:
-        way = _way(*ran.creep)
+        way = way_of(*ran.creep)
         sentence = (
-            f"The picture creeps {_px(creep)} {way} from first to last: a head that sags or feet "
+            f"The picture creeps {px(creep)} {way} from first to last: a head that sags or feet "
             "that sink. Lock the tilt, stand it on boards."
         )
     else:
         sentence = (
-            f"The picture stirs by up to {_px(apart)}: wind, a floor that gives, or a hand on the "
+            f"The picture stirs by up to {px(apart)}: wind, a floor that gives, or a hand on the "
             "camera."
         )
     if verdict is Verdict.STRAINS:
@@ -88,12 +88,13 @@ def _jumped(jump: Jump, wide: float, timeless: bool) -> str:
     what = "the support or the table" if timeless else "the tripod or the head"
     after = "and stays there" if jump.stays else "for a moment"
     return (
-        f"The picture jumps {_px(size)} {_way(jump.right, jump.down)} at frame {jump.frame:,} "
+        f"The picture jumps {px(size)} {way_of(jump.right, jump.down)} at frame {jump.frame:,} "
         f"{after}: {what} was touched."
     )
 
 
-def _way(right: float, down: float) -> str:
+def way_of(right: float, down: float) -> str:
+    """A movement in words: the ways that most of it goes."""
     ways = [
         ("right" if right > 0 else "left", abs(right)),
         ("down" if down > 0 else "up", abs(down)),
@@ -102,5 +103,6 @@ def _way(right: float, down: float) -> str:
     return " and ".join(word for word, size in ways if size > 0.4 * most)
 
 
-def _px(value: float) -> str:
+def px(value: float) -> str:
+    """Pixels in words, to a hundredth where there are few."""
     return f"{value:.2f} px" if value < 10.0 else say.pixels(value)

@@ -6,6 +6,8 @@ import datetime
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
+from statistics import median
 
 from ..impossible import Impossible
 from ..plan.sheet import Worked
@@ -13,6 +15,59 @@ from ..plan.sheet import Worked
 #: Pictures an hour until it is measured: 2.5 s of film at 24 a second on ones (common practice: 2
 #: to 3 s); and hours at the table on a day (judgement).
 USUAL_PICTURES_H, USUAL_DAY_H = 2.5 * 24.0, 6.0
+
+
+#: Whoever takes no picture for so long has gone from the table (judgement), seconds.
+AWAY_S = 1200.0
+
+
+@dataclass(frozen=True)
+class Sitting:
+    """What a camera tells of a day at the table: pictures `first` to `last` of the film, counted
+    from 1, were taken in so many hours."""
+
+    day: datetime.date
+    first: int
+    last: int
+    hours: float
+
+
+def sittings(times: Sequence[datetime.datetime]) -> list[Sitting]:
+    """Days at the table by when each picture of a film was taken, in the film's order; pictures on
+    end are one sitting. What lies longer than `AWAY_S` between two pictures is no work, and what
+    was done before a day's first picture took as long as the usual one."""
+    by_day: dict[datetime.date, list[int]] = {}
+    for number, when in enumerate(times, start=1):
+        by_day.setdefault(when.date(), []).append(number)
+    found = []
+    for day, numbers in sorted(by_day.items()):
+        order = sorted(times[n - 1] for n in numbers)
+        gaps = [(b - a).total_seconds() for a, b in pairwise(order)]
+        worked = [gap for gap in gaps if gap <= AWAY_S]
+        usual = median(worked) if worked else 3600.0 / USUAL_PICTURES_H
+        each = (sum(worked) + usual * (len(numbers) - len(worked))) / len(numbers)
+        begun = numbers[0]
+        for n, after in pairwise([*numbers, 0]):
+            if after != n + 1:
+                hours = max(each * (n - begun + 1) / 3600.0, 1e-6)
+                found.append(Sitting(day, begun, n, hours))
+                begun = after
+    return found
+
+
+def worked_by(sat: Sequence[Sitting], taken: Sequence[int], frames: int) -> list[Worked]:
+    """Sittings as days of a sheet of `frames` frames, whose pictures are taken at the frames
+    `taken`; pictures beyond its last count as none of it."""
+    found = []
+    for one in sat:
+        if one.first > len(taken):
+            continue
+        last = min(one.last, len(taken))
+        end = taken[last] - 1 if last < len(taken) else frames
+        # What was taken beyond the end took its time too, and none of it is of this sheet.
+        part = (last - one.first + 1) / (one.last - one.first + 1)
+        found.append(Worked(one.day, taken[one.first - 1], end, one.hours * part))
+    return found
 
 
 @dataclass(frozen=True)

@@ -69,6 +69,38 @@ def steps_of(shot: Shot, plate: Plate, moved: Sequence[Moved]) -> list[Steps]:
     return sorted(found, key=lambda s: s.away_m)
 
 
+#: Somebody's arms, and a pose that reaches out: a box is made larger by this part to each side.
+REACHES = 0.15
+
+
+def boxes_of(
+    shot: Shot, plate: Plate, columns: Sequence[Column], moved: Sequence[Moved], frame: int
+) -> list[tuple[float, float, float, float]]:
+    """Where what the columns of a sheet pose or move is in the picture at a frame from 1: left,
+    top, right and bottom, parts of it. A column that names no thing may pose any of the plate's."""
+    camera = shot.world.camera(shot.delivery)
+    frames = min(max(frame, 1), min(shot.frames, MOST_FRAMES))
+    path = _path(shot, plate, camera, moved, "reached", frames)
+    size = _size(shot)
+    own = [s for s in shot.stand_ins_of(plate) if s.plate_id == plate.id and s.kind != "ground"]
+    posed = [c for c in columns if c.kind in ("part", "piece") or c.thing_id is not None]
+    named = {c.thing_id for c in posed}
+    found = []
+    for thing in own:
+        if thing.id not in named and None not in named:
+            continue
+        places = _places(shot, plate, thing, moved, "reached", frames)
+        pixels, _ = path.project(places, *size)
+        at = pixels[-1]
+        at = at[np.isfinite(at).all(axis=1)]
+        if len(at):
+            low, high = at.min(axis=0) / size, at.max(axis=0) / size
+            more = REACHES * (high - low)
+            (left, top), (right, bottom) = low - more, high + more
+            found.append((float(left), float(top), float(right), float(bottom)))
+    return found
+
+
 def _size(shot: Shot) -> tuple[float, float]:
     return float(shot.delivery.width_px), float(shot.delivery.height_px)
 

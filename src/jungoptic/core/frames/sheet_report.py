@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..impossible import Impossible
@@ -13,7 +14,7 @@ from ..plan.sheet import POSED, Column, Sheet
 from ..plan.shot import Shot
 from .follows import chart_of, told_by_story
 from .judging import judged
-from .pace import Progress, progress
+from .pace import Progress, Sitting, progress, worked_by
 from .picture import Moved, Steps, steps_of
 from .timing import Stretch, changed_at, holds, pictures, rows_of, stops
 
@@ -48,9 +49,14 @@ class SheetReport:
 
 
 def sheet_report(
-    shot: Shot, plate: Plate, sheet: Sheet, today: datetime.date | None = None
+    shot: Shot,
+    plate: Plate,
+    sheet: Sheet,
+    today: datetime.date | None = None,
+    sat: Sequence[Sitting] = (),
 ) -> SheetReport:
-    """What a sheet of `plate` comes to; `shot` as the plate's own view has it.
+    """What a sheet of `plate` comes to; `shot` as the plate's own view has it. `sat`: days at the
+    table that its camera tells of, beside those that somebody wrote down.
 
     Raises Impossible for a move or a day that makes no sense, and for a shot too long for a sheet.
     """
@@ -84,7 +90,7 @@ def sheet_report(
         tuple(still),
         tuple(steps),
         tuple(worst_first(found)),
-        progress(sheet.worked, frames, fps, taken, today),
+        progress([*sheet.worked, *worked_by(sat, taken, frames)], frames, fps, taken, today),
     )
 
 

@@ -118,9 +118,9 @@ class Measuring:
         tiles = smaller(frame, size)
         if self._first is None or self._still is None:
             self._first, self._still = tiles, Standing()
-        gains = _gains(self._first, tiles)
-        self._light.append(_middle(gains))
-        self._thirds.append([_middle(part) for part in np.array_split(gains, 3, axis=1)])
+        gains = brighter(self._first, tiles)
+        self._light.append(agreed(gains))
+        self._thirds.append([agreed(part) for part in np.array_split(gains, 3, axis=1)])
         self._still.follow(frame, size)
         if self._before is None:
             self._apart.append(float("nan"))
@@ -154,7 +154,7 @@ class Measuring:
         )
 
 
-def _gains(first: Picture, tiles: Picture) -> Array:
+def brighter(first: Picture, tiles: Picture) -> Array:
     """How much brighter each tile is, stops; NaN where it says nothing."""
     good = (np.minimum(first, tiles) > DIM) & (np.maximum(first, tiles) < BRIGHT)
     one, two = (np.maximum(to_light(x), DARK) for x in (first, tiles))
@@ -162,14 +162,14 @@ def _gains(first: Picture, tiles: Picture) -> Array:
     return found
 
 
-def _middle(values: Array) -> float:
+def agreed(values: Array) -> float:
     """What most of them say; NaN where too few agree, since something fills the picture."""
     told = values[np.isfinite(values)]
     if len(told) == 0:
         return float("nan")
     middle = float(np.median(told))
-    agreed = np.abs(told - middle) < ALIKE_STOPS
-    return middle if agreed.mean() >= MOST_ALIKE else float("nan")
+    alike = np.abs(told - middle) < ALIKE_STOPS
+    return middle if alike.mean() >= MOST_ALIKE else float("nan")
 
 
 def _most(away: Picture) -> float:

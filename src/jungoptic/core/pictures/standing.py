@@ -10,7 +10,7 @@ import numpy as np
 
 from ..camera import Array
 from .laying import by_shift, compared_size, smaller
-from .tone import Picture
+from .tone import Flags, Picture
 
 #: How far the picture has moved is told at most so wide; and it may lie so far off, in such pixels,
 #: before it is compared with a nearer frame.
@@ -37,7 +37,10 @@ class Standing:
     """How far the picture has moved: by the gradients of a frame it is compared with (Lucas and
     Kanade 1981), tile by tile, of which those that agree count."""
 
-    def __init__(self) -> None:
+    def __init__(self, stands: Flags | None = None) -> None:
+        """`stands` (rows, columns): tiles in which nothing is meant to move; all unless told."""
+        self._stands = stands
+        self._may: Flags | None = None
         self.path: list[tuple[float, float]] = []
         self._base: Picture | None = None
         #: Where the frame compared with lies itself, small pixels.
@@ -79,6 +82,9 @@ class Standing:
         tiles = [smaller(x, self._size) for x in layers]
         inner = [t[1:-1, 1:-1] if min(t.shape) > 4 else t for t in tiles]
         self._across = inner[0].shape[1]
+        if self._stands is not None and self._may is None:
+            may = self._stands[1:-1, 1:-1] if min(tiles[0].shape) > 4 else self._stands
+            self._may = may.ravel()
         return np.stack([t.ravel() for t in inner]).astype(np.float64)
 
     def _told(self, soft: Picture, start: Array | None = None) -> Array | None:
@@ -104,6 +110,8 @@ class Standing:
         right, below, square = self._means(across * away, down * away, away * away)
         xx, xy, yy = self._normal
         keep = xx + yy > FLAT
+        if self._may is not None:
+            keep &= self._may
         textured = int(keep.sum())
         if textured < 4:
             return None
@@ -137,6 +145,8 @@ class Standing:
         """Whether enough tiles agree along one direction; a level edge tells nothing of the way
         along it. `off`: how far each stands off, in such pixels, times what it tells, `told`."""
         tells = told > FLAT / 2.0
+        if self._may is not None:
+            tells &= self._may
         agreed = tells & (off < AGREES_PX * told)
         if agreed.sum() < max(FEWEST, MAJORITY * tells.sum()):
             return False

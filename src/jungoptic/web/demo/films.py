@@ -22,7 +22,7 @@ from jungoptic.core.cards.board_line import board_place
 from jungoptic.core.plan import in_view, seen_from_own
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
-from jungoptic.devices.camera import Faults
+from jungoptic.devices.faults import Faults
 from jungoptic.devices.finder import Finder
 from jungoptic.devices.held_up import Board, before, with_board
 

@@ -86,11 +86,8 @@ def _wings(shot: Shot) -> None:
             "marks": [_mark(9, "ratchet"), _mark(49, "silence"), _mark(97, "spring")],
         },
     ]
-    worked = [
-        {"day": "2026-10-17", "first": 1, "last": 26, "hours": 5.0},
-        {"day": "2026-10-24", "first": 27, "last": 60, "hours": 6.0},
-    ]
-    _keep(plate, columns, worked)
+    # How long it took is told by its pictures.
+    _keep(plate, columns, [])
 
 
 def _blinks(shot: Shot) -> None:

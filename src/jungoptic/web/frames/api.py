@@ -5,15 +5,18 @@ from __future__ import annotations
 import datetime
 import re
 import uuid
+from collections.abc import Sequence
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
+from pydantic import Field
 
 from jungoptic.core.frames.chart import Chart
 from jungoptic.core.frames.follows import chart_of
 from jungoptic.core.frames.gcode import program
 from jungoptic.core.frames.lapse import LapseReport, lapse_report
+from jungoptic.core.frames.pace import Sitting
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.plate import TIMELESS, Plate
@@ -33,7 +36,7 @@ from ..schemas import Conflict, Stored, Within
 from ..tables import csv_response
 from . import sheets
 from .answers import SheetAnswer, lapse_answer, sheet_answer, ticks_mm
-from .fields import SheetEdit, SheetFields
+from .fields import MOST_DAYS, SatFields, SheetEdit, SheetFields
 from .papers import chart_html, sheet_html, strip_html
 
 router = Router(tags=["frames"])
@@ -49,6 +52,8 @@ class SheetQuestion(PlateQuestion):
     """A plan, one plate of it, and its sheet."""
 
     sheet: SheetFields = SheetFields()
+    #: Days at the table that the camera tells of.
+    sat: Annotated[list[SatFields], Field(max_length=MOST_DAYS)] = []
 
 
 @router.get("/{uuid:production_id}/plates/{uuid:pk}/sheet", response=SheetOut)
@@ -75,8 +80,8 @@ def edit_sheet(
     return Status(200, sheets.sheet_out(plate.pk, kept))
 
 
-def _computed(shot: Shot, plate: Plate, sheet: Sheet) -> SheetReport:
-    return sheet_report(shot, plate, sheet, datetime.date.today())
+def _computed(shot: Shot, plate: Plate, sheet: Sheet, sat: Sequence[Sitting] = ()) -> SheetReport:
+    return sheet_report(shot, plate, sheet, datetime.date.today(), sat)
 
 
 @calculator.post("/sheet", response=SheetAnswer)
@@ -87,7 +92,8 @@ def read_sheet(request: HttpRequest, payload: SheetQuestion) -> Any:
     hold = next((p.hold for p in payload.plates if p.id == payload.plate_id), 1)
     with say.written_in(payload.notation.core()):
         sheet = payload.sheet.core()
-        answer = sheet_answer(shot, plate, hold, _computed(shot, plate, sheet))
+        sat = [Sitting(**one.model_dump()) for one in payload.sat]
+        answer = sheet_answer(shot, plate, hold, _computed(shot, plate, sheet, sat))
         lapse = _lapse(shot, plate, sheet)
     return answer if lapse is None else answer.model_copy(update={"lapse": lapse_answer(lapse)})
 

@@ -129,6 +129,22 @@ Columns = Annotated[
 Days = Annotated[list[WorkedFields], Field(max_length=MOST_DAYS)]
 
 
+class SatFields(Fields):
+    """A day at the table that a camera tells of: pictures of the film, counted from 1, and how many
+    hours they took."""
+
+    day: datetime.date
+    first: Frame
+    last: Frame
+    hours: Annotated[float, Within(0, 24)]
+
+    @model_validator(mode="after")
+    def _in_order(self) -> SatFields:
+        if self.last < self.first:
+            raise ValueError("The first picture comes before the last")
+        return self
+
+
 class SheetFields(Fields):
     """The exposure sheet of one plate."""
 

@@ -1,0 +1,311 @@
+/** The table as it is worked at: the blocks of a plate, the picture in hand, and taking the next. */
+
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { History } from '../../lib/edit/history.svelte';
+import { inOrder, missing } from './card';
+import { type Exposure, type Source } from './sources';
+
+export type Block = Schemas['BlockOut'];
+export type Blocks = Schemas['BlocksOut'];
+export type Row = Schemas['ExposureRow'];
+/** Where the next picture goes: to the end, in the place of one, or behind one. */
+export type Aim = { kind: 'end' } | { kind: 'instead' | 'after'; number: number };
+/** One picture of the film: its block, its number there, and which of the film it is. */
+export type Shown = { block: Block; row: Row; picture: number };
+
+const PART = 'application/offset+octet-stream';
+const END: Aim = { kind: 'end' };
+
+export class Table {
+  all = $state.raw<Blocks | null>(null);
+  /** The block that pictures go into. */
+  blockId = $state<string | null>(null);
+  /** The picture in hand, as [block, number]; null: what the camera sees. */
+  chosen = $state.raw<[string, number] | null>(null);
+  /** What the picture in hand, or the last one taken, says. */
+  told = $state.raw<Exposure | null>(null);
+  asked = $state.raw<Schemas['Asked'] | null>(null);
+  aim = $state.raw<Aim>(END);
+  busy = $state(false);
+  problem = $state('');
+  notice = $state('');
+  /** Files of a card on their way: how many are in, of how many. */
+  card = $state.raw<{ done: number; of: number } | null>(null);
+  readonly history = new History();
+  #stop = false;
+
+  constructor(
+    readonly production: string,
+    readonly plateId: string,
+  ) {}
+
+  get path() {
+    return `/api/productions/${this.production}`;
+  }
+  get blocks(): Block[] {
+    return this.all?.blocks ?? [];
+  }
+  get block(): Block | null {
+    return this.blocks.find((block) => block.id === this.blockId) ?? null;
+  }
+  /** Every picture of the film, in its order. */
+  readonly film = $derived.by<Shown[]>(() =>
+    this.blocks.flatMap((block) =>
+      block.exposures.map((row, i) => ({ block, row, picture: block.first + i })),
+    ),
+  );
+  get inHand(): Shown | null {
+    const chosen = this.chosen;
+    if (!chosen) return null;
+    return (
+      this.film.find(({ block, row }) => block.id === chosen[0] && row.number === chosen[1]) ?? null
+    );
+  }
+  /** Which picture of the film is taken next. */
+  readonly next = $derived.by(() => {
+    const block = this.block;
+    if (!block) return this.film.length + 1;
+    const aim = this.aim;
+    if (aim.kind === 'end') return block.first + block.exposures.length;
+    const at = block.exposures.findIndex((row) => row.number === aim.number);
+    return block.first + at + (aim.kind === 'after' ? 1 : 0);
+  });
+  /** The pictures around the next one, nearest first: what is laid over the live one. */
+  around(before: number, after: number): Shown[] {
+    const at = this.next;
+    const skip = this.aim.kind === 'instead' ? 1 : 0;
+    return [
+      ...this.film.filter(({ picture }) => picture < at).slice(-before || this.film.length),
+      ...(after ? this.film.filter(({ picture }) => picture >= at + skip).slice(0, after) : []),
+    ];
+  }
+
+  look(block: string, number: number) {
+    return `${this.path}/blocks/${block}/exposures/${number}/look`;
+  }
+
+  async load() {
+    const params = { path: { production_id: this.production, pk: this.plateId } };
+    this.all = await ask(() =>
+      api.GET('/api/productions/{production_id}/plates/{pk}/blocks', { params }),
+    );
+    if (!this.block) this.blockId = this.blocks.at(-1)?.id ?? null;
+  }
+
+  /** What the sheet asks before the next picture. */
+  async ask() {
+    const params = {
+      path: { production_id: this.production, pk: this.plateId, picture: this.next },
+    };
+    this.asked = await ask(() =>
+      api.GET('/api/productions/{production_id}/plates/{pk}/asked/{picture}', { params }),
+    );
+  }
+
+  /** Run something that may be refused; whether it went. */
+  async #try(what: () => Promise<void>): Promise<boolean> {
+    try {
+      await what();
+      this.problem = '';
+      return true;
+    } catch (error) {
+      this.problem = (error as Error).message;
+      return false;
+    }
+  }
+
+  begin(name = '') {
+    return this.#try(async () => {
+      const params = { path: { production_id: this.production, pk: this.plateId } };
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/plates/{pk}/blocks', {
+          params,
+          body: { id: crypto.randomUUID(), name },
+        }),
+      );
+      await this.load();
+      this.blockId = made.id;
+      this.aim = END;
+      this.chosen = null;
+    });
+  }
+
+  /** Take what the source shows: it is told of once it is safe. */
+  async take(source: Source, simulated: boolean) {
+    if (this.busy) return;
+    this.busy = true;
+    try {
+      if (!this.block && !(await this.begin())) return;
+      await this.#try(async () =>
+        this.#taken(await source.still(), simulated ? 'simulated' : 'camera'),
+      );
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  async #taken(data: Blob, from: Row['source']) {
+    const block = this.block;
+    if (!block) return;
+    const aim = this.aim;
+    const before = block.exposures.map((row) => row.number);
+    const query = {
+      id: crypto.randomUUID(),
+      source: from,
+      revision: block.revision,
+      ...(aim.kind === 'instead' ? { instead: aim.number } : {}),
+      ...(aim.kind === 'after' ? { after: aim.number } : {}),
+    };
+    const made = await ask(() =>
+      api.POST('/api/productions/{production_id}/blocks/{pk}/exposures', {
+        params: { path: { production_id: this.production, pk: block.id }, query },
+        body: '',
+        bodySerializer: () => data,
+        headers: { 'Content-Type': PART },
+      }),
+    );
+    this.#stands(made.block);
+    this.told = made.exposure as Exposure;
+    this.chosen = null;
+    const number = made.exposure.number;
+    if (made.elsewhere) {
+      this.notice = `Another window has changed this block meanwhile; yours is picture ${made.exposure.picture}.`;
+    } else {
+      const after = made.block.exposures.map((row) => row.number);
+      this.#remember(aim.kind === 'instead' ? 'Take again' : 'Take', block.id, before, after);
+    }
+    // What is put in goes on behind itself; what is taken again is done.
+    if (aim.kind === 'instead') this.aim = END;
+    if (aim.kind === 'after') this.aim = { kind: 'after', number };
+  }
+
+  /** A block as it stands now; what follows it in the film moves along. */
+  #stands(block: Block) {
+    if (!this.all) return;
+    let first = 1;
+    const blocks = this.all.blocks.map((one) => {
+      const kept = { ...(one.id === block.id ? block : one), first };
+      first += kept.exposures.length;
+      return kept;
+    });
+    this.all = { ...this.all, blocks };
+  }
+
+  #remember(label: string, id: string, before: number[], after: number[]) {
+    this.history.push({
+      label,
+      undo: () => void this.#order(id, before),
+      redo: () => void this.#order(id, after),
+    });
+  }
+
+  async #order(id: string, order: number[]) {
+    const block = this.blocks.find((one) => one.id === id);
+    if (!block) return false;
+    return this.#change(block, { order });
+  }
+
+  #change(block: Block, changes: { order?: number[]; name?: string; reference?: number | null }) {
+    return this.#try(async () => {
+      try {
+        const kept = await ask(() =>
+          api.PATCH('/api/productions/{production_id}/blocks/{pk}', {
+            params: { path: { production_id: this.production, pk: block.id } },
+            body: { revision: block.revision, ...changes },
+          }),
+        );
+        this.#stands(kept);
+        if (this.chosen && !this.inHand) this.chosen = null;
+        if (this.aim.kind !== 'end' && !this.#holds(kept, this.aim.number)) this.aim = END;
+      } catch (error) {
+        if (error instanceof Failure && error.status === 409) {
+          this.#stands((error.body as { current: Block }).current);
+          this.notice =
+            'Another window has changed this block meanwhile; here is what stands now. Do it again if you still want it.';
+          return;
+        }
+        throw error;
+      }
+    });
+  }
+
+  #holds(block: Block, number: number) {
+    return block.exposures.some((row) => row.number === number);
+  }
+
+  async drop(shown: Shown) {
+    const before = shown.block.exposures.map((row) => row.number);
+    const after = before.filter((number) => number !== shown.row.number);
+    if (await this.#order(shown.block.id, after))
+      this.#remember('Drop a picture', shown.block.id, before, after);
+  }
+
+  /** Take a dropped picture in again, at the end of its block. */
+  async fetch(block: Block, number: number) {
+    const before = block.exposures.map((row) => row.number);
+    const after = [...before, number].sort((a, b) => a - b);
+    if (await this.#order(block.id, after))
+      this.#remember('Fetch a picture back', block.id, before, after);
+  }
+
+  rename(block: Block, name: string) {
+    return this.#change(block, { name });
+  }
+  compare(block: Block, number: number) {
+    return this.#change(block, { reference: number });
+  }
+
+  async choose(shown: Shown | null) {
+    this.chosen = shown ? [shown.block.id, shown.row.number] : null;
+    if (!shown) return;
+    const { block, row } = shown;
+    await this.#try(async () => {
+      const told = await ask(() =>
+        api.GET('/api/productions/{production_id}/blocks/{pk}/exposures/{number}', {
+          params: { path: { production_id: this.production, pk: block.id, number: row.number } },
+        }),
+      );
+      // Another one is in hand by now.
+      if (this.chosen?.[0] === block.id && this.chosen[1] === row.number)
+        this.told = told as Exposure;
+    });
+  }
+
+  /** One picture further in the film, or back; behind the last is what the camera sees. */
+  step(by: number) {
+    const film = this.film;
+    const at = this.inHand ? film.indexOf(this.inHand) : film.length;
+    const to = Math.min(Math.max(at + by, 0), film.length);
+    return this.choose(film[to] ?? null);
+  }
+
+  /** Files of a camera's card, in the order of their numbers, one after another. */
+  async files(files: File[]) {
+    if (this.busy) return;
+    this.busy = true;
+    this.#stop = false;
+    const sorted = inOrder(files);
+    try {
+      if (!this.block && !(await this.begin())) return;
+      for (const [i, file] of sorted.entries()) {
+        this.card = { done: i, of: sorted.length };
+        if (this.#stop) {
+          this.notice = `Stopped: ${i} of ${sorted.length} files are in.`;
+          return;
+        }
+        if (!(await this.#try(() => this.#taken(file, 'card')))) {
+          this.problem = `${file.name}: ${this.problem} ${i} of ${sorted.length} files are in.`;
+          return;
+        }
+      }
+      const gaps = missing(sorted.map((file) => file.name));
+      this.notice = gaps ? `All ${sorted.length} files are in, but ${gaps}.` : '';
+    } finally {
+      this.card = null;
+      this.busy = false;
+    }
+  }
+  stop() {
+    this.#stop = true;
+  }
+}

@@ -1,0 +1,181 @@
+"""A process that looks: at pictures as they are taken, and through a simulated camera. It reads
+questions from its standard input and answers on its standard output, one after another, and ends
+when nobody has asked it anything for a while.
+
+A question is its length (4 bytes, most significant first) and a pickle of (what, arguments); an
+answer the length of a line of JSON (`head`, and the sizes of what follows), that line, then bytes.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import hashlib
+import json
+import logging
+import pickle
+import resource
+import select
+import struct
+import sys
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any, BinaryIO
+
+import cv2
+import numpy as np
+
+from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures.just_taken import Box, just_taken
+from jungoptic.core.pictures.laying import smaller
+from jungoptic.core.pictures.run import small_size
+from jungoptic.core.pictures.tone import Picture, luma
+from jungoptic.core.plan.plate import Plate
+from jungoptic.core.plan.sheet import Sheet
+from jungoptic.core.plan.shot import Shot
+from jungoptic.media import stills
+from jungoptic.media.kinds import Unreadable
+
+from .faults import Faults
+from .finder import Finder
+from .table import posed
+
+log = logging.getLogger(__name__)
+#: It ends after so many seconds without a question, and may take so many bytes of memory.
+PATIENCE_S, MEMORY = 600.0, 3 << 30
+#: What is shown of a picture: so wide at most, and how good.
+PROXY_PX, QUALITY = 960, 85
+#: Grey pictures and finders that are remembered.
+REMEMBERED, FINDERS = 12, 4
+#: How much the simulated table is mottled: what is painted has something to hold on to.
+MOTTLED = 0.03
+#: Plans whose simulated camera is asked for are no wider.
+WIDEST_PX = 1920
+
+Answer = tuple[dict[str, Any], Sequence[bytes]]
+
+
+class Eye:
+    """What it remembers from one question to the next."""
+
+    def __init__(self) -> None:
+        self._grey: OrderedDict[str, Picture] = OrderedDict()
+        self._finders: OrderedDict[bytes, Finder] = OrderedDict()
+
+    def take_in(
+        self, now: str, before: str | None, reference: str | None, moving: Sequence[Box] = ()
+    ) -> Answer:
+        """Read a picture (a path), measure it against two others, and make what is shown of it;
+        `moving`: where things are posed."""
+        path = Path(now)
+        facts = stills.facts_of(path)
+        whole = stills.read(path)
+        high, wide = whole.shape[:2]
+        grey = self._keep(now, luma(whole))
+        last, first = (None if p is None else self._known(p) for p in (before, reference))
+        problem = ""
+        told = None
+        try:
+            told = just_taken(grey, last, first, moving)
+        except Impossible as error:
+            problem = str(error)
+        head = {
+            "width_px": wide,
+            "height_px": high,
+            "codec": facts.codec,
+            "shot_at": facts.shot_at,
+            "told": None if told is None else dataclasses.asdict(told),
+            "problem": problem,
+        }
+        return head, [_proxy(whole)]
+
+    def see(
+        self,
+        shot: Shot,
+        plate: Plate,
+        sheet: Sheet,
+        frame: int,
+        width: int,
+        seed: int,
+        faults: Faults,
+    ) -> Answer:
+        """A frame of a plate through the simulated camera, as a JPEG file."""
+        width = min(width, WIDEST_PX)
+        key = hashlib.blake2b(
+            pickle.dumps((shot, plate, sheet, frame, width, faults)), digest_size=16
+        ).digest()
+        finder = self._finders.get(key)
+        if finder is None:
+            finder = Finder(posed(shot, plate, sheet, frame), plate, width, seed, faults, MOTTLED)
+            self._finders[key] = finder
+            while len(self._finders) > FINDERS:
+                self._finders.popitem(last=False)
+        finder.seed = seed
+        return {}, [_jpeg(finder.still(frame), 92)]
+
+    def _known(self, path: str) -> Picture:
+        found = self._grey.get(path)
+        return self._keep(path, luma(stills.read(Path(path)))) if found is None else found
+
+    def _keep(self, path: str, whole: Picture) -> Picture:
+        grey = smaller(whole, small_size(whole.shape[1], whole.shape[0]))
+        self._grey[path] = grey
+        self._grey.move_to_end(path)
+        while len(self._grey) > REMEMBERED:
+            self._grey.popitem(last=False)
+        return grey
+
+
+def _proxy(whole: Picture) -> bytes:
+    high, wide = whole.shape[:2]
+    part = min(PROXY_PX / wide, 1.0)
+    size = max(round(wide * part), 2), max(round(high * part), 2)
+    return _jpeg(smaller(whole, size), QUALITY)
+
+
+def _jpeg(picture: Picture, quality: int) -> bytes:
+    pixels = (np.clip(picture, 0.0, 1.0) * 255.0 + 0.5).astype(np.uint8)
+    done, data = cv2.imencode(".jpg", pixels[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, quality])
+    assert done
+    return bytes(data)
+
+
+def _answered(eye: Eye, what: str, arguments: tuple[Any, ...]) -> Answer:
+    asked: dict[str, Callable[..., Answer]] = {"take_in": eye.take_in, "see": eye.see}
+    try:
+        return asked[what](*arguments)
+    except (Unreadable, Impossible) as error:
+        return {"refused": str(error)}, []
+    except MemoryError:
+        return {"refused": "The picture takes more memory to read than it may."}, []
+    except Exception:
+        log.exception("the eye failed: %s", what)
+        return {"failed": True}, []
+
+
+def serve(source: BinaryIO, out: BinaryIO) -> None:
+    """Answer what is asked until nothing more comes."""
+    eye = Eye()
+    while select.select([source], [], [], PATIENCE_S)[0]:
+        length = source.read(4)
+        if len(length) < 4:
+            return
+        what, arguments = pickle.loads(source.read(struct.unpack(">I", length)[0]))
+        head, blobs = _answered(eye, what, arguments)
+        line = json.dumps({"head": head, "sizes": [len(b) for b in blobs]}).encode()
+        out.write(struct.pack(">I", len(line)) + line + b"".join(blobs))
+        out.flush()
+
+
+def main() -> int:
+    """Serve whoever started it."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    # Nobody is helped by many threads for one small picture.
+    cv2.setNumThreads(1)
+    serve(sys.stdin.buffer, sys.stdout.buffer)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

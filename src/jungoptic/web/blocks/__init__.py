@@ -1,0 +1,1 @@
+"""Blocks of work at the table: pictures taken one by one, measured as they are taken."""

@@ -1,0 +1,255 @@
+"""Taking a picture into a block: safe on the disk, measured, and only then told of."""
+
+from __future__ import annotations
+
+import contextlib
+import datetime
+import os
+import tempfile
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.files import File
+from django.core.files.base import ContentFile
+from django.core.files.storage import FileSystemStorage, default_storage
+from django.utils import timezone
+
+from jungoptic.core.pictures.just_taken import Box
+
+from .. import documents, saving
+from ..pictures import disk
+from ..pictures.models import used_bytes
+from ..productions.models import Production
+from ..records import Refused
+from .answers import Table
+from .eyes import EYE, Unseen
+from .fields import MOST_PICTURES
+from .models import FOLDER, Block, Exposure
+
+
+@dataclass(frozen=True)
+class Where:
+    """Where in a block a picture belongs: `instead` of one of its pictures, or behind the picture
+    `after` (0: before all, None: at the end). `revision`: of the block, as it was seen."""
+
+    after: int | None = None
+    instead: int | None = None
+    revision: int = 0
+
+
+def _at(block: Block, where: Where) -> tuple[int, bool]:
+    """The place in its order where a picture comes, and whether another one makes room for it.
+    What another window dropped meanwhile no longer says where."""
+    order = block.order
+    if where.instead in order:
+        return order.index(where.instead), True
+    if where.after == 0:
+        return 0, False
+    if where.after in order:
+        return order.index(where.after) + 1, False
+    return len(order), False
+
+
+def local(name: str) -> Any:
+    """A stored file as a path on this machine, for as long as it is needed."""
+    if isinstance(default_storage, FileSystemStorage):
+        return contextlib.nullcontext(default_storage.path(name))
+    return _fetched(name)
+
+
+@contextlib.contextmanager
+def _fetched(name: str) -> Iterator[str]:
+    handle, path = tempfile.mkstemp(prefix="fetched-", dir=settings.INCOMING_ROOT)
+    try:
+        with os.fdopen(handle, "wb") as copy, default_storage.open(name, "rb") as source:
+            for piece in source.chunks():
+                copy.write(piece)
+        yield path
+    finally:
+        os.unlink(path)
+
+
+@contextlib.contextmanager
+def incoming(data: bytes) -> Iterator[Path]:
+    """The bytes of a picture as a file of this machine, until it is kept."""
+    folder = Path(settings.INCOMING_ROOT)
+    folder.mkdir(parents=True, exist_ok=True)
+    handle, path = tempfile.mkstemp(prefix="exposed-", dir=folder)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+        yield Path(path)
+    finally:
+        os.unlink(path)
+
+
+def _refuse_too_much(production: Production, block: Block, size: int) -> None:
+    if len(block.order) >= MOST_PICTURES:
+        raise Refused("block", f"A block has at most {MOST_PICTURES:,} pictures; begin another.")
+    used, most = used_bytes(production), settings.PICTURE_QUOTA
+    if used + size > most:
+        raise Refused(
+            "picture",
+            f"This production's pictures take {used / 1e9:,.1f} of {most / 1e9:,.0f} GB; this one "
+            "does not fit. Put some away in Pictures.",
+        )
+    if not disk.room_for(size):
+        raise Refused(
+            "picture",
+            "The server's disk has no room for this; whoever runs it has to make some. The picture "
+            "was not kept: leave the table as it stands.",
+        )
+
+
+def measured(
+    path: str, before: Exposure | None, reference: Exposure | None, moving: list[Box]
+) -> Any:
+    """What the eye tells of a picture against two others of its block; `moving`: where things are
+    posed before it. Raises Unseen."""
+    with contextlib.ExitStack() as stack:
+        others = [
+            None if one is None else stack.enter_context(local(one.stored))
+            for one in (before, reference)
+        ]
+        return EYE.ask("take_in", path, *others, moving)
+
+
+def _of(block: Block, number: int | None) -> Exposure | None:
+    if number is None:
+        return None
+    return Exposure.objects.filter(block=block, number=number).first()
+
+
+def neighbours(block: Block, at: int) -> tuple[Exposure | None, Exposure | None]:
+    """The pictures that one at a place of the order is compared with: the one before, and the one
+    that its block is compared with."""
+    before = _of(block, block.order[at - 1]) if at else None
+    return before, _of(block, block.compared_with)
+
+
+def take_in(
+    user: Any,
+    table: Table,
+    block: Block,
+    data: bytes,
+    source: str,
+    where: Where,
+    pk: uuid.UUID | None,
+) -> tuple[Exposure, Block, str, bool]:
+    """A picture taken into a block: it, the block, why it could not be measured ("": it was), and
+    whether somebody else has changed the block since it was seen.
+
+    Raises Refused for what is no picture or does not fit; nothing is kept of it.
+    """
+    production = table.production
+    known = _made_before(block, pk)
+    if known is not None:
+        return known, block, "", False
+    _refuse_too_much(production, block, len(data))
+    at, instead = _at(block, where)
+    before, reference = neighbours(block, at)
+    if instead and reference is not None and reference.number == where.instead:
+        reference = None
+    moving = table.moving(table.first(block) + at)
+    with incoming(data) as path:
+        try:
+            head, (proxy,) = measured(str(path), before, reference, moving)
+        except Unseen as error:
+            raise Refused("picture", str(error)) from error
+        size = head["width_px"], head["height_px"]
+        if block.width_px and size != (block.width_px, block.height_px):
+            raise Refused(
+                "picture",
+                f"This picture has {size[0]:,} x {size[1]:,} pixels and the block's have "
+                f"{block.width_px:,} x {block.height_px:,}: set the camera back, or begin another "
+                "block.",
+            )
+        names = _stored(production, path, head["codec"], proxy)
+    with saving.writing(production):
+        known = _made_before(block, pk)
+        if known is not None:
+            return known, block, "", False
+        fresh = (
+            Block.objects.select_for_update(of=("self",)).select_related("shot").get(pk=block.pk)
+        )
+        at, instead = _at(fresh, where)
+        elsewhere = fresh.revision != where.revision
+        last = fresh.exposures.order_by("-number").values_list("number", flat=True).first()
+        made = Exposure.objects.create(
+            id=pk or uuid.uuid4(),
+            block=fresh,
+            number=(last or 0) + 1,
+            source=source,
+            taken_at=_when(head["shot_at"]) if source == "card" else timezone.now(),
+            taken_by=user,
+            stored=names[0],
+            proxy=names[1],
+            size=len(data) + len(proxy),
+            told=None if head["told"] is None else documents.TAKEN.stamped(head["told"]),
+            before=None if before is None else before.number,
+            reference=None if reference is None else reference.number,
+        )
+        fresh.order = [*fresh.order[:at], made.number, *fresh.order[at + instead :]]
+        fresh.width_px, fresh.height_px = size
+        fresh.revision += 1
+        fresh.save()
+        saving.write_down(user, production, fresh, "taken", after={"number": made.number})
+    return made, fresh, head["problem"], elsewhere
+
+
+def _made_before(block: Block, pk: uuid.UUID | None) -> Exposure | None:
+    """What an earlier try under this id has kept."""
+    if pk is None:
+        return None
+    found = Exposure.objects.filter(pk=pk).first()
+    if found is not None and found.block_id != block.pk:
+        raise Refused("id", "This id is taken; make a new one.")
+    return found
+
+
+def _when(told: str) -> datetime.datetime:
+    """When the camera's clock says; now, where it says nothing."""
+    try:
+        found = datetime.datetime.fromisoformat(told)
+    except ValueError:
+        return timezone.now()
+    return found if found.tzinfo else found.replace(tzinfo=timezone.get_current_timezone())
+
+
+def _stored(production: Production, path: Path, codec: str, proxy: bytes) -> tuple[str, str]:
+    """Where a picture and what is shown of it lie from now on, both on the disk."""
+    stem = f"{FOLDER}/{production.pk}/{uuid.uuid4().hex}"
+    end = "." + "".join(c for c in codec.lower() if c.isalnum())[:8] if codec else ""
+    take = getattr(default_storage, "take_in", None)
+    if take is not None:
+        with path.open("rb") as file:
+            os.fsync(file.fileno())
+        whole = str(take(path, stem + end))
+    else:
+        with path.open("rb") as data:
+            whole = str(default_storage.save(stem + end, File(data)))
+    return whole, str(default_storage.save(f"{stem}-small.jpg", ContentFile(proxy)))
+
+
+def measure_again(table: Table, block: Block, exposure: Exposure) -> str:
+    """Measure a picture against the neighbours that it has by now; why not, where it cannot be."""
+    at = block.order.index(exposure.number) if exposure.number in block.order else len(block.order)
+    before, reference = neighbours(block, at)
+    if reference is not None and reference.number == exposure.number:
+        reference = None
+    numbers = [None if one is None else one.number for one in (before, reference)]
+    if [exposure.before, exposure.reference] == numbers:
+        return ""
+    try:
+        with local(exposure.stored) as path:
+            head, _ = measured(path, before, reference, table.moving(table.first(block) + at))
+    except (Unseen, FileNotFoundError) as error:
+        return str(error)
+    exposure.told = None if head["told"] is None else documents.TAKEN.stamped(head["told"])
+    exposure.before, exposure.reference = numbers
+    exposure.save(update_fields=["told", "before", "reference"])
+    return str(head["problem"])
