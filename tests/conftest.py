@@ -92,13 +92,10 @@ def make_person(name: str) -> Any:
     return User.objects.create_user(name, password=PASSWORD)
 
 
-def make_stage(owner: Any, name: str = "A film") -> Stage:
+def make_kit(production: Any) -> dict[str, Any]:
+    """A body with a mode and a lens: what a plate is filmed with."""
     from jungoptic.web.kit.models import Body, Lens, Mode
-    from jungoptic.web.plans.models import Plate, Shot, StandIn
-    from jungoptic.web.productions.models import Membership, Production
 
-    production = Production.objects.create(name=name)
-    Membership.objects.create(production=production, user=owner, role="owner")
     body = Body.objects.create(production=production, name="Body", axis_height_mm=105, flange_mm=44)
     mode = Mode.objects.create(
         body=body,
@@ -122,6 +119,16 @@ def make_stage(owner: Any, name: str = "A film") -> Stage:
         smallest_stop=22,
         close_focus_m=0.25,
     )
+    return {"body": body, "mode": mode, "lens": lens}
+
+
+def make_stage(owner: Any, name: str = "A film") -> Stage:
+    from jungoptic.web.plans.models import Plate, Shot, StandIn
+    from jungoptic.web.productions.models import Membership, Production
+
+    production = Production.objects.create(name=name)
+    Membership.objects.create(production=production, user=owner, role="owner")
+    kit = make_kit(production)
     shot = Shot.objects.create(
         production=production,
         number="1",
@@ -139,9 +146,7 @@ def make_stage(owner: Any, name: str = "A film") -> Stage:
         kind="miniature",
         scale=12,
         f_number=16,
-        body=body,
-        mode=mode,
-        lens=lens,
+        **kit,
     )
     stand_in = StandIn.objects.create(
         shot=shot,

@@ -44,6 +44,9 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
             "--disable-background-networking",
             "--disable-component-update",
             "--disable-sync",
+            # A camera that shows a moving test picture, and may be used.
+            "--use-fake-device-for-media-stream",
+            "--use-fake-ui-for-media-stream",
         ],
     }
 

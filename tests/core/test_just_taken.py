@@ -20,7 +20,8 @@ from jungoptic.core.frames.pace import AWAY_S, Sitting, progress, sittings, work
 from jungoptic.core.frames.picture import boxes_of
 from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.pictures.just_taken import JustTaken, against, just_taken
+from jungoptic.core.pictures.just_taken import Against, JustTaken, Place
+from jungoptic.core.pictures.taking import against, just_taken
 from jungoptic.core.pictures.tone import to_light, to_record
 from jungoptic.core.plan.findings import Finding, Verdict
 from jungoptic.core.plan.sheet import Column, Lapse, Leg, Mark, Sheet
@@ -202,8 +203,6 @@ class TestJudged:
     )
     @settings(max_examples=60)
     def test_whatever_is_measured_every_sentence_can_be_said(self, light, right, part, wide):
-        from jungoptic.core.pictures.just_taken import Against, Place
-
         step = Against(light, (light, None, light / 2), (right, -right))
         place = Place(0.0, 0.2, part, 0.9, part)
         for told in (

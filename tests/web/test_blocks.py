@@ -331,3 +331,39 @@ def test_dropped_pictures_go_for_good_after_a_month(stage, block):
     assert [e.number for e in Exposure.objects.all()] == [2]
     # The files of what is gone lie for a day yet: a save may still be going on.
     assert len(default_storage.listdir(f"{FOLDER}/{stage.production.pk}")[1]) == 4
+
+
+class TestRebuilt:
+    def sent(self, stage: Any, block: Any, data: bytes) -> Any:
+        path = f"/api{stage.path}/blocks/{block['id']}/exposures/1/rebuilt"
+        return stage.api.client.generic("POST", path, data, content_type=PART)
+
+    def moved(self, right: float, light: float = 1.0) -> bytes:
+        warp = np.array([[1.0, 0.0, right], [0.0, 1.0, 0.0]])
+        found = cv2.warpAffine(SET, warp, (640, 360), borderMode=cv2.BORDER_REFLECT) * light
+        done, data = cv2.imencode(".jpg", np.clip(found, 0, 255).astype(np.uint8))
+        assert done
+        return bytes(data)
+
+    def test_what_to_move_is_told_and_nothing_is_kept(self, stage, block):
+        taken(stage, block, self.moved(0.0))
+        told = self.sent(stage, block, self.moved(6.0, 1.05)).json()
+        assert told["moves"][0]["what"] == "camera"
+        assert "to the right" in told["moves"][0]["way"]
+        assert told["moves"][1]["what"] == "light"
+        assert told["moves"][1]["way"].endswith("down")
+        assert Exposure.objects.count() == 1
+
+    def test_a_set_as_it_stood_asks_for_nothing(self, stage, block):
+        taken(stage, block, self.moved(0.0))
+        told = self.sent(stage, block, self.moved(0.0)).json()
+        assert told["moves"] == []
+        assert {f["verdict"] for f in told["findings"]} == {"holds"}
+
+    def test_another_set_another_size_and_no_picture_are_refused(self, stage, block):
+        taken(stage, block, self.moved(0.0))
+        other = np.random.default_rng(99).uniform(0, 255, (360, 640, 3)).astype(np.uint8)
+        small = np.full((100, 100, 3), 90, np.uint8)
+        for wrong in (cv2.imencode(".png", x)[1].tobytes() for x in (other, small)):
+            assert self.sent(stage, block, wrong).status_code == 422
+        assert self.sent(stage, block, b"nothing").status_code == 422

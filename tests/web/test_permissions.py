@@ -207,6 +207,7 @@ TABLE = [
     ("delete", "/blocks/{unused}", None, Verb.FILM),
     ("post", "/blocks/{block}/exposures", WHOLE, Verb.FILM),
     ("get", "/blocks/{block}/exposures/{first}", None, Verb.VIEW),
+    ("post", "/blocks/{block}/exposures/{first}/rebuilt", WHOLE, Verb.FILM),
     ("get", "/blocks/{block}/exposures/{first}/look", None, Verb.VIEW),
     ("get", "/blocks/{block}/exposures/{first}/file", None, Verb.VIEW),
     ("get", "/plates/{plate}/asked/{first}", None, Verb.VIEW),

@@ -8,6 +8,7 @@ answer the length of a line of JSON (`head`, and the sizes of what follows), tha
 
 from __future__ import annotations
 
+import contextlib
 import dataclasses
 import hashlib
 import json
@@ -24,11 +25,15 @@ from typing import Any, BinaryIO
 
 import cv2
 import numpy as np
+from pydantic_core import to_jsonable_python
 
+from jungoptic.core.filmed.pair import delivered_per_px, judge_pair, pair_of
+from jungoptic.core.filmed.rebuilt import put_back
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.pictures.just_taken import Box, just_taken
+from jungoptic.core.pictures.just_taken import Box
 from jungoptic.core.pictures.laying import smaller
 from jungoptic.core.pictures.run import small_size
+from jungoptic.core.pictures.taking import just_taken
 from jungoptic.core.pictures.tone import Picture, luma
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.sheet import Sheet
@@ -113,6 +118,23 @@ class Eye:
         finder.seed = seed
         return {}, [_jpeg(finder.still(frame), 92)]
 
+    def rebuilt(self, now: str, then: str, shot: Shot, plate: Plate) -> Answer:
+        """A picture of a set that is built again against the one it is to continue: findings, and
+        what to move."""
+        first, second = (stills.read(Path(path)) for path in (then, now))
+        if first.shape != second.shape:
+            raise Impossible("The two pictures are not one size: set the camera back as it was.")
+        per_px = 1.0
+        pair = pair_of(first, second)
+        with contextlib.suppress(Impossible):
+            per_px = delivered_per_px(shot, plate, pair.wide)
+        try:
+            moves = put_back(shot, plate, pair, per_px)
+        except Impossible:
+            moves = []
+        head = {"findings": judge_pair(pair, per_px), "moves": moves}
+        return to_jsonable_python(head, inf_nan_mode="null"), []
+
     def _known(self, path: str) -> Picture:
         found = self._grey.get(path)
         return self._keep(path, luma(stills.read(Path(path)))) if found is None else found
@@ -141,7 +163,11 @@ def _jpeg(picture: Picture, quality: int) -> bytes:
 
 
 def _answered(eye: Eye, what: str, arguments: tuple[Any, ...]) -> Answer:
-    asked: dict[str, Callable[..., Answer]] = {"take_in": eye.take_in, "see": eye.see}
+    asked: dict[str, Callable[..., Answer]] = {
+        "take_in": eye.take_in,
+        "see": eye.see,
+        "rebuilt": eye.rebuilt,
+    }
     try:
         return asked[what](*arguments)
     except (Unreadable, Impossible) as error:

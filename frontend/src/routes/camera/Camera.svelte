@@ -9,6 +9,7 @@
   import Film from './Film.svelte';
   import Finder, { type Over } from './Finder.svelte';
   import { Player } from './player.svelte';
+  import Rebuild from './Rebuild.svelte';
   import Said from './Said.svelte';
   import { cameras, Device, Simulated, SIMULATED, type Choice, type Source } from './sources';
   import { Table } from './table.svelte';
@@ -56,7 +57,8 @@
   // The planned outlines follow the frame of the next picture.
   $effect(() => {
     if (!bench || !outlined) return;
-    const frame = table?.asked?.frame ?? 1;
+    const shown = table?.inHand ? table.told?.asked : table?.asked;
+    const frame = shown?.frame ?? 1;
     bench.at = bench.frames > 1 ? (frame - 1) / (bench.frames - 1) : 0;
     bench.question();
     void bench.compute();
@@ -124,6 +126,12 @@
   const delivery = $derived(bench?.shot.draft);
   const answer = $derived(outlined ? bench?.answer : null);
   const editable = $derived(bench?.editable ?? false);
+
+  const label = $derived.by(() => {
+    if (!table) return '';
+    if (table.busy) return 'Keeping…';
+    return table.aim.kind === 'instead' ? `Take ${table.next} again` : `Take picture ${table.next}`;
+  });
 
   async function take() {
     if (!table || !source || !editable) return;
@@ -337,9 +345,7 @@
               title="Space"
               onclick={() => void take()}
             >
-              {#if t.busy}Keeping…{:else if t.aim.kind === 'instead'}Take {t.next} again{:else}Take
-                picture
-                {t.next}{/if}</button
+              {label}</button
             >
           {/if}
           <button class="btn" title="p" disabled={t.film.length === 0} onclick={play}
@@ -414,7 +420,9 @@
         <div
           class="border-line bg-card grid shrink-0 border-t md:grid-cols-3 lg:h-58 lg:overflow-y-auto"
         >
-          <Said table={t} />
+          <Said table={t}>
+            {#if t.continues && editable}<Rebuild table={t} {source} then={t.continues} />{/if}
+          </Said>
           <BlockPanel table={t} {editable} />
         </div>
         <p class="text-soft border-line border-t px-2 py-0.5 text-xs">

@@ -109,6 +109,9 @@
         if (laid[0]) {
           context.globalCompositeOperation = 'difference';
           context.drawImage(laid[0], 0, 0, width, height);
+          // Eight times as bright: what differs by a little is what is looked for.
+          context.globalCompositeOperation = 'lighter';
+          for (let n = 0; n < 3; n += 1) context.drawImage(paper, 0, 0);
         }
       } else if (over === 'ghosts') {
         laid.forEach((ghost, i) => {

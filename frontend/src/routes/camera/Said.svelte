@@ -1,9 +1,14 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import type { Table } from './table.svelte';
 
-  type Props = { table: Table };
-  let { table }: Props = $props();
+  type Props = {
+    table: Table;
+    /** What stands in the place of what a picture says, while the set is built again. */
+    children?: Snippet;
+  };
+  let { table, children }: Props = $props();
   const asked = $derived(table.asked);
   const told = $derived(table.told);
 </script>
@@ -43,25 +48,29 @@
   {/if}
 </section>
 
-<section
-  class="border-line border-x px-3 py-2"
-  aria-label="What the picture says"
-  data-testid="said"
-  data-picture={told?.picture}
->
-  {#if told}
-    <h2 class="text-lg">Picture {told.picture} says</h2>
-    {#if told.problem}<p class="font-semibold">It was not measured: {told.problem}</p>{/if}
-    {#if told.findings.length}
-      <FindingList findings={told.findings} />
-    {:else if !told.problem}
-      <p class="text-soft">It is the first of its block: the others are compared with it.</p>
+{#if children && table.continues}
+  {@render children()}
+{:else}
+  <section
+    class="border-line px-3 py-2 max-md:border-y md:border-x"
+    aria-label="What the picture says"
+    data-testid="said"
+    data-picture={told?.picture}
+  >
+    {#if told}
+      <h2 class="text-lg">Picture {told.picture} says</h2>
+      {#if told.problem}<p class="font-semibold">It was not measured: {told.problem}</p>{/if}
+      {#if told.findings.length}
+        <FindingList findings={told.findings} />
+      {:else if !told.problem}
+        <p class="text-soft">It is the first of its block: the others are compared with it.</p>
+      {/if}
+    {:else}
+      <h2 class="text-lg">What a picture says</h2>
+      <p class="text-soft">
+        As soon as one is taken: its light against the one before and the block's first, whether
+        everything stands, and what moved.
+      </p>
     {/if}
-  {:else}
-    <h2 class="text-lg">What a picture says</h2>
-    <p class="text-soft">
-      As soon as one is taken: its light against the one before and the block's first, whether
-      everything stands, and what moved.
-    </p>
-  {/if}
-</section>
+  </section>
+{/if}

@@ -13,6 +13,10 @@ export type Aim = { kind: 'end' } | { kind: 'instead' | 'after'; number: number 
 /** One picture of the film: its block, its number there, and which of the film it is. */
 export type Shown = { block: Block; row: Row; picture: number };
 
+export type Rebuilt = Schemas['RebuiltOut'];
+
+/** A set that is moved is looked at again after so many milliseconds. */
+const PAUSE_MS = 400;
 const PART = 'application/offset+octet-stream';
 const END: Aim = { kind: 'end' };
 
@@ -253,6 +257,41 @@ export class Table {
   }
   compare(block: Block, number: number) {
     return this.#change(block, { reference: number });
+  }
+
+  /** The picture that a set which is built again has to continue: the last one before the block. */
+  readonly continues = $derived.by<Shown | null>(() => {
+    const block = this.block;
+    if (!block || block.exposures.length) return null;
+    return this.film.filter(({ picture }) => picture < block.first).at(-1) ?? null;
+  });
+  rebuilt = $state.raw<Rebuilt | null>(null);
+  /** Whether the set is compared again and again, while hands move it. */
+  comparing = $state(false);
+
+  async compareSet(source: Source) {
+    const then = this.continues;
+    if (!then || this.comparing) return;
+    this.comparing = true;
+    this.rebuilt = null;
+    while (this.comparing && this.continues?.row === then.row) {
+      const went = await this.#try(async () => {
+        const data = await source.still();
+        this.rebuilt = await ask(() =>
+          api.POST('/api/productions/{production_id}/blocks/{pk}/exposures/{number}/rebuilt', {
+            params: {
+              path: { production_id: this.production, pk: then.block.id, number: then.row.number },
+            },
+            body: '',
+            bodySerializer: () => data,
+            headers: { 'Content-Type': PART },
+          }),
+        );
+      });
+      if (!went) break;
+      await new Promise((done) => setTimeout(done, PAUSE_MS));
+    }
+    this.comparing = false;
   }
 
   async choose(shown: Shown | null) {

@@ -20,6 +20,9 @@ export function framesOf(pictures: number, taken: readonly number[], frames: num
   return frames + Math.max(pictures - taken.length, 0);
 }
 
+/** So many frames on it is looked for pictures that come. */
+const LOOKED = 240;
+
 /** The pictures (by what `of` says of a frame) that come next, from a frame on, at most so many;
  * after the last frame the first comes again. */
 export function ahead(
@@ -29,7 +32,7 @@ export function ahead(
   of: (frame: number) => string,
 ): string[] {
   const found: string[] = [];
-  for (let n = frame; n < frame + Math.min(4 * most, frames) && found.length < most; n += 1) {
+  for (let n = frame; n < frame + Math.min(LOOKED, frames) && found.length < most; n += 1) {
     const one = of(((n - 1) % frames) + 1);
     if (!found.includes(one)) found.push(one);
   }

@@ -6,7 +6,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..pictures.align import Alignment, Exposure
+from ..impossible import Impossible
+from ..pictures.align import Alignment, Exposure, between, exposure, laid_back
+from ..pictures.tone import Picture
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -33,6 +35,19 @@ class Pair:
     light: Exposure | None
     wide: int
     high: int
+
+
+def pair_of(first: Picture, second: Picture) -> Pair:
+    """What lies between two pictures (h, w, 3) of one size, as recorded. Raises Impossible where
+    there is too little in them to tell."""
+    lies = between(first, second)
+    back, there = laid_back(second, lies)
+    try:
+        light = exposure(first, back, there)
+    except Impossible:
+        light = None
+    high, wide = first.shape[:2]
+    return Pair(lies, light, wide, high)
 
 
 def delivered_per_px(shot: Shot, plate: Plate, wide: int) -> float:

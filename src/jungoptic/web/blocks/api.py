@@ -7,7 +7,7 @@ import math
 import uuid
 from typing import Annotated, Any
 
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from jungoptic.core.frames.asked import Asked
@@ -32,10 +32,11 @@ from .fields import (
     BlocksOut,
     ExposureOut,
     Number,
+    RebuiltOut,
     Source,
     TakenOut,
 )
-from .keeping import Where, measure_again, take_in
+from .keeping import Where, incoming, local, measure_again, take_in
 from .models import Block, Exposure
 
 router = Router(tags=["frame bench"])
@@ -181,6 +182,24 @@ def look_at(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, numbe
     return table.exposure(_own(table, exposure.block), exposure, problem)
 
 
+@router.post(BLOCK + "/exposures/{int:number}/rebuilt", response=RebuiltOut, openapi_extra=BYTES)
+def rebuild(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, number: int) -> Any:
+    """How a set that is built again lies against a picture of it: a picture of it now is sent, as
+    application/offset+octet-stream, and not kept."""
+    production = enter(request, production_id, Verb.FILM)
+    exposure = _exposure(production, pk, number)
+    table = _table(production, exposure.block.plate_id)
+    data = request.read()
+    try:
+        with incoming(data) as now, local(exposure.stored) as then:
+            head, _ = EYE.ask("rebuilt", str(now), then, table.shot, table.plate)
+    except FileNotFoundError:
+        raise Http404("This picture is gone from the disk.") from None
+    except Unseen as error:
+        raise Refused("picture", str(error)) from error
+    return head
+
+
 @router.get(BLOCK + "/exposures/{int:number}/look", response=bytes)
 def show(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, number: int
@@ -237,7 +256,12 @@ def look_through(
     try:
         _, (data,) = EYE.ask("see", *table.core, frame, how.width, how.seed, faults)
     except Unseen as error:
-        raise Refused("plate", str(error)) from error
+        told = str(error)
+        raise Refused(
+            "plate",
+            f"{told[:1].upper()}{told[1:]} The simulated camera goes by the plan on the Bench; a "
+            "camera of your own and the files of a card do without.",
+        ) from error
     answer = HttpResponse(data, content_type="image/jpeg")
     answer["Cache-Control"] = "no-store"
     return answer

@@ -97,6 +97,21 @@ class ExposureOut(BaseModel):
     problem: str
 
 
+class PutOut(BaseModel):
+    """One thing to put back: what, and how far in words."""
+
+    what: str
+    way: str
+
+
+class RebuiltOut(BaseModel):
+    """A set that is built again against a picture of it: what to move, the largest first (nothing:
+    it lies on it), and the findings on the two."""
+
+    moves: list[PutOut]
+    findings: list[Finding]
+
+
 class TakenOut(BaseModel):
     """A picture that is safe on the disk, and its block. `elsewhere`: another window has changed
     the block since."""

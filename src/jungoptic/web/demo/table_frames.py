@@ -14,7 +14,6 @@ from typing import Any
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
-from django.utils import timezone
 
 from jungoptic.devices.faults import Faults
 
@@ -121,7 +120,6 @@ def lay(production: Production, user: Any) -> None:
             block = Block.objects.create(
                 shot=plate.shot, plate_id=plate.pk, name=evening.name, order=numbers
             )
-            Block.objects.filter(pk=block.pk).update(created_at=evening.begun)
             rows = []
             for number in numbers:
                 picture = evening.first + number - 1
@@ -148,5 +146,5 @@ def lay(production: Production, user: Any) -> None:
                 )
                 block.width_px, block.height_px = head["width_px"], head["height_px"]
             Exposure.objects.bulk_create(rows)
-            block.updated_at = timezone.now()
+            block.created_at = evening.begun
             block.save()

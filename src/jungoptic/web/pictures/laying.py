@@ -11,9 +11,9 @@ from django.core.files.storage import default_storage
 from numpy.typing import NDArray
 from PIL import Image
 
-from jungoptic.core.filmed.pair import Pair, delivered_per_px, judge_pair
+from jungoptic.core.filmed.pair import delivered_per_px, judge_pair, pair_of
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.pictures.align import between, changed, exposure, laid_back
+from jungoptic.core.pictures.align import changed
 
 from ..jobs.work import Work
 from ..records import Refused
@@ -52,19 +52,6 @@ def lay(work: Work[Two]) -> None:
         }
     )
     work.keep_file("changed.png", "image/png", _drawn(away))
-
-
-def pair_of(first: NDArray[np.float32], second: NDArray[np.float32]) -> Pair:
-    """What lies between two pictures (h, w, 3) of one size, as recorded. Raises Impossible where
-    there is too little in them to tell."""
-    lies = between(first, second)
-    back, there = laid_back(second, lies)
-    try:
-        light = exposure(first, back, there)
-    except Impossible:
-        light = None
-    high, wide = first.shape[:2]
-    return Pair(lies, light, wide, high)
 
 
 def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:

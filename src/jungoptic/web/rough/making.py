@@ -13,7 +13,7 @@ import cv2
 import numpy as np
 
 from jungoptic.core.filmed import rough
-from jungoptic.core.filmed.pair import Pair
+from jungoptic.core.filmed.pair import Pair, pair_of
 from jungoptic.core.filmed.rough import Piece
 from jungoptic.core.filmed.rough_judged import Laid, Seam, Stands, stands
 from jungoptic.core.haze import transmission
@@ -29,7 +29,6 @@ from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.in_frame import part_at
 from jungoptic.devices.raster import painted
 
-from ..pictures.laying import pair_of
 from .sources import Source
 
 #: What no plate shows is this bright, light, so that it is seen as missing.
