@@ -102,10 +102,16 @@ def lock_off(title: str, name: str, part: str, ready: str) -> Callable[[Any], No
     return go
 
 
-def sun(page: Any) -> None:
-    """The days on which the sun matches the story."""
-    plate("The heron flies", "Day plate", "Sun")(page)
-    page.get_by_test_id("match-strip").wait_for()
+def table(page: Any) -> None:
+    """Pictures of the heron taken at the table, the one at which somebody leaned on it in hand."""
+    room("The heron unfolds its wings", "Frames", "What it comes to")(page)
+    page.get_by_role("link", name="Take its pictures").click()
+    page.get_by_role("combobox", name="Camera").select_option(label="the simulated one")
+    page.get_by_label("as planned").check()
+    page.get_by_test_id("film").evaluate("(list) => list.scrollTo(0, 19 * 58)")
+    page.get_by_role("button", name="Picture 23: strains").click()
+    page.locator('[data-testid="said"][data-picture="23"]').wait_for()
+    page.locator('[data-layer="outlines"] path').first.wait_for(state="attached")
 
 
 def lens(page: Any) -> None:
@@ -225,7 +231,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
         lock_off("the twins argue", "Half B", "Split", "crossings"),
     ),
     ("pictures-dim", "dim", DESK, filmed),
-    ("bench-sun-paper", "paper", DESK, sun),
+    ("camera-paper", "paper", DESK, table),
     ("lens-paper", "paper", DESK, lens),
     ("method-paper", "paper", DESK, room("the twins argue", "Method", "What would change")),
     ("recipes-dim", "dim", DESK, recipes),
