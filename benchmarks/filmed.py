@@ -68,7 +68,8 @@ def measure() -> str:
         )
         pictures = [Path(folder) / f"{n}.jpg" for n in range(2)]
         for n, path in enumerate(pictures):
-            cv2.imwrite(str(path), _still((0.2 * n, 0.0))[..., ::-1] * 255.0)
+            levels = np.clip(_still((0.2 * n, 0.0))[..., ::-1] * 255.0, 0.0, 255.0)
+            cv2.imwrite(str(path), levels.astype(np.uint8))
         eye = Eye()
         taken = _cpu(
             {
@@ -123,7 +124,7 @@ def _beside(rows: dict[str, float]) -> str:
 
 def _bare(path: Path) -> None:
     """A picture decoded, and one transform of its brightness, 480 pixels wide."""
-    grey = cv2.cvtColor(cv2.imread(str(path)), cv2.COLOR_BGR2GRAY)
+    grey = cv2.cvtColor(np.asarray(cv2.imread(str(path))), cv2.COLOR_BGR2GRAY)
     np.fft.rfft2(cv2.resize(grey, (480, 270), interpolation=cv2.INTER_AREA))
 
 

@@ -74,9 +74,8 @@ class Eye:
         `moving`: where things are posed."""
         path = Path(now)
         facts = stills.facts_of(path)
-        whole = stills.read(path)
-        high, wide = whole.shape[:2]
-        grey = self._keep(now, luma(whole))
+        shown = stills.small(path, PROXY_PX)
+        grey = self._keep(now, shown)
         last, first = (None if p is None else self._known(p) for p in (before, reference))
         problem = ""
         told = None
@@ -85,14 +84,14 @@ class Eye:
         except Impossible as error:
             problem = str(error)
         head = {
-            "width_px": wide,
-            "height_px": high,
+            "width_px": facts.width_px,
+            "height_px": facts.height_px,
             "codec": facts.codec,
             "shot_at": facts.shot_at,
             "told": None if told is None else dataclasses.asdict(told),
             "problem": problem,
         }
-        return head, [_proxy(whole)]
+        return head, [_jpeg(shown, QUALITY)]
 
     def see(
         self,
@@ -137,22 +136,15 @@ class Eye:
 
     def _known(self, path: str) -> Picture:
         found = self._grey.get(path)
-        return self._keep(path, luma(stills.read(Path(path)))) if found is None else found
+        return self._keep(path, stills.small(Path(path), PROXY_PX)) if found is None else found
 
-    def _keep(self, path: str, whole: Picture) -> Picture:
-        grey = smaller(whole, small_size(whole.shape[1], whole.shape[0]))
+    def _keep(self, path: str, shown: Picture) -> Picture:
+        grey = smaller(luma(shown), small_size(shown.shape[1], shown.shape[0]))
         self._grey[path] = grey
         self._grey.move_to_end(path)
         while len(self._grey) > REMEMBERED:
             self._grey.popitem(last=False)
         return grey
-
-
-def _proxy(whole: Picture) -> bytes:
-    high, wide = whole.shape[:2]
-    part = min(PROXY_PX / wide, 1.0)
-    size = max(round(wide * part), 2), max(round(high * part), 2)
-    return _jpeg(smaller(whole, size), QUALITY)
 
 
 def _jpeg(picture: Picture, quality: int) -> bytes:

@@ -83,6 +83,34 @@ def read(path: Path) -> Picture:
     return np.asarray(upright, np.float32) / np.float32(255.0)
 
 
+def small(path: Path, wide: int) -> Picture:
+    """The pixels of a still, upright, `wide` pixels across at most: of eight bits they are made
+    smaller while they are read. Raises Unreadable."""
+    if type_of(path) == "JPEG":
+        with _opened(path, "JPEG") as picture:
+            if picture is not None and picture.mode in ("RGB", "L"):
+                _refuse_odd(picture)
+                high = round(wide * picture.height / picture.width)
+                picture.draft("RGB", (wide, max(high, 1)))
+                try:
+                    ImageFile.LOAD_TRUNCATED_IMAGES = False
+                    upright = ImageOps.exif_transpose(picture).convert("RGB")
+                except TOLD as error:
+                    raise _broken() from error
+                levels = _narrow(np.asarray(upright), wide)
+                found: Picture = levels.astype(np.float32) / np.float32(255.0)
+                return found
+    narrow: Picture = _narrow(read(path), wide)
+    return narrow
+
+
+def _narrow(picture: Any, wide: int) -> Any:
+    """A picture (h, w, 3) `wide` pixels across at most, each the mean of what it covers."""
+    part = min(wide / picture.shape[1], 1.0)
+    size = max(round(picture.shape[1] * part), 2), max(round(picture.shape[0] * part), 2)
+    return cv2.resize(picture, size, interpolation=cv2.INTER_AREA) if part < 1.0 else picture
+
+
 def _broken() -> Unreadable:
     return Unreadable("The picture is broken or cut short; copy it from the camera again.")
 
