@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.filmed.just_taken import delivered_across, judge_just_taken
-from jungoptic.core.frames.asked import Ask, Asked, asked
+from jungoptic.core.frames.asked import Ask, Asked, Asking, frames_taken
 from jungoptic.core.frames.pace import AWAY_S, Sitting, progress, sittings, worked_by
 from jungoptic.core.frames.picture import boxes_of
 from jungoptic.core.frames.sheet_report import sheet_report
@@ -226,7 +226,7 @@ class TestAsked:
     def told(self, *columns: Column, number: int, lapse: Lapse | None = None) -> Asked:
         sheet = Sheet(columns, lapse=lapse)
         whole = shot()
-        return asked(whole, sheet, sheet_report(whole, MILL, sheet), number)
+        return Asking(whole, sheet, sheet_report(whole, MILL, sheet)).of(number)
 
     def test_poses_moves_and_holds_by_picture(self):
         part = Column("part-1", "Heron", "part", (Mark(1, "folded"), Mark(5, every=2)))
@@ -257,11 +257,23 @@ class TestAsked:
         told = self.told(part, number=2)
         assert (told.frame, told.asks, told.moving) == (None, (), "")
 
+    @pytest.mark.parametrize(("hold", "second"), [(1, 2), (2, 3), (4, 5)])
+    def test_with_nothing_on_the_sheet_pictures_are_held_as_usual(self, hold, second):
+        whole, sheet = shot(), Sheet((Column("words-1", "Sound", "words", (Mark(9, "wind"),)),))
+        report = sheet_report(whole, MILL, sheet)
+        taken = frames_taken(sheet, report, hold)
+        assert taken[:2] == (1, second)
+        told = Asking(whole, sheet, report, taken).of(2)
+        assert (told.frame, told.held, told.moving) == (second, hold, "")
+        begun = Sheet((Column("part-1", "Heron", "part", (Mark(1, every=3),)),))
+        report = sheet_report(whole, MILL, begun)
+        assert frames_taken(begun, report, hold) == report.taken
+
     def test_a_camera_that_is_moved_says_so(self):
         push = Column("axis-1", "Slider", "axis", axis="push", legs=(Leg(2, 10, 50.0),))
         assert self.told(push, number=1).camera
         whole, sheet = shot(move=Move(pan_deg=5.0)), Sheet()
-        assert asked(whole, sheet, sheet_report(whole, ANSA, sheet), 1).camera
+        assert Asking(whole, sheet, sheet_report(whole, ANSA, sheet)).of(1).camera
         walk = self.told(number=1, lapse=Lapse(path_right_m=3.0))
         assert (walk.camera, walk.free) == (True, True)
         assert not self.told(number=1, lapse=Lapse()).camera

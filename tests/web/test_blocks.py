@@ -143,6 +143,15 @@ class TestTaken:
         told = taken(stage, block, out.getvalue(), source="card")["exposure"]
         assert told["taken_at"].startswith("2026-10-17T14:03:20")
 
+    def test_without_a_sheet_pictures_are_held_as_usual(self, stage, block):
+        Sheet.objects.all().delete()
+        type(stage.plate).objects.filter(pk=stage.plate.pk).update(hold=2)
+        for x in (100, 106):
+            told = taken(stage, block, picture(x))["exposure"]
+        assert told["asked"]["frame"] == 3
+        whole = listed(stage)
+        assert (whole["begun"], whole["taken"][:3]) == (False, [1, 3, 5])
+
 
 class TestOrder:
     @pytest.fixture

@@ -16,7 +16,11 @@
   <h2 class="text-lg">Blocks of work</h2>
   <p>
     <b>{done}</b> of {asked}
-    {asked === 1 ? 'picture' : 'pictures'} that the sheet asks for {done === 1 ? 'is' : 'are'} taken.
+    {asked === 1 ? 'picture' : 'pictures'}
+    {table.all?.begun
+      ? 'that the sheet asks for'
+      : 'by the usual hold, for nothing is on the sheet yet,'}
+    {done === 1 ? 'is' : 'are'} taken.
   </p>
   {#each table.blocks as block, i (block.id)}
     <div

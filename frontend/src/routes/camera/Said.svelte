@@ -37,7 +37,11 @@
           {/each}
         </ul>
       {:else}
-        <p>nothing that the sheet knows of.</p>
+        <p>
+          {table.all?.begun
+            ? 'nothing that the sheet knows of.'
+            : 'whatever you pose: nothing is on the sheet yet.'}
+        </p>
       {/if}
     {/if}
   {/if}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { inOrder, missing } from './card';
+import { before, behind, instead, without } from './order';
 import { refusal } from './sources';
 import { ahead, framesOf, shownAt } from './timing';
 
@@ -64,5 +65,30 @@ describe('a camera that is refused', () => {
     const error = new Error('x');
     error.name = name;
     expect(refusal(error)).toContain(cure);
+  });
+});
+
+describe('the order of a block', () => {
+  const order = [1, 2, 3];
+
+  it('takes one out and puts it back where it was', () => {
+    const back = behind(2, before(order, 2));
+    expect(without(2)(order)).toEqual([1, 3]);
+    expect(back(without(2)(order))).toEqual(order);
+    expect(behind(1, before(order, 1))([2, 3])).toEqual(order);
+  });
+
+  it('keeps what others did meanwhile', () => {
+    // Another window took 4 and dropped 1 since.
+    expect(without(3)([2, 3, 4])).toEqual([2, 4]);
+    expect(behind(2, 1)([3, 4])).toEqual([3, 4, 2]);
+    expect(instead(9, 1)([2, 3])).toEqual([2, 3, 9]);
+  });
+
+  it('swaps one for another, and back', () => {
+    expect(instead(4, 2)(order)).toEqual([1, 4, 3]);
+    expect(instead(2, 4)([1, 4, 3])).toEqual(order);
+    // A second time changes nothing more.
+    expect(behind(3, 2)(order)).toEqual(order);
   });
 });

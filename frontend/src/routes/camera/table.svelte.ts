@@ -3,6 +3,7 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { inOrder, missing } from './card';
+import { before, behind, instead, without, type Change } from './order';
 import { type Exposure, type Source } from './sources';
 
 export type Block = Schemas['BlockOut'];
@@ -18,6 +19,7 @@ export type Rebuilt = Schemas['RebuiltOut'];
 /** A set that is moved is looked at again after so many milliseconds. */
 const PAUSE_MS = 400;
 const PART = 'application/offset+octet-stream';
+const orderOf = (block: Block) => block.exposures.map((row) => row.number);
 const END: Aim = { kind: 'end' };
 
 export class Table {
@@ -152,7 +154,6 @@ export class Table {
     const block = this.block;
     if (!block) return;
     const aim = this.aim;
-    const before = block.exposures.map((row) => row.number);
     const query = {
       id: crypto.randomUUID(),
       source: from,
@@ -175,8 +176,11 @@ export class Table {
     if (made.elsewhere) {
       this.notice = `Another window has changed this block meanwhile; yours is picture ${made.exposure.picture}.`;
     } else {
-      const after = made.block.exposures.map((row) => row.number);
-      this.#remember(aim.kind === 'instead' ? 'Take again' : 'Take', block.id, before, after);
+      const { id } = block;
+      const put = behind(number, before(orderOf(made.block), number));
+      if (aim.kind === 'instead')
+        this.#remember('Take again', id, instead(aim.number, number), instead(number, aim.number));
+      else this.#remember('Take', id, without(number), put);
     }
     // What is put in goes on behind itself; what is taken again is done.
     if (aim.kind === 'instead') this.aim = END;
@@ -195,18 +199,18 @@ export class Table {
     this.all = { ...this.all, blocks };
   }
 
-  #remember(label: string, id: string, before: number[], after: number[]) {
+  #remember(label: string, id: string, undo: Change, redo: Change) {
     this.history.push({
       label,
-      undo: () => void this.#order(id, before),
-      redo: () => void this.#order(id, after),
+      undo: () => void this.#order(id, undo),
+      redo: () => void this.#order(id, redo),
     });
   }
 
-  async #order(id: string, order: number[]) {
+  async #order(id: string, change: Change) {
     const block = this.blocks.find((one) => one.id === id);
     if (!block) return false;
-    return this.#change(block, { order });
+    return this.#change(block, { order: change(orderOf(block)) });
   }
 
   #change(block: Block, changes: { order?: number[]; name?: string; reference?: number | null }) {
@@ -238,18 +242,19 @@ export class Table {
   }
 
   async drop(shown: Shown) {
-    const before = shown.block.exposures.map((row) => row.number);
-    const after = before.filter((number) => number !== shown.row.number);
-    if (await this.#order(shown.block.id, after))
-      this.#remember('Drop a picture', shown.block.id, before, after);
+    const { id } = shown.block;
+    const { number } = shown.row;
+    const back = behind(number, before(orderOf(shown.block), number));
+    if (await this.#order(id, without(number)))
+      this.#remember('Drop a picture', id, back, without(number));
   }
 
-  /** Take a dropped picture in again, at the end of its block. */
+  /** Take a dropped picture in again, where it was taken: behind those that were taken before. */
   async fetch(block: Block, number: number) {
-    const before = block.exposures.map((row) => row.number);
-    const after = [...before, number].sort((a, b) => a - b);
-    if (await this.#order(block.id, after))
-      this.#remember('Fetch a picture back', block.id, before, after);
+    const earlier = orderOf(block).filter((one) => one < number);
+    const back = behind(number, earlier.length ? Math.max(...earlier) : null);
+    if (await this.#order(block.id, back))
+      this.#remember('Fetch a picture back', block.id, without(number), back);
   }
 
   rename(block: Block, name: string) {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..plan.sheet import Sheet
@@ -43,18 +45,38 @@ class Asked:
         return listed(names) if names else ""
 
 
-def asked(shot: Shot, sheet: Sheet, report: SheetReport, number: int) -> Asked:
-    """What `sheet`, which comes to `report`, asks before its picture `number`."""
-    camera, free = _moves_camera(shot, sheet, report), sheet.lapse is not None
-    if not 1 <= number <= len(report.taken):
-        lights = any(c.column.kind == "lamp" for c in report.columns)
-        return Asked(number, None, 0, (), lights, camera, free)
-    frame = report.taken[number - 1]
-    after = report.taken[number] if number < len(report.taken) else report.frames + 1
-    last = report.taken[number - 2] if number > 1 else 0
-    asks = [ask for c in report.columns if (ask := _asks(c, last, frame)) is not None]
-    lit = any(ask.kind == "lamp" for ask in asks)
-    return Asked(number, frame, after - frame, tuple(asks), lit, camera, free)
+def frames_taken(sheet: Sheet, report: SheetReport, hold: int) -> tuple[int, ...]:
+    """The frames that pictures are taken for: as the sheet asks; where it has nothing on it yet, as
+    many frames apart as a pose is usually held."""
+    begun = sheet.lapse is not None or any(
+        c.changed and c.column.kind not in ("words", "note") for c in report.columns
+    )
+    return report.taken if begun else tuple(range(1, report.frames + 1, max(hold, 1)))
+
+
+class Asking:
+    """What `sheet`, which comes to `report`, asks before each of its pictures, by their numbers
+    from 1; `taken`: the frames that they are taken for, those of the report unless told."""
+
+    def __init__(
+        self, shot: Shot, sheet: Sheet, report: SheetReport, taken: Sequence[int] | None = None
+    ) -> None:
+        self._report = report
+        self._taken = report.taken if taken is None else taken
+        self._camera, self._free = _moves_camera(shot, sheet, report), sheet.lapse is not None
+
+    def of(self, number: int) -> Asked:
+        """What is asked before a picture."""
+        report, taken = self._report, self._taken
+        if not 1 <= number <= len(taken):
+            lights = any(c.column.kind == "lamp" for c in report.columns)
+            return Asked(number, None, 0, (), lights, self._camera, self._free)
+        frame = taken[number - 1]
+        after = taken[number] if number < len(taken) else report.frames + 1
+        last = taken[number - 2] if number > 1 else 0
+        asks = [ask for c in report.columns if (ask := _asks(c, last, frame)) is not None]
+        lit = any(ask.kind == "lamp" for ask in asks)
+        return Asked(number, frame, after - frame, tuple(asks), lit, self._camera, self._free)
 
 
 def _moves_camera(shot: Shot, sheet: Sheet, report: SheetReport) -> bool:
@@ -71,8 +93,8 @@ def _moves_camera(shot: Shot, sheet: Sheet, report: SheetReport) -> bool:
 def _asks(report: ColumnReport, last: int, frame: int) -> Ask | None:
     column = report.column
     # Sounds and notes ask for no picture: what stands between this one and the last is told.
-    changed = [f for f in report.changed if last < f <= frame]
-    if not changed:
+    next_one = bisect_right(report.changed, last)
+    if next_one == len(report.changed) or report.changed[next_one] > frame:
         return None
     if report.moved is not None:
         return Ask(column.name, column.kind, _moves(report, last, frame))

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from jungoptic.core.filmed.just_taken import delivered_across, judge_just_taken
-from jungoptic.core.frames.asked import Asked, asked
+from jungoptic.core.frames.asked import Asked, Asking, frames_taken
 from jungoptic.core.frames.pace import Sitting, sittings
 from jungoptic.core.frames.picture import boxes_of
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
@@ -38,6 +38,11 @@ class Table:
         _, self.shot, self.plate = stored_plate(production, plate.shot_id, plate.pk)
         self.sheet: Sheet = sheets.fields_of(plate.pk).core()
         self.report: SheetReport = sheet_report(self.shot, self.plate, self.sheet)
+        #: The frames that pictures are taken for; what a sheet with nothing on it leaves open goes
+        #: by the usual hold.
+        self.taken = frames_taken(self.sheet, self.report, plate.hold)
+        self.begun = self.taken is self.report.taken
+        self._asking = Asking(self.shot, self.sheet, self.report, self.taken)
         try:
             self.wide = delivered_across(self.shot, self.plate)
         except Impossible:
@@ -65,7 +70,7 @@ class Table:
 
     def asked(self, number: int) -> Asked:
         """What the sheet asks before a picture of the film."""
-        return asked(self.shot, self.sheet, self.report, number)
+        return self._asking.of(number)
 
     def moving(self, number: int) -> list[Box]:
         """Where things are posed before a picture of the film: parts of the picture."""
@@ -86,18 +91,21 @@ class Table:
     def told(self, block: Block) -> dict[str, Any]:
         """A block with its pictures."""
         by_number = {e.number: e for e in block.exposures.all()}
-        first = self.first(block)
+        first, reference = self.first(block), block.compared_with
         rows = []
+        before: int | None = None
         for place, number in enumerate(block.order):
             one = by_number.get(number)
             if one is None:
                 continue
+            against = before, None if number == reference else reference
+            before = number
             rows.append(
                 {
                     "number": number,
                     "source": one.source,
                     "taken_at": one.taken_at,
-                    "verdict": self._verdict(block, one, first + place),
+                    "verdict": self._verdict(one, against, first + place),
                 }
             )
         shown = set(block.order)
@@ -115,14 +123,22 @@ class Table:
             "dropped": sorted(n for n in by_number if n not in shown),
         }
 
-    def _verdict(self, block: Block, exposure: Exposure, picture: int) -> Verdict | None:
-        reference = block.compared_with
-        if exposure.number == reference:
-            reference = None
-        if (exposure.before, exposure.reference) != (block.before(exposure.number), reference):
+    def _verdict(
+        self, exposure: Exposure, against: tuple[int | None, int | None], picture: int
+    ) -> Verdict | None:
+        """The worst that is told of a picture; None where it was not measured against these."""
+        if (exposure.before, exposure.reference) != against:
             return None
-        found = self.findings(exposure, picture)
-        return found[0].verdict if found else None
+        asked = self.asked(picture)
+        moving = bool(asked.moving)
+        key = exposure.pk, against, self.wide, asked.lights, asked.camera, asked.free, moving
+        if key not in _WORST:
+            if len(_WORST) >= REMEMBERED:
+                _WORST.clear()
+            told = measures(exposure)
+            found = [] if told is None else judge_just_taken(self.wide, told, asked)
+            _WORST[key] = found[0].verdict if found else None
+        return _WORST.get(key)
 
     def exposure(self, block: Block, exposure: Exposure, problem: str = "") -> dict[str, Any]:
         """A picture with all that is told of it."""
@@ -143,12 +159,19 @@ class Table:
         """All blocks of the plate."""
         return {
             "blocks": [self.told(block) for block in self.blocks],
-            "taken": self.report.taken,
+            "taken": self.taken,
+            "begun": self.begun,
             "frames": self.report.frames,
             "fps": self.report.fps,
             "sat": self.sat(),
             "aspect": self.shot.delivery.aspect,
         }
+
+
+#: Verdicts that a process remembers, by all that they hang on: a film of thousands is told at every
+#: picture that is taken.
+REMEMBERED = 20_000
+_WORST: dict[tuple[Any, ...], Verdict | None] = {}
 
 
 def measures(exposure: Exposure) -> JustTaken | None:

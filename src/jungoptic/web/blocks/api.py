@@ -250,7 +250,7 @@ def look_through(
     plate: Plate = plates_of(production).get(pk=pk)
     table = Table(production, plate)
     wanted = max(how.picture - how.forgot, 1)
-    taken = table.report.taken
+    taken = table.taken
     frame = taken[min(wanted, len(taken)) - 1]
     faults = Faults(bump_deg=(how.knock_deg, 0.0), stops=math.log2(1.0 + how.light))
     try:

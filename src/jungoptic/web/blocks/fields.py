@@ -72,11 +72,12 @@ class BlockOut(Stored):
 
 
 class BlocksOut(BaseModel):
-    """All blocks of a plate; how many pictures its sheet asks for, at which frames, and the days
-    at the table that its pictures tell of."""
+    """All blocks of a plate; the frames that pictures are taken for, by the sheet or (not `begun`)
+    by the usual hold, and the days at the table that its pictures tell of."""
 
     blocks: list[BlockOut]
     taken: list[int]
+    begun: bool
     frames: int
     fps: float
     sat: list[Sitting]

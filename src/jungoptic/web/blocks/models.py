@@ -49,11 +49,6 @@ class Block(Record):
             return self.reference
         return self.order[0] if self.order else None
 
-    def before(self, number: int) -> int | None:
-        """The picture before one of its pictures, in the film's order; None for the first."""
-        at = self.order.index(number) if number in self.order else 0
-        return self.order[at - 1] if at else None
-
 
 class Exposure(models.Model):
     """A picture of a block. Its file is on the disk before its row is; neither is changed."""
