@@ -15,7 +15,8 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 from PIL import Image
 
-from jungoptic.web.blocks import eyes, tasks
+from jungoptic.core.impossible import Impossible
+from jungoptic.web.blocks import answers, eyes, tasks
 from jungoptic.web.blocks.models import FOLDER, Block, Exposure
 from jungoptic.web.frames.models import Sheet
 from jungoptic.web.middleware import PART
@@ -180,11 +181,11 @@ class TestOrder:
         path = f"{stage.path}/blocks/{three['id']}"
         answer = stage.api.patch(path, {"revision": three["revision"], "order": [1, 3]})
         assert (order(answer.json()), answer.json()["dropped"]) == ([1, 3], [2])
-        # Its neighbour is another by now: it is measured anew when it is looked at.
-        assert answer.json()["exposures"][1]["verdict"] is None
+        # Its neighbour is another by now: it was measured anew.
+        assert answer.json()["exposures"][1]["verdict"] == "holds"
+        assert Exposure.objects.get(number=3).before == 1
         told = stage.api.get(f"{path}/exposures/3").json()
         assert keys(told)["taken-moved"]["verdict"] == "holds"
-        assert listed(stage)["blocks"][0]["exposures"][1]["verdict"] == "holds"
         back = {"revision": answer.json()["revision"], "order": [1, 2, 3]}
         assert order(stage.api.patch(path, back).json()) == [1, 2, 3]
 
@@ -208,6 +209,18 @@ class TestOrder:
         told = taken(stage, three, picture(124), revision=seen)
         assert told["elsewhere"] is True
         assert order(told["block"]) == [1, 2, 3, 4, 5]
+
+    def test_others_than_the_first_few_are_measured_as_they_are_looked_at(self, stage, three):
+        path = f"{stage.path}/blocks/{three['id']}"
+        for x in range(118, 142, 4):
+            three = taken(stage, three, picture(x))["block"]
+        back = {"revision": three["revision"], "order": list(range(9, 0, -1))}
+        rows = stage.api.patch(path, back).json()["exposures"]
+        assert sum(row["verdict"] is not None for row in rows) == 4
+        stage.api.get(f"{path}/exposures/9")
+        told = stage.api.get(f"{path}/exposures/2").json()
+        assert told["told"]["before"] is not None
+        assert told["picture"] == 8
 
     def test_what_the_others_are_compared_with_can_be_said(self, stage, three):
         path = f"{stage.path}/blocks/{three['id']}"
@@ -239,6 +252,20 @@ class TestOrder:
         (day,) = listed(stage)["sat"]
         assert (day["first"], day["last"]) == (1, 3)
         assert day["hours"] == pytest.approx(3 / 60, abs=0.001)
+
+
+def test_a_sheet_that_cannot_be_computed_stops_nobody(stage, block, monkeypatch):
+    real = answers.sheet_report
+
+    def refusing(shot: Any, plate: Any, sheet: Any) -> Any:
+        if sheet.columns:
+            raise Impossible("A move begins at frame 1 or later.", "first")
+        return real(shot, plate, sheet)
+
+    monkeypatch.setattr(answers, "sheet_report", refusing)
+    assert listed(stage)["trouble"] == "A move begins at frame 1 or later."
+    told = taken(stage, block, picture(100))
+    assert told["exposure"]["asked"]["asks"] == []
 
 
 class TestRefused:

@@ -306,6 +306,9 @@
             {t.problem}
             <button class="underline" onclick={() => (t.problem = '')}>Understood</button>
           </p>{/if}
+        {#if t.all?.trouble}<p role="alert" class="bg-well p-2 font-semibold">
+            Its sheet cannot be computed, so nothing is asked by it: {t.all.trouble}
+          </p>{/if}
         {#if t.notice}<p role="alert" class="bg-well p-2 font-semibold">
             {t.notice} <button class="underline" onclick={() => (t.notice = '')}>Understood</button>
           </p>{/if}

@@ -37,7 +37,13 @@ class Table:
         self.production = production
         _, self.shot, self.plate = stored_plate(production, plate.shot_id, plate.pk)
         self.sheet: Sheet = sheets.fields_of(plate.pk).core()
-        self.report: SheetReport = sheet_report(self.shot, self.plate, self.sheet)
+        #: Why its sheet cannot be computed; pictures are taken without it then.
+        self.trouble = ""
+        try:
+            self.report: SheetReport = sheet_report(self.shot, self.plate, self.sheet)
+        except Impossible as error:
+            self.trouble, self.sheet = str(error), Sheet()
+            self.report = sheet_report(self.shot, self.plate, self.sheet)
         #: The frames that pictures are taken for; what a sheet with nothing on it leaves open goes
         #: by the usual hold.
         self.taken = frames_taken(self.sheet, self.report, plate.hold)
@@ -161,6 +167,7 @@ class Table:
             "blocks": [self.told(block) for block in self.blocks],
             "taken": self.taken,
             "begun": self.begun,
+            "trouble": self.trouble,
             "frames": self.report.frames,
             "fps": self.report.fps,
             "sat": self.sat(),

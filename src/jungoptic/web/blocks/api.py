@@ -36,7 +36,7 @@ from .fields import (
     Source,
     TakenOut,
 )
-from .keeping import Where, incoming, local, measure_again, take_in
+from .keeping import Where, incoming, local, measure_again, measure_strangers, take_in
 from .models import Block, Exposure
 
 router = Router(tags=["frame bench"])
@@ -101,12 +101,15 @@ def edit_block(
     _refuse_unknown(block, changes)
     own = Block.objects.filter(pk=block.pk)
     try:
-        saving.edit(request.user, production, own, pk, payload.revision, changes)
+        kept = saving.edit(request.user, production, own, pk, payload.revision, changes)
     except Stale as stale:
         table = _table(production, block.plate_id)
         out = BlockOut(**table.told(_own(table, block)))
         return Status(409, {"message": str(stale), "current": out.model_dump(mode="json")})
     table = _table(production, block.plate_id)
+    if "order" in changes:
+        measure_strangers(table, kept)
+        table.reload()
     return Status(200, table.told(_own(table, block)))
 
 

@@ -73,11 +73,13 @@ class BlockOut(Stored):
 
 class BlocksOut(BaseModel):
     """All blocks of a plate; the frames that pictures are taken for, by the sheet or (not `begun`)
-    by the usual hold, and the days at the table that its pictures tell of."""
+    by the usual hold, and the days at the table that its pictures tell of. `trouble`: why its sheet
+    cannot be computed."""
 
     blocks: list[BlockOut]
     taken: list[int]
     begun: bool
+    trouble: str
     frames: int
     fps: float
     sat: list[Sitting]

@@ -253,3 +253,20 @@ def measure_again(table: Table, block: Block, exposure: Exposure) -> str:
     exposure.before, exposure.reference = numbers
     exposure.save(update_fields=["told", "before", "reference"])
     return str(head["problem"])
+
+
+#: Pictures that are measured at once where an order has given them another neighbour.
+AT_ONCE = 4
+
+
+def measure_strangers(table: Table, block: Block) -> None:
+    """Measure pictures anew that stand behind another one than when they were measured; the first
+    few: a drop makes one, and what is shuffled is measured as it is looked at."""
+    before = dict(zip(block.order[1:], block.order, strict=False))
+    moved = [
+        one
+        for one in block.exposures.all()
+        if one.number in before and one.before != before[one.number]
+    ]
+    for one in moved[:AT_ONCE]:
+        measure_again(table, block, one)
