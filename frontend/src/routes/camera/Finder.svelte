@@ -131,6 +131,7 @@
   data-testid="finder"
   data-shows={player.playing ? 'film' : inHand ? 'picture' : 'live'}
   data-laid={laid.length}
+  data-late={player.late}
 >
   <canvas
     bind:this={canvas}

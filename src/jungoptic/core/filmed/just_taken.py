@@ -15,7 +15,7 @@ from ..words import quantities as say
 from .file import across_px
 from .limits import APART_HOLDS, APART_STRAINS, LIGHT_HOLDS, LIGHT_STRAINS
 from .run import SWING_HOLDS, SWING_STRAINS, THIRDS, percent
-from .stands import px, way_of
+from .stands import NOTHING_STANDS, px, way_of
 
 #: A change that reaches the edge of the picture over so much of it is a hand or a sleeve, and one
 #: of so much of it is no pose (judgement).
@@ -163,13 +163,7 @@ def _stands(taken: JustTaken, wide: float) -> Finding:
     # What was knocked and has come back stands where the block began.
     worst = step if whole is None else whole
     if worst is None:
-        return Finding(
-            key,
-            title,
-            Verdict.HOLDS,
-            "Nothing was found: too little in the picture stands still to tell by. Put marks where "
-            "they are seen, outside the action.",
-        )
+        return Finding(key, title, Verdict.HOLDS, NOTHING_STANDS)
     size, right, down = worst
     verdict = banded(size, APART_HOLDS, APART_STRAINS)
     if verdict is Verdict.HOLDS:

@@ -16,6 +16,11 @@ from .strayed import FRAME
 
 #: A picture creeps when it went so many times as far as it shakes.
 SAGS = 3.0
+#: Said where nothing tells whether the camera stood.
+NOTHING_STANDS = (
+    "Nothing was found: too little in the picture stands still to tell by. Put marks where they "
+    "are seen, outside the action."
+)
 
 
 def judge_stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Finding:
@@ -30,8 +35,7 @@ def judge_stands(shot: Shot, case: Case | None, plate: Plate, ran: Ran) -> Findi
             key,
             title,
             Verdict.HOLDS,
-            "Nothing was found: too little in the picture stands still to tell by. Put marks where "
-            "they are seen, outside the action.",
+            NOTHING_STANDS,
         )
     apart = ran.wander * wide
     hop = 0.0 if jump is None else math.hypot(jump.right, jump.down) * wide
