@@ -177,6 +177,21 @@ def test_a_camera_that_is_refused_says_why_and_loses_nothing(table: Page):
     take(table, 1)
 
 
+def test_a_picture_that_could_not_be_kept_waits_and_is_kept_once(table: Page):
+    look_through(table, "the simulated one")
+    take(table, 1)
+    posts = "**/exposures?*"
+    table.route(posts, lambda route: route.abort())
+    table.keyboard.press("Space")
+    alert = table.get_by_role("alert").filter(has_text="The picture waits here")
+    expect(alert).to_be_visible()
+    table.unroute(posts)
+    alert.get_by_role("button", name="Keep it").click()
+    said(table, 2).wait_for()
+    expect(pictures(table)).to_have_count(2)
+    expect(table.get_by_role("alert")).to_have_count(0)
+
+
 def test_files_of_a_card_come_in_by_their_numbers(table: Page, tmp_path: Path):
     dice = np.random.default_rng(3)
     back = cv2.resize(dice.uniform(60, 160, (36, 64, 3)).astype(np.float32), (640, 360))

@@ -192,7 +192,10 @@
   }
 </script>
 
-<svelte:window onkeydown={keys} />
+<svelte:window
+  onkeydown={keys}
+  onbeforeunload={(event) => table && (table.busy || table.unsent.length) && event.preventDefault()}
+/>
 <svelte:head>
   <title>{bench ? `Camera: ${bench.shot.draft.number}` : 'Camera'} · Jungoptic</title>
 </svelte:head>
@@ -304,7 +307,22 @@
         {#if trouble}<p role="alert" class="bg-well p-2 font-semibold">{trouble}</p>{/if}
         {#if t.problem}<p role="alert" class="bg-well p-2 font-semibold">
             {t.problem}
-            <button class="underline" onclick={() => (t.problem = '')}>Understood</button>
+            {#if t.unsent.length && !t.busy}
+              <button class="underline" onclick={() => void t.goOn()}
+                >{t.unsent.length === 1
+                  ? 'Keep it'
+                  : `Go on with ${t.unsent.length} pictures`}</button
+              >
+              <button
+                class="underline"
+                onclick={() => {
+                  t.unsent = [];
+                  t.problem = '';
+                }}>Leave {t.unsent.length === 1 ? 'it' : 'them'}</button
+              >
+            {:else}
+              <button class="underline" onclick={() => (t.problem = '')}>Understood</button>
+            {/if}
           </p>{/if}
         {#if t.all?.trouble}<p role="alert" class="bg-well p-2 font-semibold">
             Its sheet cannot be computed, so nothing is asked by it: {t.all.trouble}

@@ -22,6 +22,16 @@ const PART = 'application/offset+octet-stream';
 const orderOf = (block: Block) => block.exposures.map((row) => row.number);
 const END: Aim = { kind: 'end' };
 
+/** A picture that is not safe on the server's disk yet. */
+export class Waiting {
+  readonly id = crypto.randomUUID();
+  constructor(
+    readonly data: Blob,
+    readonly from: Row['source'],
+    readonly name = '',
+  ) {}
+}
+
 export class Table {
   all = $state.raw<Blocks | null>(null);
   /** The block that pictures go into. */
@@ -37,6 +47,8 @@ export class Table {
   notice = $state('');
   /** Files of a card on their way: how many are in, of how many. */
   card = $state.raw<{ done: number; of: number } | null>(null);
+  /** Pictures that are not safe yet: they wait here. */
+  unsent = $state.raw<readonly Waiting[]>([]);
   readonly history = new History();
   #stop = false;
 
@@ -108,16 +120,21 @@ export class Table {
     );
   }
 
-  /** Run something that may be refused; whether it went. */
-  async #try(what: () => Promise<void>): Promise<boolean> {
+  /** Run something that may be refused; why it was. */
+  async #failure(what: () => Promise<void>): Promise<Failure | null> {
     try {
       await what();
       this.problem = '';
-      return true;
+      return null;
     } catch (error) {
       this.problem = (error as Error).message;
-      return false;
+      return error instanceof Failure ? error : new Failure(422, this.problem);
     }
+  }
+
+  /** The same; whether it went. */
+  async #try(what: () => Promise<void>): Promise<boolean> {
+    return (await this.#failure(what)) === null;
   }
 
   begin(name = '') {
@@ -139,23 +156,23 @@ export class Table {
   /** Take what the source shows: it is told of once it is safe. */
   async take(source: Source, simulated: boolean) {
     if (this.busy) return;
+    let still: Blob | null = null;
     this.busy = true;
-    try {
-      if (!this.block && !(await this.begin())) return;
-      await this.#try(async () =>
-        this.#taken(await source.still(), simulated ? 'simulated' : 'camera'),
-      );
-    } finally {
-      this.busy = false;
-    }
+    const went = await this.#try(async () => {
+      still = await source.still();
+    });
+    this.busy = false;
+    if (!went || !still) return;
+    // What waits from before comes first.
+    await this.#keep([...this.unsent, new Waiting(still, simulated ? 'simulated' : 'camera')]);
   }
 
-  async #taken(data: Blob, from: Row['source']) {
+  async #taken({ data, from, id: key }: Waiting) {
     const block = this.block;
     if (!block) return;
     const aim = this.aim;
     const query = {
-      id: crypto.randomUUID(),
+      id: key,
       source: from,
       revision: block.revision,
       ...(aim.kind === 'instead' ? { instead: aim.number } : {}),
@@ -325,25 +342,48 @@ export class Table {
 
   /** Files of a camera's card, in the order of their numbers, one after another. */
   async files(files: File[]) {
-    if (this.busy) return;
+    const sorted = inOrder(files);
+    const waiting = sorted.map((file) => new Waiting(file, 'card', file.name));
+    if (!(await this.#keep(waiting))) return;
+    const gaps = missing(sorted.map((file) => file.name));
+    if (gaps) this.notice = `All ${sorted.length} files are in, but ${gaps}.`;
+  }
+
+  /** Go on with what could not be kept: a second try makes no second picture. */
+  goOn() {
+    return this.#keep(this.unsent);
+  }
+
+  /** Keep pictures one after another; whether all are. What is left waits for a person. */
+  async #keep(waiting: readonly Waiting[]): Promise<boolean> {
+    if (this.busy || !waiting.length) return false;
     this.busy = true;
     this.#stop = false;
-    const sorted = inOrder(files);
+    this.unsent = waiting;
+    const of = waiting.length;
     try {
-      if (!this.block && !(await this.begin())) return;
-      for (const [i, file] of sorted.entries()) {
-        this.card = { done: i, of: sorted.length };
+      if (!this.block && !(await this.begin())) return false;
+      for (const [i, one] of waiting.entries()) {
+        if (of > 1) this.card = { done: i, of };
         if (this.#stop) {
-          this.notice = `Stopped: ${i} of ${sorted.length} files are in.`;
-          return;
+          this.notice = `Stopped: ${i} of ${of} files are in.`;
+          return false;
         }
-        if (!(await this.#try(() => this.#taken(file, 'card')))) {
-          this.problem = `${file.name}: ${this.problem} ${i} of ${sorted.length} files are in.`;
-          return;
+        const failed = await this.#failure(() => this.#taken(one));
+        if (failed && !failed.passing) {
+          // What is no picture will be none the next time.
+          this.unsent = waiting.slice(i + 1);
+          const named = one.name ? `${one.name}: ` : '';
+          this.problem = `${named}${failed.message}${of > 1 || one.name ? ` ${i} of ${of} files are in.` : ''}`;
+          return false;
         }
+        if (failed) {
+          this.problem = `${failed.message} ${of - i === 1 ? 'The picture waits' : `${of - i} pictures wait`} here.`;
+          return false;
+        }
+        this.unsent = waiting.slice(i + 1);
       }
-      const gaps = missing(sorted.map((file) => file.name));
-      this.notice = gaps ? `All ${sorted.length} files are in, but ${gaps}.` : '';
+      return true;
     } finally {
       this.card = null;
       this.busy = false;
