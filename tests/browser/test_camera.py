@@ -139,6 +139,12 @@ def test_the_demo_tells_its_knock_and_its_flicker_and_plays(desk: Page):
     expect(desk.get_by_test_id("finder")).to_contain_text(re.compile(r"frame ([2-9]|\d\d)"))
     desk.keyboard.press("Escape")
     expect(desk.get_by_text("No camera looks yet")).to_be_visible()
+    # It goes on where it ended, and the set can be held against how it stood.
+    look_through(desk, "the simulated one")
+    take(desk, 61)
+    desk.get_by_role("button", name="Begin another block").click()
+    desk.get_by_role("button", name="Compare the set with it").click()
+    expect(desk.get_by_test_id("moves")).to_contain_text("It stands as it did", timeout=30_000)
 
 
 def test_a_camera_of_the_browser_with_what_is_laid_over_it(table: Page):

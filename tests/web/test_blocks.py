@@ -396,10 +396,19 @@ class TestRebuilt:
         assert told["moves"] == []
         assert {f["verdict"] for f in told["findings"]} == {"holds"}
 
-    def test_another_set_another_size_and_no_picture_are_refused(self, stage, block):
+    def test_another_set_and_another_shape_are_refused(self, stage, block):
         taken(stage, block, self.moved(0.0))
         other = np.random.default_rng(99).uniform(0, 255, (360, 640, 3)).astype(np.uint8)
         small = np.full((100, 100, 3), 90, np.uint8)
         for wrong in (cv2.imencode(".png", x)[1].tobytes() for x in (other, small)):
             assert self.sent(stage, block, wrong).status_code == 422
+
+    def test_a_larger_picture_of_the_same_set_is_compared_too(self, stage, block):
+        taken(stage, block, self.moved(0.0))
+        large = cv2.resize(SET, (1280, 720), interpolation=cv2.INTER_CUBIC)
+        data = cv2.imencode(".jpg", np.clip(large, 0, 255).astype(np.uint8))[1].tobytes()
+        assert self.sent(stage, block, data).json()["moves"] == []
+
+    def test_no_picture_is_refused(self, stage, block):
+        taken(stage, block, self.moved(0.0))
         assert self.sent(stage, block, b"nothing").status_code == 422

@@ -50,6 +50,8 @@ log = logging.getLogger(__name__)
 PATIENCE_S, MEMORY = 600.0, 3 << 30
 #: What is shown of a picture: so wide at most, and how good.
 PROXY_PX, QUALITY = 960, 85
+#: Two pictures are one shape up to this.
+SHAPE = 0.01
 #: Grey pictures and finders that are remembered.
 REMEMBERED, FINDERS = 12, 4
 #: How much the simulated table is mottled: what is painted has something to hold on to.
@@ -120,9 +122,14 @@ class Eye:
     def rebuilt(self, now: str, then: str, shot: Shot, plate: Plate) -> Answer:
         """A picture of a set that is built again against the one it is to continue: findings, and
         what to move."""
-        first, second = (stills.read(Path(path)) for path in (then, now))
-        if first.shape != second.shape:
-            raise Impossible("The two pictures are not one size: set the camera back as it was.")
+        first, second = (stills.small(Path(path), PROXY_PX) for path in (then, now))
+        high, wide = (min(a, b) for a, b in zip(first.shape[:2], second.shape[:2], strict=True))
+        shapes = [picture.shape[1] / picture.shape[0] for picture in (first, second)]
+        if abs(shapes[0] / shapes[1] - 1.0) > SHAPE:
+            raise Impossible(
+                "The two pictures are not one shape: set the camera back to the mode it was in."
+            )
+        first, second = (smaller(picture, (wide, high)) for picture in (first, second))
         per_px = 1.0
         pair = pair_of(first, second)
         with contextlib.suppress(Impossible):

@@ -92,6 +92,7 @@
         ? new Simulated(
             `${own.path}/plates/${plateId}/finder/look`,
             () => own.next,
+            () => own.block?.width_px || own.continues?.block.width_px || 0,
             () => ({ knock, light, forgot }),
             told,
           )

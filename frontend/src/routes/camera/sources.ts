@@ -23,6 +23,7 @@ const BRIGHTER = 0.05;
 /** How wide it is drawn while it is only looked through, and when it takes. */
 const LIVE_PX = 640;
 const STILL_PX = 1280;
+const WIDEST_PX = 1920;
 /** How good a picture of a browser's camera is kept. */
 const QUALITY = 0.92;
 /** How long it waits before it looks again where nothing came, milliseconds. */
@@ -41,6 +42,8 @@ export class Simulated implements Source {
     readonly path: string,
     /** Which picture of the film comes next. */
     readonly picture: () => number,
+    /** How wide the pictures of the block are; 0: it has none yet. */
+    readonly wide: () => number,
     readonly faults: () => Faults,
     readonly ontrouble: (sentence: string) => void,
   ) {}
@@ -88,7 +91,7 @@ export class Simulated implements Source {
   }
 
   still(): Promise<Blob> {
-    return this.#fetched(STILL_PX);
+    return this.#fetched(Math.min(this.wide() || STILL_PX, WIDEST_PX));
   }
 
   stop() {
