@@ -79,7 +79,13 @@
     </div>
   {/each}
   {#if editable}
-    <button class="btn mt-1" onclick={() => void table.begin()}
+    <button
+      class="btn mt-1"
+      disabled={table.blocks.at(-1)?.exposures.length === 0}
+      title={table.blocks.at(-1)?.exposures.length === 0
+        ? 'The last block has no picture yet'
+        : undefined}
+      onclick={() => void table.begin()}
       >{table.blocks.length ? 'Begin another block' : 'Begin a block'}</button
     >
   {/if}

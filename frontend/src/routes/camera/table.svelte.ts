@@ -296,7 +296,10 @@ export class Table {
     if (!then || this.comparing) return;
     this.comparing = true;
     this.rebuilt = null;
-    while (this.comparing && this.continues?.row === then.row) {
+    // What stands in between is read anew meanwhile: the same picture is another object then.
+    const same = (one: Shown | null) =>
+      one?.block.id === then.block.id && one.row.number === then.row.number;
+    while (this.comparing && same(this.continues)) {
       const went = await this.#try(async () => {
         const data = await source.still();
         this.rebuilt = await ask(() =>
