@@ -69,6 +69,11 @@ MAPPING = json.dumps({"number": "number", "title": "title"})
 _OUT = io.BytesIO()
 Image.new("RGB", (16, 16)).save(_OUT, "PNG")
 PNG = _OUT.getvalue()
+#: A picture with something in it to hold on to.
+_OUT = io.BytesIO()
+_NOISE = Image.effect_noise((40, 24), 120).resize((320, 192), Image.Resampling.BICUBIC)
+_NOISE.convert("RGB").save(_OUT, "PNG")
+TEXTURED = _OUT.getvalue()
 
 #: method, path after the production, body, and the right it takes.
 TABLE = [
@@ -257,8 +262,8 @@ def _blocks(stage):
         Block.objects.create(shot=stage.shot, plate_id=stage.plate.pk, order=order)
         for order in ([1], [])
     )
-    name = default_storage.save("blocks/x.png", ContentFile(PNG))
-    Exposure.objects.create(block=block, number=1, stored=name, proxy=name, size=len(PNG))
+    name = default_storage.save("blocks/x.png", ContentFile(TEXTURED))
+    Exposure.objects.create(block=block, number=1, stored=name, proxy=name, size=len(TEXTURED))
     return {"block": block.pk, "unused": unused.pk, "first": 1}
 
 
@@ -277,7 +282,7 @@ def call(api, method, path, body, ids):
         more = {"content_type": PART, "HTTP_UPLOAD_OFFSET": "0"}
         return api.client.generic("PATCH", f"/api{path}", b"x", **more)
     if body is WHOLE:
-        return api.client.generic("POST", f"/api{path}", PNG, content_type=PART)
+        return api.client.generic("POST", f"/api{path}", TEXTURED, content_type=PART)
     if body is not FILE:
         return api.call(method, path, filled(body, ids))
     name, data = "x.png", PNG

@@ -259,10 +259,9 @@ def look_through(
     try:
         _, (data,) = EYE.ask("see", *table.core, frame, how.width, how.seed, faults)
     except Unseen as error:
-        told = str(error)
         raise Refused(
             "plate",
-            f"{told[:1].upper()}{told[1:]} The simulated camera goes by the plan on the Bench; a "
+            f"{error} The simulated camera goes by the plan on the Bench; a "
             "camera of your own and the files of a card do without.",
         ) from error
     answer = HttpResponse(data, content_type="image/jpeg")

@@ -46,7 +46,8 @@ class Eye:
         finally:
             self._lock.release()
         if "refused" in head:
-            raise Unseen(head["refused"])
+            told = str(head["refused"])
+            raise Unseen(told[:1].upper() + told[1:])
         if "failed" in head:
             raise RuntimeError(f"the eye failed: {what}")
         return head, blobs
