@@ -6,7 +6,9 @@
   const progress = $derived(desk.answer?.progress ?? null);
   const days = $derived(desk.record.draft.worked ?? []);
   const editable = $derived(desk.bench.editable);
-  const next = $derived(Math.min(Math.max(0, ...days.map((day) => day.last)) + 1, desk.frames));
+  const next = $derived(
+    Math.min(Math.max(progress?.made ?? 0, ...days.map((day) => day.last)) + 1, desk.frames),
+  );
   const today = () => new Date().toLocaleDateString('sv');
   let day = $state(today());
   let first = $state<number | null>(null);
