@@ -30,7 +30,7 @@ from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.telling import told
 from jungoptic.core.pictures.tone import to_light, to_record
 from jungoptic.core.pictures.trial import despilled, tried
-from jungoptic.devices.eye import Eye
+from jungoptic.devices import eye
 from jungoptic.devices.held_up import Board, with_board
 from jungoptic.devices.slanted import held_at_a_slant
 from jungoptic.media import reading
@@ -70,7 +70,6 @@ def measure() -> str:
         for n, path in enumerate(pictures):
             levels = np.clip(_still((0.2 * n, 0.0))[..., ::-1] * 255.0, 0.0, 255.0)
             cv2.imwrite(str(path), levels.astype(np.uint8))
-        eye = Eye()
         taken = _cpu(
             {
                 "its file decoded, and one Fourier transform of it": lambda: _bare(pictures[1]),

@@ -145,6 +145,15 @@ def saved(page: Page) -> None:
     expect(page.get_by_test_id("saved-mark")).to_have_text("Saved")
 
 
+def add_puppet(desk: Page) -> None:
+    """A plate of a puppet with a figure in it, on the Bench of an empty shot."""
+    desk.get_by_label("Add a plate").select_option("puppet")
+    plate_button(desk, "Puppet").wait_for()
+    desk.get_by_label("Add a stand-in").select_option("figure")
+    desk.get_by_role("button", name=re.compile(r"^Figure \d")).wait_for()
+    saved(desk)
+
+
 def first_shot(desk: Page) -> None:
     """A new production with a body and a lens, and the Bench of its first, empty shot."""
     desk.get_by_label("A new production").fill("Second film")

@@ -16,7 +16,7 @@ from jungoptic.web.blocks.models import Block, Exposure
 from jungoptic.web.plans.models import Plate
 from tests.conftest import make_kit
 
-from .conftest import first_shot, open_shot, plate_button, saved
+from .conftest import add_puppet, first_shot, open_shot, saved
 
 
 def pictures(page: Page) -> Locator:
@@ -50,11 +50,7 @@ def look_through(page: Page, which: str) -> None:
 def table(desk: Page) -> Page:
     """The table of a puppet in a production that begins empty."""
     first_shot(desk)
-    desk.get_by_label("Add a plate").select_option("puppet")
-    plate_button(desk, "Puppet").wait_for()
-    desk.get_by_label("Add a stand-in").select_option("figure")
-    desk.get_by_role("button", name=re.compile(r"^Figure \d")).wait_for()
-    saved(desk)
+    add_puppet(desk)
     desk.get_by_role("link", name="Frames", exact=True).click()
     begin = desk.get_by_role("button", name="Begin with what stands in this plate")
     expect(begin).to_be_enabled()

@@ -13,7 +13,7 @@ from jungoptic.web.frames.models import Sheet
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
 
-from .conftest import first_shot, open_shot, plate_button, saved
+from .conftest import add_puppet, first_shot, open_shot, plate_button, saved
 
 
 def cell(page: Page, key: str, frame: int) -> Locator:
@@ -44,11 +44,7 @@ def test_a_first_sheet_from_an_empty_production(desk: Page):
     desk.get_by_role("link", name="Frames", exact=True).click()
     expect(desk.get_by_text("No plate yet. A sheet belongs to a plate")).to_be_visible()
     desk.get_by_role("link", name="Bench", exact=True).first.click()
-    desk.get_by_label("Add a plate").select_option("puppet")
-    plate_button(desk, "Puppet").wait_for()
-    desk.get_by_label("Add a stand-in").select_option("figure")
-    desk.get_by_role("button", name=re.compile(r"^Figure \d")).wait_for()
-    saved(desk)
+    add_puppet(desk)
     desk.get_by_role("link", name="Frames", exact=True).click()
     begin = desk.get_by_role("button", name="Begin with what stands in this plate")
     expect(begin).to_be_enabled()

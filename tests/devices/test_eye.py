@@ -17,7 +17,7 @@ import numpy as np
 import pytest
 
 from jungoptic.core.plan.sheet import Column, Leg, Mark, Sheet
-from jungoptic.devices.eye import Eye
+from jungoptic.devices import eye
 from jungoptic.devices.faults import Faults
 from jungoptic.devices.table import posed
 from jungoptic.media.kinds import Unreadable
@@ -47,7 +47,6 @@ def set_still(path: Path, light: float = 1.0) -> Path:
 class TestTakenIn:
     def test_a_picture_is_measured_and_shown(self, tmp_path):
         first, second = set_still(tmp_path / "1.jpg"), set_still(tmp_path / "2.jpg", 1.03)
-        eye = Eye()
         head, (proxy,) = eye.take_in(str(first), None, None)
         assert (head["width_px"], head["height_px"], head["codec"]) == (1920, 1080, "JPEG")
         assert jpeg(proxy).shape == (540, 960, 3)
@@ -61,13 +60,13 @@ class TestTakenIn:
 
     def test_what_it_has_forgotten_it_reads_again(self, tmp_path):
         first, second = set_still(tmp_path / "1.jpg"), set_still(tmp_path / "2.jpg")
-        head, _ = Eye().take_in(str(second), str(first), None)
+        head, _ = eye.take_in(str(second), str(first), None)
         assert head["told"]["changed"] == ()
 
     def test_another_size_is_told_and_not_measured(self, tmp_path):
         small = tmp_path / "small.jpg"
         cv2.imwrite(str(small), np.full((200, 200, 3), 90, np.uint8))
-        head, _ = Eye().take_in(str(set_still(tmp_path / "1.jpg")), str(small), None)
+        head, _ = eye.take_in(str(set_still(tmp_path / "1.jpg")), str(small), None)
         assert head["told"] is None
         assert "one size" in head["problem"]
 
@@ -75,7 +74,7 @@ class TestTakenIn:
         path = tmp_path / "no.jpg"
         path.write_bytes(b"\xff\xd8\xff" + b"nothing" * 50)
         with pytest.raises(Unreadable):
-            Eye().take_in(str(path), None, None)
+            eye.take_in(str(path), None, None)
 
 
 class TestTable:
@@ -106,14 +105,13 @@ class TestTable:
         assert after.x_m - before.x_m == pytest.approx(0.5 * ANSA.scale)
 
     def test_the_camera_sees_the_next_pose_and_the_same_one_twice(self):
-        eye, args = Eye(), (480, 3, Faults())
+        args = (480, 3, Faults())
         pictures = [jpeg(eye.see(shot(), ANSA, SHEET, f, *args)[1][0]) for f in (1, 1, 9)]
         assert pictures[0].shape == (round(480 / shot().delivery.aspect), 480, 3)
         assert np.array_equal(pictures[0], pictures[1])
         assert np.abs(pictures[0].astype(int) - pictures[2]).max() > 40
 
     def test_faults_show(self):
-        eye = Eye()
         plain, bright = (
             jpeg(eye.see(shot(), ANSA, SHEET, 1, 320, 3, faults)[1][0]).mean()
             for faults in (Faults(), Faults(stops=0.2))

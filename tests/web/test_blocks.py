@@ -307,6 +307,19 @@ class TestRefused:
         monkeypatch.setattr(eyes, "LONGEST_S", 30.0)
         taken(stage, block, picture(100))
 
+    def test_neighbours_that_are_gone_from_the_disk_stop_nobody(self, stage, block):
+        for x in (100, 106, 112):
+            block = taken(stage, block, picture(x))["block"]
+        default_storage.delete(Exposure.objects.get(number=3).stored)
+        told = taken(stage, block, picture(118))["exposure"]
+        assert told["told"]["before"] is None
+        assert told["told"]["reference"] is not None
+        # What is gone itself says so where it would have to be measured anew.
+        path = f"{stage.path}/blocks/{block['id']}"
+        back = {"revision": listed(stage)["blocks"][0]["revision"], "order": [1, 3, 4]}
+        assert stage.api.patch(path, back).status_code == 200
+        assert stage.api.get(f"{path}/exposures/3").json()["problem"]
+
     def test_a_missing_file_is_told(self, stage, block):
         taken(stage, block, picture(100))
         kept = Exposure.objects.get()

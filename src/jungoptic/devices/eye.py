@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import contextlib
 import dataclasses
-import hashlib
 import json
 import logging
 import pickle
@@ -18,8 +17,8 @@ import resource
 import select
 import struct
 import sys
-from collections import OrderedDict
 from collections.abc import Callable, Sequence
+from functools import lru_cache
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -62,96 +61,91 @@ WIDEST_PX = 1920
 Answer = tuple[dict[str, Any], Sequence[bytes]]
 
 
-class Eye:
-    """What it remembers from one question to the next."""
+def take_in(
+    now: str, before: str | None, reference: str | None, moving: Sequence[Box] = ()
+) -> Answer:
+    """Read a picture (a path), measure it against two others, and make what is shown of it;
+    `moving`: where things are posed."""
+    path = Path(now)
+    facts = stills.facts_of(path)
+    shown = stills.small(path, PROXY_PX)
+    last, first = (None if p is None else _known(p) for p in (before, reference))
+    problem = ""
+    told = None
+    try:
+        told = just_taken(_grey(shown), last, first, moving)
+    except Impossible as error:
+        problem = str(error)
+    head = {
+        "width_px": facts.width_px,
+        "height_px": facts.height_px,
+        "codec": facts.codec,
+        "shot_at": facts.shot_at,
+        "told": None if told is None else dataclasses.asdict(told),
+        "problem": problem,
+    }
+    return head, [_jpeg(shown, QUALITY)]
 
-    def __init__(self) -> None:
-        self._grey: OrderedDict[str, Picture] = OrderedDict()
-        self._finders: OrderedDict[bytes, Finder] = OrderedDict()
 
-    def take_in(
-        self, now: str, before: str | None, reference: str | None, moving: Sequence[Box] = ()
-    ) -> Answer:
-        """Read a picture (a path), measure it against two others, and make what is shown of it;
-        `moving`: where things are posed."""
-        path = Path(now)
-        facts = stills.facts_of(path)
-        shown = stills.small(path, PROXY_PX)
-        grey = self._keep(now, shown)
-        last, first = (None if p is None else self._known(p) for p in (before, reference))
-        problem = ""
-        told = None
-        try:
-            told = just_taken(grey, last, first, moving)
-        except Impossible as error:
-            problem = str(error)
-        head = {
-            "width_px": facts.width_px,
-            "height_px": facts.height_px,
-            "codec": facts.codec,
-            "shot_at": facts.shot_at,
-            "told": None if told is None else dataclasses.asdict(told),
-            "problem": problem,
-        }
-        return head, [_jpeg(shown, QUALITY)]
+def see(
+    shot: Shot,
+    plate: Plate,
+    sheet: Sheet,
+    frame: int,
+    width: int,
+    seed: int,
+    faults: Faults,
+) -> Answer:
+    """A frame of a plate through the simulated camera, as a JPEG file."""
+    width = min(width, WIDEST_PX)
+    finder = _finder(pickle.dumps((shot, plate, sheet, frame, width, faults)))
+    finder.seed = seed
+    return {}, [_jpeg(finder.still(frame), 92)]
 
-    def see(
-        self,
-        shot: Shot,
-        plate: Plate,
-        sheet: Sheet,
-        frame: int,
-        width: int,
-        seed: int,
-        faults: Faults,
-    ) -> Answer:
-        """A frame of a plate through the simulated camera, as a JPEG file."""
-        width = min(width, WIDEST_PX)
-        key = hashlib.blake2b(
-            pickle.dumps((shot, plate, sheet, frame, width, faults)), digest_size=16
-        ).digest()
-        finder = self._finders.get(key)
-        if finder is None:
-            finder = Finder(posed(shot, plate, sheet, frame), plate, width, seed, faults, MOTTLED)
-            self._finders[key] = finder
-            while len(self._finders) > FINDERS:
-                self._finders.popitem(last=False)
-        finder.seed = seed
-        return {}, [_jpeg(finder.still(frame), 92)]
 
-    def rebuilt(self, now: str, then: str, shot: Shot, plate: Plate) -> Answer:
-        """A picture of a set that is built again against the one it is to continue: findings, and
-        what to move."""
-        first, second = (stills.small(Path(path), PROXY_PX) for path in (then, now))
-        high, wide = (min(a, b) for a, b in zip(first.shape[:2], second.shape[:2], strict=True))
-        shapes = [picture.shape[1] / picture.shape[0] for picture in (first, second)]
-        if abs(shapes[0] / shapes[1] - 1.0) > SHAPE:
-            raise Impossible(
-                "The two pictures are not one shape: set the camera back to the mode it was in."
-            )
-        first, second = (smaller(picture, (wide, high)) for picture in (first, second))
-        per_px = 1.0
-        pair = pair_of(first, second)
-        with contextlib.suppress(Impossible):
-            per_px = delivered_per_px(shot, plate, pair.wide)
-        try:
-            moves = put_back(shot, plate, pair, per_px)
-        except Impossible:
-            moves = []
-        head = {"findings": judge_pair(pair, per_px), "moves": moves}
-        return to_jsonable_python(head, inf_nan_mode="null"), []
+def rebuilt(now: str, then: str, shot: Shot, plate: Plate) -> Answer:
+    """A picture of a set that is built again against the one it is to continue: findings, and
+    what to move."""
+    first, second = (stills.small(Path(path), PROXY_PX) for path in (then, now))
+    high, wide = (min(a, b) for a, b in zip(first.shape[:2], second.shape[:2], strict=True))
+    shapes = [picture.shape[1] / picture.shape[0] for picture in (first, second)]
+    if abs(shapes[0] / shapes[1] - 1.0) > SHAPE:
+        raise Impossible(
+            "The two pictures are not one shape: set the camera back to the mode it was in."
+        )
+    first, second = (smaller(picture, (wide, high)) for picture in (first, second))
+    per_px = 1.0
+    pair = pair_of(first, second)
+    with contextlib.suppress(Impossible):
+        per_px = delivered_per_px(shot, plate, pair.wide)
+    try:
+        moves = put_back(shot, plate, pair, per_px)
+    except Impossible:
+        moves = []
+    head = {"findings": judge_pair(pair, per_px), "moves": moves}
+    return to_jsonable_python(head, inf_nan_mode="null"), []
 
-    def _known(self, path: str) -> Picture:
-        found = self._grey.get(path)
-        return self._keep(path, stills.small(Path(path), PROXY_PX)) if found is None else found
 
-    def _keep(self, path: str, shown: Picture) -> Picture:
-        grey = smaller(luma(shown), small_size(shown.shape[1], shown.shape[0]))
-        self._grey[path] = grey
-        self._grey.move_to_end(path)
-        while len(self._grey) > REMEMBERED:
-            self._grey.popitem(last=False)
-        return grey
+@lru_cache(maxsize=FINDERS)
+def _finder(plan: bytes) -> Finder:
+    """The finder that looks at a pickled plan, its sheet carried out."""
+    shot, plate, sheet, frame, width, faults = pickle.loads(plan)
+    return Finder(posed(shot, plate, sheet, frame), plate, width, 0, faults, MOTTLED)
+
+
+def _known(path: str) -> Picture:
+    """A picture that lies there, small and grey. What is fetched from elsewhere may come under a
+    name that another had before."""
+    return _remembered(path, Path(path).stat().st_mtime_ns)
+
+
+@lru_cache(maxsize=REMEMBERED)
+def _remembered(path: str, written: int) -> Picture:
+    return _grey(stills.small(Path(path), PROXY_PX))
+
+
+def _grey(shown: Picture) -> Picture:
+    return smaller(luma(shown), small_size(shown.shape[1], shown.shape[0]))
 
 
 def _jpeg(picture: Picture, quality: int) -> bytes:
@@ -161,11 +155,11 @@ def _jpeg(picture: Picture, quality: int) -> bytes:
     return bytes(data)
 
 
-def _answered(eye: Eye, what: str, arguments: tuple[Any, ...]) -> Answer:
+def _answered(what: str, arguments: tuple[Any, ...]) -> Answer:
     asked: dict[str, Callable[..., Answer]] = {
-        "take_in": eye.take_in,
-        "see": eye.see,
-        "rebuilt": eye.rebuilt,
+        "take_in": take_in,
+        "see": see,
+        "rebuilt": rebuilt,
     }
     try:
         return asked[what](*arguments)
@@ -180,13 +174,12 @@ def _answered(eye: Eye, what: str, arguments: tuple[Any, ...]) -> Answer:
 
 def serve(source: BinaryIO, out: BinaryIO) -> None:
     """Answer what is asked until nothing more comes."""
-    eye = Eye()
     while select.select([source], [], [], PATIENCE_S)[0]:
         length = source.read(4)
         if len(length) < 4:
             return
         what, arguments = pickle.loads(source.read(struct.unpack(">I", length)[0]))
-        head, blobs = _answered(eye, what, arguments)
+        head, blobs = _answered(what, arguments)
         line = json.dumps({"head": head, "sizes": [len(b) for b in blobs]}).encode()
         out.write(struct.pack(">I", len(line)) + line + b"".join(blobs))
         out.flush()

@@ -75,12 +75,17 @@ def read(path: Path) -> Picture:
         _refuse_odd(picture)
         if picture.mode.startswith("I") or (_bits(picture, path) or 8) > 8:
             return _deep(path)
-        try:
-            ImageFile.LOAD_TRUNCATED_IMAGES = False
-            upright = ImageOps.exif_transpose(picture).convert("RGB")
-        except TOLD as error:
-            raise _broken() from error
-    return np.asarray(upright, np.float32) / np.float32(255.0)
+        levels = _upright(picture)
+    return levels.astype(np.float32) / np.float32(255.0)
+
+
+def _upright(picture: Image.Image) -> NDArray[np.uint8]:
+    """The pixels (h, w, 3) of a still of eight bits, turned as it says. Raises Unreadable."""
+    try:
+        ImageFile.LOAD_TRUNCATED_IMAGES = False
+        return np.asarray(ImageOps.exif_transpose(picture).convert("RGB"))
+    except TOLD as error:
+        raise _broken() from error
 
 
 def small(path: Path, wide: int) -> Picture:
@@ -92,12 +97,7 @@ def small(path: Path, wide: int) -> Picture:
                 _refuse_odd(picture)
                 high = round(wide * picture.height / picture.width)
                 picture.draft("RGB", (wide, max(high, 1)))
-                try:
-                    ImageFile.LOAD_TRUNCATED_IMAGES = False
-                    upright = ImageOps.exif_transpose(picture).convert("RGB")
-                except TOLD as error:
-                    raise _broken() from error
-                levels = _narrow(np.asarray(upright), wide)
+                levels = _narrow(_upright(picture), wide)
                 found: Picture = levels.astype(np.float32) / np.float32(255.0)
                 return found
     narrow: Picture = _narrow(read(path), wide)

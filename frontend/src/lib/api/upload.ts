@@ -13,6 +13,14 @@ export function form(parts: Record<string, Part>): FormData {
   return data;
 }
 
+/** A file sent as it is, as the options of a call. */
+export const whole = (data: Blob) => ({
+  // The description knows the bytes as text.
+  body: '',
+  bodySerializer: () => data,
+  headers: { 'Content-Type': 'application/offset+octet-stream' },
+});
+
 type Upload =
   | '/api/productions/{production_id}/import/table/read'
   | '/api/productions/{production_id}/import/table/preview'

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { hours } from '../../lib/kinds';
   import type { Table } from './table.svelte';
 
   type Props = { table: Table; editable: boolean };
@@ -6,10 +7,10 @@
   const sat = $derived(table.all?.sat ?? []);
   const asked = $derived(table.all?.taken.length ?? 0);
   const done = $derived(table.film.length);
+  /** Nothing is begun behind a block that is still to be filled. */
+  const open = $derived(table.blocks.at(-1)?.exposures.length === 0);
   const day = (text: string) =>
     new Date(text).toLocaleDateString(undefined, { dateStyle: 'medium' });
-  const spent = (hours: number) =>
-    hours < 1 ? `${Math.max(Math.round(hours * 60), 1)} min` : `${hours.toFixed(1)} h`;
 </script>
 
 <section class="px-3 py-2" aria-label="Blocks of work">
@@ -81,10 +82,8 @@
   {#if editable}
     <button
       class="btn mt-1"
-      disabled={table.blocks.at(-1)?.exposures.length === 0}
-      title={table.blocks.at(-1)?.exposures.length === 0
-        ? 'The last block has no picture yet'
-        : undefined}
+      disabled={open}
+      title={open ? 'The last block has no picture yet' : undefined}
       onclick={() => void table.begin()}
       >{table.blocks.length ? 'Begin another block' : 'Begin a block'}</button
     >
@@ -105,7 +104,7 @@
         {#each sat as one, i (i)}
           <tr class="border-line border-t"
             ><td>{day(one.day)}</td><td class="text-right">{one.first} to {one.last}</td><td
-              class="text-right">{spent(one.hours)}</td
+              class="text-right">{hours(one.hours)}</td
             ></tr
           >
         {/each}

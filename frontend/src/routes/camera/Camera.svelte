@@ -1,6 +1,7 @@
 <script lang="ts">
   import { OpenShot } from '../../lib/shot/open-shot.svelte';
   import { isTyping } from '../../lib/edit/history.svelte';
+  import { dropped } from '../../lib/pictures/groups';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import UndoRedo from '../../lib/ui/UndoRedo.svelte';
@@ -185,10 +186,10 @@
     if (event.detail > 0) taker?.focus();
   }
   let hovered = $state(false);
-  async function dropped(event: DragEvent) {
+  async function drag(event: DragEvent) {
     event.preventDefault();
     hovered = false;
-    const files = [...(event.dataTransfer?.files ?? [])];
+    const files = event.dataTransfer ? await dropped(event.dataTransfer) : [];
     if (files.length && editable) await table?.files(files);
   }
 </script>
@@ -254,7 +255,7 @@
           hovered = true;
         }}
         ondragleave={() => (hovered = false)}
-        ondrop={(event) => void dropped(event)}
+        ondrop={(event) => void drag(event)}
       >
         <div class="border-line flex flex-wrap items-center gap-x-4 gap-y-1 border-b px-2 py-1">
           <label class="flex items-center gap-1 text-sm"

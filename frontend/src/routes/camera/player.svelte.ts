@@ -23,7 +23,7 @@ export class Player {
     return this.#decoded.bitmap(url);
   }
 
-  async play(film: Shown[], taken: readonly number[], frames: number, fps: number, from = 1) {
+  async play(film: Shown[], taken: readonly number[], frames: number, fps: number) {
     const all = framesOf(film.length, taken, frames);
     if (!all) return;
     const going = ++this.#going;
@@ -37,18 +37,17 @@ export class Player {
           urls.length - 1,
         )
       ] ?? '';
-    const begins = from > all ? 1 : from;
     const soon = (frame: number) => ahead(frame, all, AHEAD, urlAt);
-    await Promise.allSettled(soon(begins).map((url) => this.bitmap(url)));
+    await Promise.allSettled(soon(1).map((url) => this.bitmap(url)));
     if (going !== this.#going) return;
     const start = performance.now();
-    let last = begins - 1;
+    let last = 0;
     const step = async (now: number): Promise<void> => {
       if (going !== this.#going) return;
       const count = Math.max(Math.floor(((now - start) / 1000) * fps), 0);
-      const at = begins + count;
+      const at = 1 + count;
       if (at !== last) {
-        if (last >= begins) this.late += Math.max(at - last - 1, 0);
+        if (last > 0) this.late += Math.max(at - last - 1, 0);
         last = at;
         const frame = ((at - 1) % all) + 1;
         const wanted = soon(frame);

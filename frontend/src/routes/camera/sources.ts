@@ -1,7 +1,5 @@
 /** What a picture is taken with: the simulated camera that comes along, or one at this machine. */
 
-import type { Schemas } from '../../lib/api/client';
-
 export type Choice = { key: string; name: string };
 /** What goes wrong with the simulated camera, on request. */
 export type Faults = { knock: boolean; light: boolean; forgot: boolean };
@@ -179,5 +177,3 @@ export async function cameras(): Promise<Choice[]> {
     .filter((one) => one.kind === 'videoinput')
     .map((one, i) => ({ key: one.deviceId, name: one.label || `Camera ${i + 1}` }));
 }
-
-export type Exposure = Schemas['ExposureOut'];

@@ -1,13 +1,15 @@
 /** The table as it is worked at: the blocks of a plate, the picture in hand, and taking the next. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { whole } from '../../lib/api/upload';
 import { History } from '../../lib/edit/history.svelte';
 import { inOrder, missing } from './card';
 import { before, behind, instead, without, type Change } from './order';
-import { type Exposure, type Source } from './sources';
+import type { Source } from './sources';
 
 export type Block = Schemas['BlockOut'];
 export type Blocks = Schemas['BlocksOut'];
+export type Exposure = Schemas['ExposureOut'];
 export type Row = Schemas['ExposureRow'];
 /** Where the next picture goes: to the end, in the place of one, or behind one. */
 export type Aim = { kind: 'end' } | { kind: 'instead' | 'after'; number: number };
@@ -18,7 +20,6 @@ export type Rebuilt = Schemas['RebuiltOut'];
 
 /** A set that is moved is looked at again after so many milliseconds. */
 const PAUSE_MS = 400;
-const PART = 'application/offset+octet-stream';
 const orderOf = (block: Block) => block.exposures.map((row) => row.number);
 const END: Aim = { kind: 'end' };
 
@@ -181,9 +182,7 @@ export class Table {
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/blocks/{pk}/exposures', {
         params: { path: { production_id: this.production, pk: block.id }, query },
-        body: '',
-        bodySerializer: () => data,
-        headers: { 'Content-Type': PART },
+        ...whole(data),
       }),
     );
     this.#stands(made.block);
@@ -307,9 +306,7 @@ export class Table {
             params: {
               path: { production_id: this.production, pk: then.block.id, number: then.row.number },
             },
-            body: '',
-            bodySerializer: () => data,
-            headers: { 'Content-Type': PART },
+            ...whole(data),
           }),
         );
       });

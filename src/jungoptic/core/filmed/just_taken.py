@@ -58,7 +58,7 @@ def _light(taken: JustTaken, asked: Asked) -> Finding | None:
         )
     stops = 0.0 if crept is None else math.log2(max(1.0 + crept / 100.0, 1e-3))
     # What comes after a flash differs from that, and not from how the block began.
-    size = _least(step, crept)
+    size = 0.0 if step is None else _least(step, crept)
     at_once = banded(size, SWING_HOLDS, SWING_STRAINS)
     slowly = banded(abs(stops), LIGHT_HOLDS, LIGHT_STRAINS)
     verdict = max(at_once, slowly, key=lambda one: one.rank)
@@ -102,17 +102,17 @@ def _light(taken: JustTaken, asked: Asked) -> Finding | None:
     )
 
 
-def _least(step: float | None, since: float | None) -> float:
+def _least(step: float, since: float | None) -> float:
     """How far a picture stands out: by what it differs both from the one before and from the first
     of its block."""
-    told = [abs(one) for one in (step, since) if one is not None]
-    return min(told, default=0.0)
+    return abs(step) if since is None else min(abs(step), abs(since))
 
 
 def _others(taken: JustTaken) -> str:
     if taken.before is None:
         return "the first of this block"
-    both = taken.reference is not None and taken.reference is not taken.before
+    # The second of a block has one picture to be compared with.
+    both = taken.reference is not None and taken.reference != taken.before
     return "the one before and the first of this block" if both else "the one before"
 
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import uuid
 from typing import Any
 
+from django.db.models import QuerySet
 from pydantic import TypeAdapter
 
 from jungoptic.core.filmed.just_taken import delivered_across, judge_just_taken
@@ -92,7 +92,7 @@ class Table:
 
     def sat(self) -> list[Sitting]:
         """The days at the table, by when the pictures were taken."""
-        return sat([*self.blocks])
+        return sat(self.blocks)
 
     def told(self, block: Block) -> dict[str, Any]:
         """A block with its pictures."""
@@ -122,7 +122,7 @@ class Table:
             "plate_id": block.plate_id,
             "begun_at": block.created_at,
             "first": first,
-            "reference": block.compared_with,
+            "reference": reference,
             "width_px": block.width_px,
             "height_px": block.height_px,
             "exposures": rows,
@@ -197,7 +197,7 @@ def sat(blocks: list[Block]) -> list[Sitting]:
     return sittings(times)
 
 
-def block_of(production: Production, pk: uuid.UUID) -> Block:
-    """A block of a production."""
+def blocks_of(production: Production) -> QuerySet[Block]:
+    """The blocks of a production."""
     blocks = Block.objects.filter(shot__production=production, shot__removed_at=None)
-    return blocks.select_related("shot").get(pk=pk)
+    return blocks.select_related("shot")

@@ -14,16 +14,17 @@ from jungoptic.core.frames.asked import Asked
 from jungoptic.core.frames.pace import Sitting
 from jungoptic.devices.faults import Faults
 
-from .. import saving
+from .. import crud, saving
 from ..middleware import PART
 from ..permissions import Verb, enter
+from ..pictures import disk
 from ..plans.api import plates_of
 from ..plans.models import Plate
 from ..productions.models import Production
-from ..records import Refused, Stale
+from ..records import Refused
 from ..schemas import Conflict, Fields, Within
 from ..storage import served
-from .answers import Table, block_of, sat
+from .answers import Table, blocks_of, sat
 from .eyes import EYE, Unseen
 from .fields import (
     BlockEdit,
@@ -36,7 +37,7 @@ from .fields import (
     Source,
     TakenOut,
 )
-from .keeping import Where, incoming, local, measure_again, measure_strangers, take_in
+from .keeping import Where, measure_again, measure_strangers, take_in
 from .models import Block, Exposure
 
 router = Router(tags=["frame bench"])
@@ -94,23 +95,20 @@ def edit_block(
 ) -> Any:
     """Change a block: its name, the order of its pictures (those left out are dropped, those named
     again are back), or the one that the others are compared with."""
-    production = enter(request, production_id, Verb.FILM)
-    block = block_of(production, pk)
-    changes = payload.model_dump(exclude={"revision"}, exclude_unset=True)
-    changes = {n: v for n, v in changes.items() if v is not None or n == "reference"}
-    _refuse_unknown(block, changes)
-    own = Block.objects.filter(pk=block.pk)
-    try:
-        kept = saving.edit(request.user, production, own, pk, payload.revision, changes)
-    except Stale as stale:
-        table = _table(production, block.plate_id)
-        out = BlockOut(**table.told(_own(table, block)))
-        return Status(409, {"message": str(stale), "current": out.model_dump(mode="json")})
-    table = _table(production, block.plate_id)
-    if "order" in changes:
-        measure_strangers(table, kept)
+
+    def out(block: Block) -> Any:
+        table = _table(block.production_of(), block.plate_id)
+        measure_strangers(table, block)
         table.reload()
-    return Status(200, table.told(_own(table, block)))
+        return BlockOut(**table.told(_own(table, block))).model_dump(mode="json")
+
+    def prepare(production: Production, changes: dict[str, Any]) -> dict[str, Any]:
+        # A name or an order that is left open stays as it is.
+        named = {n: v for n, v in changes.items() if v is not None or n == "reference"}
+        _refuse_unknown(blocks_of(production).get(pk=pk), named)
+        return named
+
+    return crud.change(request, production_id, blocks_of, pk, payload, out, prepare, verb=Verb.FILM)
 
 
 def _refuse_unknown(block: Block, changes: dict[str, Any]) -> None:
@@ -150,7 +148,7 @@ def take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, how: Que
     """Take a picture in: the file itself, as application/offset+octet-stream. It is answered once
     it is safe on the disk and measured."""
     production = enter(request, production_id, Verb.FILM)
-    block = block_of(production, pk)
+    block = blocks_of(production).get(pk=pk)
     data = request.read()
     if not data:
         raise Refused("picture", "There is no picture in this.")
@@ -194,8 +192,8 @@ def rebuild(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, numbe
     table = _table(production, exposure.block.plate_id)
     data = request.read()
     try:
-        with incoming(data) as now, local(exposure.stored) as then:
-            head, _ = EYE.ask("rebuilt", str(now), then, table.shot, table.plate)
+        with disk.handed_in(data) as now, disk.local(exposure.stored) as then:
+            head, _ = EYE.ask("rebuilt", str(now), str(then), table.shot, table.plate)
     except FileNotFoundError:
         raise Http404("This picture is gone from the disk.") from None
     except Unseen as error:

@@ -4,18 +4,14 @@ from __future__ import annotations
 
 import contextlib
 import datetime
-import os
-import tempfile
 import uuid
-from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.core.files import File
 from django.core.files.base import ContentFile
-from django.core.files.storage import FileSystemStorage, default_storage
+from django.core.files.storage import default_storage
 from django.utils import timezone
 
 from jungoptic.core.pictures.just_taken import Box
@@ -54,39 +50,6 @@ def _at(block: Block, where: Where) -> tuple[int, bool]:
     return len(order), False
 
 
-def local(name: str) -> Any:
-    """A stored file as a path on this machine, for as long as it is needed."""
-    if isinstance(default_storage, FileSystemStorage):
-        return contextlib.nullcontext(default_storage.path(name))
-    return _fetched(name)
-
-
-@contextlib.contextmanager
-def _fetched(name: str) -> Iterator[str]:
-    handle, path = tempfile.mkstemp(prefix="fetched-", dir=settings.INCOMING_ROOT)
-    try:
-        with os.fdopen(handle, "wb") as copy, default_storage.open(name, "rb") as source:
-            for piece in source.chunks():
-                copy.write(piece)
-        yield path
-    finally:
-        os.unlink(path)
-
-
-@contextlib.contextmanager
-def incoming(data: bytes) -> Iterator[Path]:
-    """The bytes of a picture as a file of this machine, until it is kept."""
-    folder = Path(settings.INCOMING_ROOT)
-    folder.mkdir(parents=True, exist_ok=True)
-    handle, path = tempfile.mkstemp(prefix="exposed-", dir=folder)
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-        yield Path(path)
-    finally:
-        os.unlink(path)
-
-
 def _refuse_too_much(production: Production, block: Block, size: int) -> None:
     if len(block.order) >= MOST_PICTURES:
         raise Refused("block", f"A block has at most {MOST_PICTURES:,} pictures; begin another.")
@@ -106,16 +69,18 @@ def _refuse_too_much(production: Production, block: Block, size: int) -> None:
 
 
 def measured(
-    path: str, before: Exposure | None, reference: Exposure | None, moving: list[Box]
+    path: Path, before: Exposure | None, reference: Exposure | None, moving: list[Box]
 ) -> Any:
-    """What the eye tells of a picture against two others of its block; `moving`: where things are
-    posed before it. Raises Unseen."""
+    """What the eye tells of a picture against two others of its block, those that are still on the
+    disk; `moving`: where things are posed before it. Raises Unseen."""
     with contextlib.ExitStack() as stack:
         others = [
-            None if one is None else stack.enter_context(local(one.stored))
+            str(stack.enter_context(disk.local(one.stored)))
+            if one is not None and default_storage.exists(one.stored)
+            else None
             for one in (before, reference)
         ]
-        return EYE.ask("take_in", path, *others, moving)
+        return EYE.ask("take_in", str(path), *others, moving)
 
 
 def _of(block: Block, number: int | None) -> Exposure | None:
@@ -155,9 +120,9 @@ def take_in(
     if instead and reference is not None and reference.number == where.instead:
         reference = None
     moving = table.moving(table.first(block) + at)
-    with incoming(data) as path:
+    with disk.handed_in(data) as path:
         try:
-            head, (proxy,) = measured(str(path), before, reference, moving)
+            head, (proxy,) = measured(path, before, reference, moving)
         except Unseen as error:
             raise Refused("picture", str(error)) from error
         size = head["width_px"], head["height_px"]
@@ -224,14 +189,7 @@ def _stored(production: Production, path: Path, codec: str, proxy: bytes) -> tup
     """Where a picture and what is shown of it lie from now on, both on the disk."""
     stem = f"{FOLDER}/{production.pk}/{uuid.uuid4().hex}"
     end = "." + "".join(c for c in codec.lower() if c.isalnum())[:8] if codec else ""
-    take = getattr(default_storage, "take_in", None)
-    if take is not None:
-        with path.open("rb") as file:
-            os.fsync(file.fileno())
-        whole = str(take(path, stem + end))
-    else:
-        with path.open("rb") as data:
-            whole = str(default_storage.save(stem + end, File(data)))
+    whole = disk.keep_whole(path, stem + end)
     return whole, str(default_storage.save(f"{stem}-small.jpg", ContentFile(proxy)))
 
 
@@ -245,7 +203,7 @@ def measure_again(table: Table, block: Block, exposure: Exposure) -> str:
     if [exposure.before, exposure.reference] == numbers:
         return ""
     try:
-        with local(exposure.stored) as path:
+        with disk.local(exposure.stored) as path:
             head, _ = measured(path, before, reference, table.moving(table.first(block) + at))
     except (Unseen, FileNotFoundError) as error:
         return str(error)

@@ -8,6 +8,7 @@ import datetime
 import io
 import json
 import zipfile
+from contextlib import ExitStack
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -20,8 +21,8 @@ from jungoptic.devices.faults import Faults
 from .. import documents
 from ..blocks.answers import Table
 from ..blocks.eyes import EYE
-from ..blocks.keeping import incoming
 from ..blocks.models import FOLDER, Block, Exposure
+from ..pictures import disk
 from ..plans.models import Plate
 from ..productions.models import Production
 
@@ -93,18 +94,13 @@ def make(production: Production) -> None:
 
 def _told(data: bytes, before: bytes | None, first: bytes | None, moving: Any) -> Any:
     """What the eye tells of a picture against two others."""
-    with incoming(data) as now:
-        paths = []
-        for number, other in enumerate((before, first)):
-            path = None if other is None else now.with_name(f"{now.name}-{number}")
-            if path is not None:
-                path.write_bytes(other or b"")
-            paths.append(path)
-        head, _ = EYE.ask("take_in", str(now), *(p and str(p) for p in paths), moving)
-        for path in paths:
-            if path is not None:
-                path.unlink()
-    return head
+    with ExitStack() as stack:
+        paths = [
+            None if one is None else str(stack.enter_context(disk.handed_in(one)))
+            for one in (data, before, first)
+        ]
+        head, _ = EYE.ask("take_in", *paths, moving)
+        return head
 
 
 def lay(production: Production, user: Any) -> None:

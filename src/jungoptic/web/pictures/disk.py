@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 
 from django.conf import settings
@@ -55,13 +56,26 @@ def adopt(file: PictureFile, sha256: str) -> str:
     """Keep a file that is whole, under the name of what is in it; where it is then. The same bytes
     twice in a production are kept once. What was on its way stays until `let_go`."""
     path, name = incoming(file), f"{FOLDER}/{file.picture.production_id}/{sha256}"
-    if default_storage.exists(name):
-        return name
+    return name if default_storage.exists(name) else keep_whole(path, name)
+
+
+def keep_whole(path: Path, name: str) -> str:
+    """Keep a file that is whole and on the disk; where it is then."""
     take_in = getattr(default_storage, "take_in", None)
     if take_in is not None:
         return str(take_in(path, name))
     with path.open("rb") as data:
         return str(default_storage.save(name, File(data)))
+
+
+@contextmanager
+def handed_in(data: bytes) -> Iterator[Path]:
+    """What was sent in one piece as a file of this machine, on the disk, until it is kept."""
+    with tempfile.NamedTemporaryFile(prefix="handed-in-", dir=_folder()) as file:
+        file.write(data)
+        file.flush()
+        os.fsync(file.fileno())
+        yield Path(file.name)
 
 
 def let_go(file: PictureFile) -> None:
@@ -73,17 +87,22 @@ def let_go(file: PictureFile) -> None:
 def at_hand(files: list[PictureFile]) -> Iterator[list[Path]]:
     """Paths of stored files on this machine: where they lie, or copies for as long as they are
     needed."""
+    with ExitStack() as stack:
+        yield [stack.enter_context(local(file.stored)) for file in files]
+
+
+@contextmanager
+def local(name: str) -> Iterator[Path]:
+    """The path of a stored file on this machine: where it lies, or a copy for as long as it is
+    needed. What is gone raises FileNotFoundError where it is opened."""
     if isinstance(default_storage, FileSystemStorage):
-        yield [Path(default_storage.path(file.stored)) for file in files]
+        yield Path(default_storage.path(name))
         return
-    with tempfile.TemporaryDirectory(prefix="fetched-", dir=_folder()) as place:
-        paths = []
-        for file in files:
-            path = Path(place) / str(file.pk)
-            with default_storage.open(file.stored, "rb") as source, path.open("wb") as copy:
-                shutil.copyfileobj(source, copy, PIECE)
-            paths.append(path)
-        yield paths
+    with tempfile.NamedTemporaryFile(prefix="fetched-", dir=_folder()) as copy:
+        with default_storage.open(name, "rb") as source:
+            shutil.copyfileobj(source, copy, PIECE)
+        copy.flush()
+        yield Path(copy.name)
 
 
 def unfinished() -> list[Path]:
