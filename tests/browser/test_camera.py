@@ -138,6 +138,13 @@ def test_the_demo_tells_its_knock_and_its_flicker_and_plays(desk: Page):
     # It goes on where it ended, and the set can be held against how it stood.
     look_through(desk, "the simulated one")
     take(desk, 61)
+    # What lies over the live picture is still there after the film was played.
+    finder = desk.get_by_test_id("finder")
+    expect(finder).to_have_attribute("data-laid", "1")
+    desk.keyboard.press("p")
+    expect(finder).to_contain_text(re.compile(r"frame ([2-9]|\d\d)"))
+    desk.keyboard.press("Escape")
+    expect(finder).to_have_attribute("data-shows", "live")
     desk.get_by_role("button", name="Begin another block").click()
     desk.get_by_role("button", name="Compare the set with it").click()
     expect(desk.get_by_test_id("moves")).to_contain_text("It stands as it did", timeout=30_000)

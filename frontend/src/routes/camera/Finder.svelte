@@ -1,9 +1,11 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Schemas } from '../../lib/api/client';
   import { pathOf } from '../../lib/drawings/geometry';
   import type { Player } from './player.svelte';
   import type { Source } from './sources';
   import type { Shown, Table } from './table.svelte';
+  import { decoded } from './timing';
 
   /** What is laid over the live picture: nothing, the pictures beside it, what differs from the one
    * before, or that one in turn with it. */
@@ -52,9 +54,11 @@
   $effect(() => {
     const urls = wanted;
     let left = false;
-    void Promise.all(urls.map((one) => player.bitmap(one)))
+    void Promise.all(urls.map(decoded))
       .then((bitmaps) => {
+        const before = left ? bitmaps : laid;
         if (!left) laid = bitmaps;
+        before.forEach((bitmap) => bitmap.close());
       })
       .catch(() => undefined);
     return () => {
@@ -64,19 +68,22 @@
   /** The picture in hand; null while the camera is looked through. */
   let still = $state.raw<ImageBitmap | null>(null);
   const inHand = $derived(table.inHand);
+  const inHandUrl = $derived(inHand && url(inHand));
   $effect(() => {
-    const shown = inHand;
-    still = null;
+    const shown = inHandUrl;
     if (!shown) return;
     let left = false;
-    void player
-      .bitmap(url(shown))
+    void decoded(shown)
       .then((bitmap) => {
-        if (!left) still = bitmap;
+        if (left) bitmap.close();
+        else still = bitmap;
       })
       .catch(() => undefined);
     return () => {
       left = true;
+      const before = untrack(() => still);
+      still = null;
+      before?.close();
     };
   });
 
@@ -120,7 +127,11 @@
         });
       }
     });
-    return () => cancelAnimationFrame(next);
+    return () => {
+      cancelAnimationFrame(next);
+      untrack(() => laid).forEach((bitmap) => bitmap.close());
+      laid = [];
+    };
   });
 </script>
 

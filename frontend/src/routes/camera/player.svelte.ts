@@ -18,11 +18,6 @@ export class Player {
 
   constructor(readonly url: (shown: Shown) => string) {}
 
-  /** A picture, decoded beside what goes on. */
-  bitmap(url: string): Promise<ImageBitmap> {
-    return this.#decoded.bitmap(url);
-  }
-
   async play(film: Shown[], taken: readonly number[], frames: number, fps: number) {
     const all = framesOf(film.length, taken, frames);
     if (!all) return;
@@ -38,7 +33,7 @@ export class Player {
         )
       ] ?? '';
     const soon = (frame: number) => ahead(frame, all, AHEAD, urlAt);
-    await Promise.allSettled(soon(1).map((url) => this.bitmap(url)));
+    await Promise.allSettled(soon(1).map((url) => this.#decoded.bitmap(url)));
     if (going !== this.#going) return;
     const start = performance.now();
     let last = 0;
@@ -51,8 +46,8 @@ export class Player {
         last = at;
         const frame = ((at - 1) % all) + 1;
         const wanted = soon(frame);
-        for (const url of wanted) void this.bitmap(url).catch(() => undefined);
-        const bitmap = await this.bitmap(urlAt(frame)).catch(() => null);
+        for (const url of wanted) void this.#decoded.bitmap(url).catch(() => undefined);
+        const bitmap = await this.#decoded.bitmap(urlAt(frame)).catch(() => null);
         if (going !== this.#going) return;
         if (bitmap) this.picture = bitmap;
         this.frame = frame;

@@ -39,6 +39,12 @@ export function ahead(
   return found;
 }
 
+/** A picture, decoded beside what goes on; whoever asked for it closes it. */
+export const decoded = (url: string): Promise<ImageBitmap> =>
+  fetch(url)
+    .then((answer) => answer.blob())
+    .then((blob) => createImageBitmap(blob));
+
 /** Pictures fetched once and decoded ahead of their use. */
 export class Decoded {
   #blobs = new Map<string, Promise<Blob>>();

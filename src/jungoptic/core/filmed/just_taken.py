@@ -245,7 +245,7 @@ def _changed(taken: JustTaken, asked: Asked) -> Finding | None:
         )
     count = len(taken.changed)
     places = "one place" if count == 1 else f"{count} places"
-    what = f", where the sheet changes {moving}" if moving else "; the sheet changes nothing here"
+    what = f"; the sheet changes {moving}" if moving else "; the sheet changes nothing here"
     return Finding(
         key,
         title,
