@@ -5,11 +5,13 @@
   import { sendingNow } from './lib/pictures/sending.svelte';
   import { who } from './lib/session.svelte';
   import Modal from './lib/ui/Modal.svelte';
-  import './router';
+  import { route } from './router';
   import SignIn from './routes/signin/SignIn.svelte';
   import SignInForm from './routes/signin/SignInForm.svelte';
 
   let trouble = $state('');
+  /** Screens for whoever has a link: they need no account. */
+  const byLink = $derived(/^\/(crew|invited|new-password)(\/|$)/.test(route.pathname));
   onSessionEnd(() => who.again());
 
   async function start() {
@@ -52,7 +54,7 @@
     <button class="btn mt-3" onclick={start}>Try again</button>
   </main>
 {:else if who.session}
-  {#if who.signedIn || who.asksAgain}
+  {#if who.signedIn || who.asksAgain || byLink}
     <Router />
   {:else}
     <SignIn />

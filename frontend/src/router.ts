@@ -29,5 +29,11 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/shots/:shot/hours': () => import('./routes/hours/ShotHours.svelte'),
   '/productions/:production/cards/:card': () => import('./routes/card/Card.svelte'),
   '/productions/:production/takes/:take': () => import('./routes/take/Take.svelte'),
+  '/productions/:production/people': () => import('./routes/people/People.svelte'),
+  // For whoever has a link.
+  '/crew': () => import('./routes/crew/Crew.svelte'),
+  '/crew/:production/:card': () => import('./routes/card/Card.svelte'),
+  '/invited': () => import('./routes/door/Invited.svelte'),
+  '/new-password': () => import('./routes/door/NewPassword.svelte'),
   '*': NotFound,
 });

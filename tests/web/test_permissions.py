@@ -21,14 +21,16 @@ from jungoptic.web.kit.models import Lamp, MoveRig, Room
 from jungoptic.web.middleware import PART
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.pictures.models import Picture, PictureFile
-from jungoptic.web.plans.models import Shot
+from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.productions import invitations
 from jungoptic.web.productions.models import Membership
 from jungoptic.web.recipes import book
 from jungoptic.web.rough.models import Rough
 from jungoptic.web.sketches.api import draw_for
 from jungoptic.web.sketches.models import Annotation
+from jungoptic.web.takes import crew
 from jungoptic.web.takes.cards import issue
-from jungoptic.web.takes.models import Take
+from jungoptic.web.takes.models import SetCard, Take
 from tests.conftest import Api, make_person
 
 from .test_documents import kept
@@ -75,11 +77,25 @@ _NOISE = Image.effect_noise((40, 24), 120).resize((320, 192), Image.Resampling.B
 _NOISE.convert("RGB").save(_OUT, "PNG")
 TEXTURED = _OUT.getvalue()
 
+#: A line that stands on every card.
+TICKED = "Grey card and reference ball in the hero light"
+
 #: method, path after the production, body, and the right it takes.
 TABLE = [
     ("get", "", None, Verb.VIEW),
     ("patch", "", EDIT, Verb.OWN),
     ("delete", "", None, Verb.OWN),
+    ("get", "/members", None, Verb.VIEW),
+    ("patch", "/members/{member}", {"role": "viewer"}, Verb.OWN),
+    ("delete", "/members/{member}", None, Verb.OWN),
+    ("post", "/members/{member}/password-link", None, Verb.OWN),
+    ("get", "/invitations", None, Verb.OWN),
+    ("post", "/invitations", {"role": "crew"}, Verb.OWN),
+    ("delete", "/invitations/{invitation}", None, Verb.OWN),
+    ("get", "/crew-links", None, Verb.FILM),
+    ("post", "/crew-links", {"film_on": "2026-06-20"}, Verb.FILM),
+    ("delete", "/crew-links/{link}", None, Verb.FILM),
+    ("get", "/history", None, Verb.OWN),
     ("get", "/kit", None, Verb.VIEW),
     ("post", "/bodies", BODY, Verb.PLAN),
     ("patch", "/bodies/{body}", EDIT, Verb.PLAN),
@@ -129,6 +145,7 @@ TABLE = [
     ("post", "/plates/{plate}/cards", None, Verb.FILM),
     ("get", "/cards/{card}", None, Verb.VIEW),
     ("patch", "/cards/{card}", {"revision": 1, "ruler_mm": 99}, Verb.FILM),
+    ("post", "/cards/{card}/ticks", {"item": TICKED, "done": True}, Verb.FILM),
     ("get", "/cards/{card}/pdf", None, Verb.VIEW),
     ("get", "/cards/{card}/board", None, Verb.VIEW),
     ("post", "/cards/{card}/takes", {}, Verb.FILM),
@@ -296,9 +313,9 @@ def call(api, method, path, body, ids):
 
 def paths(stage) -> dict[str, str]:
     """The ids that the table's paths name."""
-    from jungoptic.web.plans.models import Plate
-
     card = issue(stage.owner, stage.plate)
+    member = make_person("grip")
+    Membership.objects.create(production=stage.production, user=member, role="crew")
     take = Take.objects.create(card=card, number=1)
     bare = Plate.objects.create(shot=stage.shot, name="Bare", kind="live")
     second = Shot.objects.create(
@@ -341,6 +358,9 @@ def paths(stage) -> dict[str, str]:
         "stand_in": stage.stand_in.pk,
         "card": card.pk,
         "take": take.pk,
+        "member": member.pk,
+        "invitation": invitations.make(stage.owner, stage.production, "crew", "", 7).pk,
+        "link": crew.make(stage.owner, stage.production, 7, card=card).pk,
         "job": stage.api.work(stage.path, "breakdown-pdf")["id"],
     }
 
@@ -407,3 +427,42 @@ def test_nothing_answers_without_a_session(stage):
 def test_calculators_want_a_session_too(db):
     for name in ("shot", "planner", "compare", "replan"):
         assert Api().post(f"/calc/{name}", {}).status_code == 401
+
+
+#: What somebody may who came by a link to the card: a role of its own.
+BY_LINK = {
+    ("get", "/cards/{card}"),
+    ("get", "/cards/{card}/pdf"),
+    ("post", "/cards/{card}/ticks"),
+    ("post", "/cards/{card}/takes"),
+}
+
+
+def by_link(stage, **opens):
+    """A device without an account, on which a crew link was opened."""
+    link = crew.make(stage.owner, stage.production, 7, **opens)
+    api = Api()
+    answer = api.post("/crew", {"key": crew.key(link), "name": "Per"})
+    assert answer.status_code == 200, answer.content
+    return api
+
+
+def test_every_endpoint_for_who_came_by_a_crew_link(stage, stranger_stage):
+    from django.db import transaction
+
+    ids = paths(stage)
+    other = issue(stage.owner, Plate.objects.get(pk=ids["plate"]))
+    foreign = issue(stranger_stage.owner, stranger_stage.plate)
+    api = by_link(stage, card=SetCard.objects.get(pk=ids["card"]))
+    for method, path, body, _ in TABLE:
+        with transaction.atomic():
+            answer = call(api, method, stage.path + path, body, ids)
+            transaction.set_rollback(True)
+        allowed = (method, path) in BY_LINK
+        want = {200} if allowed else {401, 404}
+        assert answer.status_code in want, (method, path, answer.content[:300])
+        if allowed:
+            # Another card of the production, and a card of another production.
+            for where, card in ((stage.path, other.pk), (stranger_stage.path, foreign.pk)):
+                answer = call(api, method, where + path, body, {**ids, "card": card})
+                assert answer.status_code == 404, (method, path)

@@ -25,14 +25,21 @@ export const who = {
     waiting = [];
     for (const go of resume) go();
   },
-  async signUp(username: string, password: string) {
-    session = await ask(() => api.POST('/api/accounts', { body: { username, password } }));
+  /** An account of one's own; `invitation`: the key of the one that lets it be made. */
+  async signUp(username: string, password: string, invitation = '') {
+    session = await ask(() =>
+      api.POST('/api/accounts', { body: { username, password, invitation } }),
+    );
   },
   async signOut() {
     session = await ask(() => api.DELETE('/api/session'));
   },
   async changePassword(old: string, next: string) {
     session = await ask(() => api.POST('/api/password', { body: { old, new: next } }));
+  },
+  /** Set a new password by a one-time link, and be signed in. */
+  async newPassword(key: string, password: string) {
+    session = await ask(() => api.POST('/api/password/by-link', { body: { key, new: password } }));
   },
   /** Resolves after the next sign-in; the page shows a sign-in over what is there. */
   again(): Promise<void> {

@@ -13,6 +13,7 @@ from pydantic_core import to_json
 
 from . import errors
 from .accounts.api import router as accounts
+from .accounts.devices_api import router as devices
 from .blocks.api import router as blocks
 from .board.api import router as board
 from .breakdown.cautions_api import router as cautions
@@ -33,6 +34,7 @@ from .exchange.board_api import router as board_exchange
 from .frames.api import calculator as sheets
 from .frames.api import router as frames
 from .health import router as health
+from .history.api import router as history
 from .jobs.api import router as jobs
 from .kit.api import router as kit
 from .lenses.api import router as lenses
@@ -41,6 +43,8 @@ from .pictures.board_api import router as picture_boards
 from .pictures.uploads import router as uploads
 from .plans.api import router as plans
 from .productions.api import router as productions
+from .productions.people_api import door as invited
+from .productions.people_api import router as people
 from .recipes.api import book_router
 from .recipes.api import router as recipes
 from .rough.api import router as rough
@@ -48,6 +52,8 @@ from .schemas import Problem
 from .sketches.api import router as sketches
 from .takes.api import router as takes
 from .takes.card_api import router as cards
+from .takes.crew_api import door as crew
+from .takes.crew_api import router as crew_links
 
 
 class StrictJson(BaseRenderer):
@@ -113,7 +119,8 @@ errors.install(api)
 
 
 api.add_router("/health", health)
-api.add_router("/", accounts)
+for router in (accounts, devices, invited, crew):
+    api.add_router("/", router)
 api.add_router("/calc", calc)
 api.add_router("/calc", kept)
 api.add_router("/calc", light)
@@ -122,6 +129,8 @@ api.add_router("/calc", sheets)
 api.add_router("/recipes", book_router)
 for router in (
     productions,
+    people,
+    history,
     kit,
     lenses,
     plans,
@@ -131,6 +140,7 @@ for router in (
     cue_files,
     frames,
     cards,
+    crew_links,
     takes,
     exchange,
     board_exchange,

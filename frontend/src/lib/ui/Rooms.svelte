@@ -16,6 +16,7 @@
     ['hours', 'Hours and days'],
     ['kit', 'Kit'],
     ['pictures', 'Pictures'],
+    ['people', 'People'],
   ];
   const ofShot: Room[] = [
     ['', 'Bench'],

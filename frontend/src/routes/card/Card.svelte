@@ -1,42 +1,77 @@
 <script lang="ts">
-  import { api, ask, type Schemas } from '../../lib/api/client';
+  import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import MarkTable from '../../lib/drawings/MarkTable.svelte';
   import StagePair from '../../lib/drawings/StagePair.svelte';
+  import CrewLinks from '../../lib/people/CrewLinks.svelte';
+  import { when } from '../../lib/people/reach';
   import { length, say } from '../../lib/quantities';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
   import BoardSheet from './BoardSheet.svelte';
   import LogTake from './LogTake.svelte';
+  import { Ticks } from './ticks.svelte';
 
   const production = $derived(route.params.production ?? '');
   const pk = $derived(route.params.card ?? '');
   let card = $state.raw<Schemas['CardOut'] | null>(null);
   let role = $state('');
   let problem = $state('');
-  let done = $state<Record<string, boolean>>({});
+  let ticks = $state.raw<Ticks | null>(null);
+  /** Whoever came by a crew link sees the card and logs on it; there is no way on from there. */
+  const byLink = $derived(route.pathname.startsWith('/crew/'));
+  const films = $derived(byLink || (role !== 'viewer' && role !== ''));
+  /** How often it looks for what others ticked and logged, milliseconds. */
+  const LOOK_MS = 15_000;
+
+  const read = (production_id: string, id: string) =>
+    ask(() =>
+      api.GET('/api/productions/{production_id}/cards/{pk}', {
+        params: { path: { production_id, pk: id } },
+      }),
+    ) as Promise<Schemas['CardOut']>;
+  const roleIn = async (production_id: string) =>
+    (
+      await ask(() =>
+        api.GET('/api/productions/{production_id}', { params: { path: { production_id } } }),
+      )
+    ).role;
 
   async function load(production_id: string, id: string) {
     problem = '';
     try {
-      const [found, about] = await Promise.all([
-        ask(() =>
-          api.GET('/api/productions/{production_id}/cards/{pk}', {
-            params: { path: { production_id, pk: id } },
-          }),
-        ),
-        ask(() =>
-          api.GET('/api/productions/{production_id}', { params: { path: { production_id } } }),
-        ),
+      const [found, own] = await Promise.all([
+        read(production_id, id),
+        byLink ? '' : roleIn(production_id),
       ]);
-      // The client's types widen pairs of numbers to lists; they are pairs.
-      card = found as Schemas['CardOut'];
-      role = about.role;
-      done = JSON.parse(localStorage.getItem(`jungoptic.locked.${id}`) ?? '{}');
+      card = found;
+      role = own;
+      ticks?.stop();
+      ticks = new Ticks(production_id, id, found.ticks);
     } catch (error) {
       problem = (error as Error).message;
     }
   }
+  /** What others did meanwhile. */
+  async function look() {
+    if (!card || !ticks || document.hidden) return;
+    try {
+      const found = await read(production, card.id);
+      if (found.id !== card.id) return;
+      ticks.stored = found.ticks;
+      card = found;
+    } catch (error) {
+      // Without a connection what is here stays; a link that has ended says so.
+      if (error instanceof Failure && !error.passing) problem = error.message;
+    }
+  }
+  $effect(() => {
+    const timer = setInterval(() => void look(), LOOK_MS);
+    return () => {
+      clearInterval(timer);
+      ticks?.stop();
+    };
+  });
   $effect(() => {
     if (production && pk) void load(production, pk);
   });
@@ -50,25 +85,21 @@
     }
     return found;
   });
-
-  function tick(item: string, on: boolean) {
-    done = { ...done, [item]: on };
-    // A tick belongs to the device in the hand, not to the plan.
-    localStorage.setItem(`jungoptic.locked.${pk}`, JSON.stringify(done));
-  }
 </script>
 
+<svelte:window onfocus={() => void look()} ononline={() => void ticks?.send()} />
 <svelte:head><title>Card {card?.slate ?? ''} · Jungoptic</title></svelte:head>
 <TopStrip
   crumbs={card
     ? [
         {
           name: `Shot ${card.content.shot}`,
-          href: `/productions/${production}/shots/${card.shot_id}`,
+          ...(byLink ? {} : { href: `/productions/${production}/shots/${card.shot_id}` }),
         },
         { name: card.slate },
       ]
     : []}
+  home={byLink ? '/crew' : '/'}
 />
 {#if problem}
   <p role="alert" class="p-6 font-semibold">{problem}</p>
@@ -97,12 +128,19 @@
         target="_blank">Print, A5 PDF</a
       >
     </p>
-    <BoardSheet
-      {production}
-      {card}
-      editable={role !== 'viewer' && role !== ''}
-      onsaved={(saved) => (card = saved)}
-    />
+    {#if byLink}
+      <a class="btn mt-2 min-h-11!" href="/crew">All cards</a>
+    {:else}
+      <BoardSheet {production} {card} editable={films} onsaved={(saved) => (card = saved)} />
+      {#if films}
+        <details class="border-line border-b py-2" data-testid="crew-link">
+          <summary class="min-h-8 cursor-pointer py-1"
+            ><b>On a phone</b>, without an account</summary
+          >
+          <CrewLinks {production} card={card.id} />
+        </details>
+      {/if}
+    {/if}
 
     {#each content.findings as finding (finding.title)}
       <p class="border-ink mt-3 flex gap-2 border-l-4 pl-3">
@@ -135,7 +173,9 @@
     {#if content.marks.length > 0}
       <section class="mt-5">
         <h2 class="border-ink border-b-2 text-sm font-semibold">Marks</h2>
-        <div class="overflow-x-auto">
+        <!-- What does not fit a phone is reached with the arrow keys too. -->
+        <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+        <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Marks, with tapes">
           <MarkTable marks={content.marks} large fixed={(content.fixed ?? []).map((p) => p.name)} />
         </div>
       </section>
@@ -167,6 +207,7 @@
 
     <section class="mt-5">
       <h2 class="border-ink border-b-2 text-sm font-semibold">Lock off</h2>
+      {#if ticks?.problem}<p role="alert" class="font-semibold">{ticks.problem}</p>{/if}
       <ul>
         {#each content.checklist as item (item)}
           <li class="border-line border-b">
@@ -174,10 +215,19 @@
               <input
                 type="checkbox"
                 class="size-6 shrink-0"
-                checked={done[item] ?? false}
-                onchange={(event) => tick(item, event.currentTarget.checked)}
+                checked={ticks?.done(item) ?? false}
+                disabled={!films}
+                onchange={(event) => ticks?.tick(item, event.currentTarget.checked)}
               />
-              {item}
+              <span>
+                {item}
+                {#if ticks?.by(item)}
+                  {@const by = ticks.by(item)}
+                  <span class="text-soft block text-sm">{by?.by}, {when(by?.at ?? '')}</span>
+                {:else if ticks?.done(item)}
+                  <span class="text-soft block text-sm">on this device so far</span>
+                {/if}
+              </span>
             </label>
           </li>
         {/each}
@@ -221,7 +271,8 @@
     <LogTake
       {production}
       {card}
-      editable={role !== 'viewer' && role !== ''}
+      editable={films}
+      {byLink}
       onlogged={(take) => {
         if (card) card = { ...card, takes: [take, ...card.takes] };
       }}

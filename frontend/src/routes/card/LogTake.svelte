@@ -13,9 +13,11 @@
     production: string;
     card: Schemas['CardOut'];
     editable: boolean;
+    /** Whether somebody without an account logs: stills are theirs to send, clips are not. */
+    byLink?: boolean;
     onlogged: (take: Take) => void;
   };
-  let { production, card, editable, onlogged }: Props = $props();
+  let { production, card, editable, byLink = false, onlogged }: Props = $props();
 
   type Draft = {
     id: string;
@@ -98,6 +100,18 @@
   }
 </script>
 
+{#snippet row(take: Take)}
+  <span
+    class={[
+      'grid size-9 shrink-0 place-items-center text-lg font-bold',
+      take.circled ? 'border-ink rounded-full border-3' : '',
+    ]}
+  >
+    {take.number}
+  </span>
+  <span class="grow">{take.note || 'no note'}</span>
+{/snippet}
+
 <section class="mt-6 pb-24" aria-label="Takes">
   <h2 class="border-ink border-b-2 text-sm font-semibold">Takes</h2>
   {#if card.takes.length === 0}
@@ -106,34 +120,42 @@
   <ul>
     {#each card.takes as take (take.id)}
       <li class="border-line border-b">
-        <a
-          class="flex min-h-11 items-center gap-3 py-1"
-          href="/productions/{production}/takes/{take.id}"
-        >
-          <span
-            class={[
-              'grid size-9 shrink-0 place-items-center text-lg font-bold',
-              take.circled ? 'border-ink rounded-full border-3' : '',
-            ]}
-          >
-            {take.number}
+        {#if byLink}
+          <span class="flex min-h-11 items-center gap-3 py-1">
+            {@render row(take)}
+            <span class="text-soft text-sm">{take.logged_by}</span>
           </span>
-          <span class="grow">{take.note || 'no note'}</span>
-          <span class="text-soft text-sm">what it costs</span>
-        </a>
+        {:else}
+          <a
+            class="flex min-h-11 items-center gap-3 py-1"
+            href="/productions/{production}/takes/{take.id}"
+          >
+            {@render row(take)}
+            <span class="text-soft text-sm">what it costs</span>
+          </a>
+        {/if}
       </li>
     {/each}
   </ul>
 
   {#if editable}
     <div class="mt-3">
-      <Drop
-        label="Clips of this card"
-        hint="Drop what was recorded: each clip becomes a take, as planned until somebody says otherwise"
-        camera
-        folder
-        onfiles={(groups, byCamera) => void recorded(groups, byCamera)}
-      />
+      {#if !byLink}
+        <Drop
+          label="Clips of this card"
+          hint="Drop what was recorded: each clip becomes a take, as planned until somebody says otherwise"
+          camera
+          folder
+          onfiles={(groups, byCamera) => void recorded(groups, byCamera)}
+        />
+      {:else if card.takes[0]}
+        <Drop
+          label="Photographs of take {card.takes[0].number}"
+          hint="Photographs of the newest take: the slate, the tape, what stands where"
+          camera
+          onfiles={(groups) => void recorded(groups, true)}
+        />
+      {/if}
       {#if dropProblem}<p role="alert" class="font-semibold">{dropProblem}</p>{/if}
       <SendList {sendings} list={sendings.list.filter((one) => mine(one.place.take_id))} />
     </div>

@@ -1,14 +1,21 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { api, ask, Failure } from '../../lib/api/client';
   import { who } from '../../lib/session.svelte';
   import { navigate } from '../../router';
 
-  /** Whether what the demo button promises is opened: not where somebody is at work already. */
-  let { opens = false }: { opens?: boolean } = $props();
+  type Props = {
+    /** Whether what the demo button promises is opened: not where somebody is at work already. */
+    opens?: boolean;
+    /** The key of an invitation, by which an account may be made. */
+    invitation?: string;
+  };
+  let { opens = false, invitation = '' }: Props = $props();
   let username = $state('');
   let password = $state('');
   let problem = $state('');
-  let making = $state(false);
+  // Who is asked in for the first time has no account yet.
+  let making = $state(untrack(() => invitation !== ''));
   let busy = $state(false);
 
   async function go(event?: SubmitEvent) {
@@ -16,7 +23,7 @@
     busy = true;
     problem = '';
     try {
-      await (making ? who.signUp(username, password) : who.signIn(username, password));
+      await (making ? who.signUp(username, password, invitation) : who.signIn(username, password));
     } catch (error) {
       problem = error instanceof Failure ? error.message : String(error);
     } finally {
@@ -62,13 +69,13 @@
   {#if problem}<p role="alert" class="font-semibold">{problem}</p>{/if}
   <div class="flex flex-wrap items-center gap-3">
     <button class="btn btn-main" disabled={busy}>{making ? 'Make the account' : 'Sign in'}</button>
-    {#if who.session?.may_sign_up}
+    {#if who.session?.may_sign_up || invitation}
       <button type="button" class="underline" onclick={() => (making = !making)}>
         {making ? 'I have an account' : 'Make an account'}
       </button>
     {/if}
   </div>
-  {#if who.session?.demo_user}
+  {#if who.session?.demo_user && !invitation}
     <div class="border-line mt-2 border-t pt-3">
       <button type="button" class="btn" onclick={demo} disabled={busy}>
         Open the demo production

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import authenticate, logout, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
@@ -17,9 +17,10 @@ from pydantic import Field
 
 from ..config import CONFIG
 from ..journal import writing as journal
+from ..productions import invitations
 from ..records import Refused
 from ..schemas import Fields, Problem
-from . import names
+from . import devices, names
 from .guard import PerAddress, PerPerson, from_our_page
 from .models import User
 
@@ -48,6 +49,12 @@ class Credentials(Fields):
     password: Password
 
 
+class Account(Credentials):
+    """A new account; with the key of an invitation it can be made where nobody else may."""
+
+    invitation: Annotated[str, Field(max_length=2000)] = ""
+
+
 class NewPassword(Fields):
     """The old password and the new one."""
 
@@ -55,7 +62,8 @@ class NewPassword(Fields):
     new: Password
 
 
-def _session(request: HttpRequest) -> Session:
+def told(request: HttpRequest) -> Session:
+    """Who is signed in, and what the sign-in page may offer."""
     get_token(request)
     user = request.user
     return Session(
@@ -66,7 +74,8 @@ def _session(request: HttpRequest) -> Session:
     )
 
 
-def _checked(password: str, user: User, field: str) -> None:
+def checked(password: str, user: User, field: str) -> None:
+    """Raise `Refused` for a password that is too easy to guess."""
     try:
         validate_password(password, user)
     except ValidationError as error:
@@ -76,7 +85,8 @@ def _checked(password: str, user: User, field: str) -> None:
 @router.get("/session", auth=None, response=Session)
 def session(request: HttpRequest) -> Session:
     """Who is signed in."""
-    return _session(request)
+    devices.remember(request)
+    return told(request)
 
 
 @router.post(
@@ -100,9 +110,9 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
         raise HttpError(429, f"Too many wrong tries; this account opens again in {minutes} min.")
     if user is None:
         raise HttpError(403, "User name and password do not belong together.")
-    login(request, user)
+    devices.enter(request, user)
     journal.write(user, None, "account", user.pk, "signed in")
-    return _session(request)
+    return told(request)
 
 
 @router.delete("/session", auth=None, response=Session)
@@ -111,8 +121,9 @@ def sign_out(request: HttpRequest) -> Session:
     from_our_page(request)
     if request.user.is_authenticated:
         journal.write(request.user, None, "account", request.user.pk, "signed out")
+        devices.forget(request.session.session_key)
     logout(request)
-    return _session(request)
+    return told(request)
 
 
 @router.post(
@@ -121,22 +132,26 @@ def sign_out(request: HttpRequest) -> Session:
     response={200: Session, 403: Problem, 422: Problem, 429: Problem},
     throttle=[PerAddress("10/h")],
 )
-def sign_up(request: HttpRequest, payload: Credentials) -> Session:
-    """Make an account and sign in, where the server allows it."""
+def sign_up(request: HttpRequest, payload: Account) -> Session:
+    """Make an account and sign in, where the server allows it or an invitation holds."""
     from_our_page(request)
-    if not CONFIG.open_sign_up:
-        raise HttpError(403, "New accounts are made by whoever runs this server.")
+    if payload.invitation:
+        invitations.holding(payload.invitation)
+    elif not CONFIG.open_sign_up:
+        raise HttpError(
+            403, "New accounts are made by invitation: ask an owner of a production for a link."
+        )
     user = User(username=names.check(payload.username))
-    _checked(payload.password, user, "password")
+    checked(payload.password, user, "password")
     user.set_password(payload.password)
     try:
         with transaction.atomic():
             user.save()
     except IntegrityError as error:
         raise Refused("username", "This user name is taken.") from error
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    devices.enter(request, user)
     journal.write(user, None, "account", user.pk, "signed up")
-    return _session(request)
+    return told(request)
 
 
 @router.post(
@@ -151,9 +166,12 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     if not user.check_password(payload.old):
         journal.write(user, None, "account", user.pk, "wrong password")
         raise Refused("old", "This is not your present password.")
-    _checked(payload.new, user, "new")
+    checked(payload.new, user, "new")
     user.set_password(payload.new)
     user.save(update_fields=["password"])
+    devices.end(user, but=request.session.session_key)
+    devices.forget(request.session.session_key)
     update_session_auth_hash(request, user)
+    devices.remember(request)
     journal.write(user, None, "account", user.pk, "new password")
-    return _session(request)
+    return told(request)

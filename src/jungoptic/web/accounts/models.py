@@ -20,3 +20,21 @@ class User(AbstractUser):
         self.username = names.written(self.username)
         self.name_key = names.key(self.username)
         super().save(*args, **options)
+
+
+class OpenSession(models.Model):
+    """A device on which somebody is signed in."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="open_sessions")
+    key = models.CharField(max_length=40, unique=True)
+    began_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField(auto_now=True)
+    address = models.CharField(max_length=64, blank=True, default="")
+    #: What the browser says of itself.
+    device = models.CharField(max_length=300, blank=True, default="")
+
+    class Meta:
+        ordering = ["-seen_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.user} since {self.began_at}"

@@ -33,6 +33,7 @@ from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
 from . import films, lens_stills, ordinary, pictures, sheets, table_frames, tricks
+from . import people as handed_out
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
@@ -83,6 +84,7 @@ def load() -> bool:
         films.lay(production, people[0])
         lens_stills.lay(production, people[0])
         table_frames.lay(production, people[0])
+        handed_out.lay(production, people[0])
         # The demo begins with nothing to undo: undoing how it was made would take it apart.
         BoardStep.objects.filter(production=production).delete()
     return True

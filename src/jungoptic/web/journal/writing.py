@@ -23,7 +23,8 @@ def entry(
     known = user is not None and getattr(user, "pk", None) is not None
     return Entry(
         user_id=user.pk if known else None,
-        who=str(user.get_username())[:160] if known else "",
+        # Who came by a link has a name and no account.
+        who="" if user is None else str(user.get_username())[:160],
         address=asked_from(),
         request=request_id(),
         production_id=production_id,

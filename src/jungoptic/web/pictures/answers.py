@@ -279,6 +279,12 @@ def _unmeasured(picture: Picture) -> str:
     return "" if last is None or last.state != State.FAILED else last.problem
 
 
+def _sent_by(picture: Picture) -> str | None:
+    if picture.sent_as:
+        return f"{picture.sent_as}, by crew link"
+    return None if picture.sent_by is None else picture.sent_by.get_username()
+
+
 def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
     job = jobs.get((LOOK_AT.key, str(picture.pk)))
@@ -291,7 +297,7 @@ def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any
         "id": picture.pk,
         "revision": picture.revision,
         "problem": CUT_OFF if lost else picture.problem,
-        "sent_by": None if picture.sent_by is None else picture.sent_by.get_username(),
+        "sent_by": _sent_by(picture),
         "size": sum(file.size for file in files),
         "received": sum(file.received for file in files),
         "file_count": len(files),

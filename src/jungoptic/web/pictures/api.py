@@ -15,6 +15,7 @@ from django.db.models import Q, QuerySet
 from django.http import FileResponse, Http404, HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
+from ninja.security import django_auth
 from pydantic import Field
 
 from jungoptic.core.plan.findings import Verdict
@@ -27,12 +28,14 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, Out
 from ..takes.api import judged, logged, those_that_count
+from ..takes.crew import CameByLink
 from ..takes.files import settle
 from ..takes.models import Take
 from ..takes.told import takes_of
 from . import disk
 from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
 from .fields import LARGEST, PLACES, PictureEdit, PictureIn
+from .hands import enter_take, refuse_by_link
 from .models import Arrival, Picture, PictureFile, used_bytes
 from .work import measure_board
 
@@ -224,11 +227,14 @@ def _refuse_strangers(production: Production, values: dict[str, Any]) -> None:
             raise Refused(name, "There is no such thing in this production, or it was removed.")
 
 
-@router.post("/{uuid:production_id}/pictures", response=PictureWhole)
+@router.post(
+    "/{uuid:production_id}/pictures", auth=[django_auth, CameByLink()], response=PictureWhole
+)
 def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: PictureIn) -> Any:
     """Name a picture whose files will be sent (see uploads), or that lies on a disk of ours."""
-    production = enter(request, production_id, Verb.FILM)
-    files = payload.files
+    hand = enter_take(request, production_id, payload.take_id)
+    production, files = hand.production, payload.files
+    refuse_by_link(hand, files, payload.elsewhere)
 
     def values() -> dict[str, Any]:
         wanted = payload.model_dump(exclude={"id", "files"})
@@ -238,10 +244,13 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
         elif any(not file.path for file in files):
             raise Refused("files.0.path", "Say where the file lies: the path on your disk.")
         state = Arrival.READ if payload.elsewhere else Arrival.COMING
-        return {**wanted, "production": production, "sent_by": request.user, "state": state}
+        who = {"sent_by": hand.account, "sent_as": hand.typed}
+        return {**wanted, "production": production, "state": state, **who}
 
     with saving.writing(production):
-        made = saving.create(request.user, production, Picture, values, payload.id)
+        made = saving.create(hand.user, production, Picture, values, payload.id)
+        if hand.account is None and made.take_id != payload.take_id:
+            raise Refused("id", "This id is taken; make a new one.")
         if not made.files.exists():
             PictureFile.objects.bulk_create(
                 PictureFile(picture=made, position=n, **file.model_dump())

@@ -57,6 +57,8 @@ class Picture(Record):
     sent_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
+    #: The name that was typed by whoever sent it through a crew link; "" for a member's.
+    sent_as = models.CharField(max_length=60, blank=True, default="")
     name = models.CharField(max_length=120)
     role = models.CharField(max_length=9, default="recorded")
     note = models.TextField(max_length=2000, blank=True, default="")

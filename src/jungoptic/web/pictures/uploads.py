@@ -20,12 +20,14 @@ from django.http import HttpRequest, HttpResponse
 from django.http.request import UnreadablePostError
 from ninja import Router
 from ninja.errors import HttpError
+from ninja.security import django_auth
 
 from ..middleware import PART
-from ..permissions import Verb, enter, signed_in
 from ..productions.models import Production
 from ..records import Refused
+from ..takes.crew import CameByLink
 from . import disk
+from .hands import enter_file
 from .models import Arrival, Picture, PictureFile
 from .work import look_at
 
@@ -33,11 +35,6 @@ router = Router(tags=["uploads"])
 VERSION = "1.0.0"
 #: Read off the wire in pieces of so many bytes.
 PIECE = 1 << 18
-
-
-def _file(production: Production, pk: uuid.UUID) -> PictureFile:
-    files = PictureFile.objects.select_related("picture")
-    return files.get(pk=pk, picture__production=production, picture__elsewhere=False)
 
 
 def _answer(file: PictureFile, status: int) -> HttpResponse:
@@ -49,10 +46,15 @@ def _answer(file: PictureFile, status: int) -> HttpResponse:
     return answer
 
 
-@router.api_operation(["HEAD"], "/{uuid:production_id}/uploads/{uuid:pk}", response=None)
+@router.api_operation(
+    ["HEAD"],
+    "/{uuid:production_id}/uploads/{uuid:pk}",
+    auth=[django_auth, CameByLink()],
+    response=None,
+)
 def how_far(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
     """How many bytes of a file have arrived (`Upload-Offset`), of how many (`Upload-Length`)."""
-    file = _file(enter(request, production_id, Verb.FILM), pk)
+    _, file = enter_file(request, production_id, pk)
     _counted(file)
     return _answer(file, 200)
 
@@ -69,17 +71,17 @@ BYTES = {
 @router.api_operation(
     ["PATCH"],
     "/{uuid:production_id}/uploads/{uuid:pk}",
+    auth=[django_auth, CameByLink()],
     response={204: None},
     openapi_extra=BYTES,
 )
 def send_part(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
     """Send the next bytes of a file: from `Upload-Offset` on, as application/offset+octet-stream.
     409 where the file does not end there; what has arrived is told in the answer."""
-    production = enter(request, production_id, Verb.FILM)
+    hand, file = enter_file(request, production_id, pk)
     offset = request.headers.get("Upload-Offset", "")
     if not (offset.isascii() and offset.isdigit() and len(offset) < 16):
         raise Refused("Upload-Offset", "Say from which byte on this is, in Upload-Offset.")
-    file = _file(production, pk)
     with _alone(file):
         file.refresh_from_db()
         _counted(file)
@@ -94,7 +96,7 @@ def send_part(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
             # Whoever sent it is gone; what came is kept.
             raise HttpError(400, "The connection broke; go on from what has arrived.") from None
     if file.received == file.size:
-        _arrived(production, file.picture_id, signed_in(request))
+        _arrived(hand.production, file.picture_id, hand.account)
     return _answer(file, 204)
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from ..records import Record, within
 from .fields import ProductionFields
@@ -60,6 +62,8 @@ class Membership(models.Model):
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships"
     )
     role = models.CharField(max_length=10, choices=Role.choices)
+    #: Null for those who came before this was written down.
+    joined_at = models.DateTimeField(null=True, auto_now_add=True)
 
     class Meta:
         constraints = [
@@ -68,3 +72,41 @@ class Membership(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user} in {self.production} ({self.role})"
+
+
+class Invitation(models.Model):
+    """A place in a production that is kept for whoever opens its link first. The link is made from
+    the id by the server's own secret (see `keys`), so that what is stored here lets nobody in."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=10, choices=Role.choices)
+    #: For whom it is meant, in the inviter's words.
+    note = models.CharField(max_length=120, blank=True, default="")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    made_at = models.DateTimeField(auto_now_add=True)
+    expires_at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True, default=None)
+    used_at = models.DateTimeField(null=True, default=None)
+    used_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+
+    class Meta:
+        ordering = ["-made_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.role} in {self.production}"
+
+    @property
+    def why_not(self) -> str:
+        """Why nobody can come in by it any more, as a sentence; "" while somebody can."""
+        if self.used_at is not None:
+            return "This invitation has been used already; each lets in one person."
+        if self.withdrawn_at is not None:
+            return "This invitation was withdrawn."
+        if self.expires_at <= timezone.now():
+            return "This invitation has expired."
+        return ""

@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 from django.db.models import Max
 from django.http import HttpRequest
 from ninja import Router, Schema
+from ninja.security import django_auth
 
 from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
@@ -19,6 +20,7 @@ from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict
+from .crew import CameByLink, enter_card
 from .fields import READINGS, TakeEdit, TakeIn
 from .files import against_its_files, frozen
 from .models import SetCard, Take
@@ -38,20 +40,31 @@ class TakePage(Schema):
     report: TakeReport
 
 
-@router.post("/{uuid:production_id}/cards/{uuid:card_id}/takes", response=TakeOut)
+@router.post(
+    "/{uuid:production_id}/cards/{uuid:card_id}/takes",
+    auth=[django_auth, CameByLink()],
+    response=TakeOut,
+)
 def log_take(
     request: HttpRequest, production_id: uuid.UUID, card_id: uuid.UUID, payload: TakeIn
 ) -> Any:
     """Log a take on a card. The same id a second time logs it once."""
 
-    def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-        card = cards_of(production).select_for_update(of=("self",)).get(pk=card_id)
-        # Judged once before it is kept: a reading that no lens can have is refused by name.
-        _judge(card, values)
-        last = card.takes.aggregate(last=Max("number"))["last"] or 0
-        return {**values, "card": card, "number": last + 1, "logged_by": request.user}
+    hand = enter_card(request, production_id, card_id, Verb.FILM)
 
-    return take_out(crud.make(request, production_id, Take, payload, prepare, verb=Verb.FILM))
+    def values() -> dict[str, Any]:
+        given = payload.model_dump(exclude={"id"})
+        card = cards_of(hand.production).select_for_update(of=("self",)).get(pk=card_id)
+        # Judged once before it is kept: a reading that no lens can have is refused by name.
+        _judge(card, given)
+        last = card.takes.aggregate(last=Max("number"))["last"] or 0
+        who = {"logged_by": hand.account, "logged_as": hand.typed}
+        return {**given, "card": card, "number": last + 1, **who}
+
+    take = saving.create(hand.user, hand.production, Take, values, payload.id)
+    if take.card_id != card_id:
+        raise Refused("id", "This id is taken; make a new one.")
+    return take_out(take)
 
 
 @router.get("/{uuid:production_id}/takes/{uuid:pk}", response=TakePage)

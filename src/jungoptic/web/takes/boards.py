@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 from typing import Any
 
-import segno
 from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
 
@@ -14,6 +13,7 @@ from jungoptic.core.board.number import NUMBERS, TIMES, Paper
 
 from ..printing.child import pdf
 from ..records import Refused
+from .code import code_of
 from .models import SetCard
 
 #: Where the code for phones lies on the sheet: its left, top and side, millimetres.
@@ -93,20 +93,12 @@ def _ink(number: int, size: Paper) -> str:
 
 
 def _phone(address: str) -> str:
-    """The code for phones, as a group of the drawing. Source: ISO/IEC 18004."""
-    code = segno.make(address, error="m", micro=False)
-    rows = list(code.matrix)
+    """The code for phones, as a group of the drawing."""
+    code = code_of(address)
     left, top, side = PHONE_MM
-    module = side / (len(rows) + 2)
-    squares = "".join(
-        f"M{x + 1} {y + 1}h1v1h-1z"
-        for y, row in enumerate(rows)
-        for x, dark in enumerate(row)
-        if dark
-    )
     return (
-        f'<path transform="translate({left:.3f} {top:.3f}) scale({module:.5f})" d="{squares}"'
-        ' fill="#000" shape-rendering="crispEdges"/>'
+        f'<path transform="translate({left:.3f} {top:.3f}) scale({side / code.side:.5f})"'
+        f' d="{code.path}" fill="#000" shape-rendering="crispEdges"/>'
     )
 
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
+from ninja.security import django_auth
+from pydantic import Field
 
 from jungoptic.core.board.number import Paper
 
@@ -15,13 +17,16 @@ from .. import crud, saving
 from ..calc.api import NotationFields
 from ..permissions import Verb, enter
 from ..plans.api import plates_of
-from ..schemas import Conflict
+from ..schemas import Conflict, Fields
 from .boards import board_pdf
 from .cards import issue
+from .crew import CameByLink, enter_card, holding_for
+from .crew_api import code_for
 from .fields import CardEdit
 from .files import settle
 from .pdf import card_pdf
-from .told import CardOut, CardRow, card_out, card_row, cards_of, takes_of
+from .ticks import tick, ticks_out
+from .told import CardOut, CardRow, Ticked, card_out, card_row, cards_of, takes_of
 
 router = Router(tags=["takes"])
 
@@ -47,17 +52,50 @@ def list_cards(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.UUI
     return [card_row(c, c.logged) for c in cards.annotate(logged=Count("takes"))[:200]]
 
 
-@router.get("/{uuid:production_id}/cards/{uuid:pk}", response=CardOut)
+@router.get(
+    "/{uuid:production_id}/cards/{uuid:pk}", auth=[django_auth, CameByLink()], response=CardOut
+)
 def get_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """A card with its takes."""
-    return card_out(cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk))
+    """A card with its takes and what is ticked."""
+    hand = enter_card(request, production_id, pk, Verb.VIEW)
+    return card_out(cards_of(hand.production).get(pk=pk))
 
 
-@router.get("/{uuid:production_id}/cards/{uuid:pk}/pdf", response=bytes)
+class TickIn(Fields):
+    """A line of the card's list, as it stands there, and whether it is seen to."""
+
+    item: Annotated[str, Field(min_length=1, max_length=500)]
+    done: bool
+
+
+@router.post(
+    "/{uuid:production_id}/cards/{uuid:pk}/ticks",
+    auth=[django_auth, CameByLink()],
+    response=list[Ticked],
+)
+def tick_line(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: TickIn
+) -> Any:
+    """Tick a line of a card's list, or clear it; what is ticked by then."""
+    hand = enter_card(request, production_id, pk, Verb.FILM)
+    card = cards_of(hand.production).get(pk=pk)
+    tick(hand, card, payload.item, payload.done)
+    return ticks_out(card)
+
+
+@router.get(
+    "/{uuid:production_id}/cards/{uuid:pk}/pdf",
+    auth=[django_auth, CameByLink()],
+    response=bytes,
+)
 def print_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> HttpResponse:
-    """The card as an A5 PDF."""
-    card = cards_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    response = HttpResponse(card_pdf(card), content_type="application/pdf")
+    """The card as an A5 PDF, with the code of its crew link where one holds and the asker might
+    hand it on."""
+    hand = enter_card(request, production_id, pk, Verb.VIEW)
+    card = cards_of(hand.production).get(pk=pk)
+    link = holding_for(card) if hand.may_hand_on else None
+    code = None if link is None else code_for(request, link)
+    response = HttpResponse(card_pdf(card, link, code), content_type="application/pdf")
     return _named(response, f"card-{card.slate}.pdf")
 
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from .. import documents
 from ..plans.models import Plate
@@ -60,6 +63,8 @@ class Take(Record):
     logged_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
+    #: The name that was typed by whoever logged it through a crew link; "" for a member's.
+    logged_as = models.CharField(max_length=60, blank=True, default="")
     axis_height_m = models.FloatField(null=True, default=None)
     distance_m = models.FloatField(null=True, default=None)
     tilt_deg = models.FloatField(null=True, default=None)
@@ -90,3 +95,65 @@ class Take(Record):
     def production_of(self) -> Production:
         """The production of the card's plate."""
         return self.card.plate.shot.production
+
+
+class Tick(models.Model):
+    """A line of a card's list that somebody has seen to. One that is cleared is gone."""
+
+    card = models.ForeignKey(SetCard, on_delete=models.CASCADE, related_name="ticks")
+    #: The line as it stands on the card, which never changes.
+    item = models.CharField(max_length=500)
+    by = models.CharField(max_length=160, blank=True, default="")
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["card", "item"], name="one_tick_per_line"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.card.slate}: {self.item}"
+
+
+class CrewLink(models.Model):
+    """Opens one card, or the newest cards of the plates of one filming date, to whoever has it:
+    without an account, for a while. The link is made from the id by the server's own secret (see
+    `keys`), so that what is stored here opens nothing."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="crew_links")
+    card = models.ForeignKey(
+        SetCard, null=True, default=None, on_delete=models.CASCADE, related_name="crew_links"
+    )
+    film_on = models.DateField(null=True, default=None)
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    made_at = models.DateTimeField(auto_now_add=True)
+    expires_at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True, default=None)
+    #: How often a device was let in by it, and when last.
+    opened = models.PositiveIntegerField(default=0)
+    opened_at = models.DateTimeField(null=True, default=None)
+
+    class Meta:
+        ordering = ["-made_at", "id"]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(card=None) ^ models.Q(film_on=None),
+                name="a_card_or_a_day",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.production}: {self.card or self.film_on}"
+
+    @property
+    def why_not(self) -> str:
+        """Why it opens nothing any more, as a sentence; "" while it does."""
+        if self.withdrawn_at is not None:
+            return "This link was withdrawn; ask whoever gave it to you for another."
+        if self.expires_at <= timezone.now():
+            return "This link has expired; ask whoever gave it to you for another."
+        return ""

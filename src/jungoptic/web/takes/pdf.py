@@ -11,12 +11,13 @@ from jungoptic.core.words import quantities as say
 
 from ..print_drawing import drawing_svg
 from ..printing.child import pdf
-from .models import SetCard
+from .code import Code
+from .models import CrewLink, SetCard
 
 
-def card_pdf(card: SetCard) -> bytes:
-    """The PDF bytes of an issued card."""
-    return pdf(card_html(card))
+def card_pdf(card: SetCard, link: CrewLink | None = None, code: Code | None = None) -> bytes:
+    """The PDF bytes of an issued card; with the `code` of a crew `link` it opens on a phone."""
+    return pdf(card_html(card, link, code))
 
 
 def _tapes(mark: dict[str, Any]) -> list[str]:
@@ -32,14 +33,16 @@ def _turned(degrees: float) -> str:
     return f"{say.degrees(abs(degrees))} to the {'right' if degrees > 0 else 'left'}"
 
 
-def card_html(card: SetCard) -> str:
+def card_html(card: SetCard, link: CrewLink | None = None, code: Code | None = None) -> str:
     """The document of an issued card, in the notation it was issued in."""
     content = card.shown
     with say.written_in(say.Notation(**content["notation"])):
-        return _filled(card, content)
+        return _filled(card, content, link, code)
 
 
-def _filled(card: SetCard, content: dict[str, Any]) -> str:
+def _filled(
+    card: SetCard, content: dict[str, Any], link: CrewLink | None, code: Code | None
+) -> str:
     groups: dict[str, list[dict[str, Any]]] = {}
     for line in content["lines"]:
         groups.setdefault(line["group"], []).append(line)
@@ -72,6 +75,8 @@ def _filled(card: SetCard, content: dict[str, Any]) -> str:
         "takes/card.html",
         {
             "card": card,
+            "link": link,
+            "code": code,
             "content": content,
             "scale": say.scale(content["scale"]),
             "groups": groups.items(),

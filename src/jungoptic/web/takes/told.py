@@ -20,6 +20,7 @@ from ..productions.models import Production
 from ..schemas import Stored
 from .fields import CardFields, TakeFields
 from .models import SetCard, Take
+from .ticks import ticks_out
 
 
 class CardFinding(Schema):
@@ -130,10 +131,19 @@ class TakeOut(Stored, TakeFields):
     created_at: datetime
 
 
+class Ticked(Schema):
+    """A line of the card's list that somebody has seen to."""
+
+    item: str
+    by: str
+    at: datetime
+
+
 class CardOut(CardRow, CardFields):
-    """A card, whole, with its takes."""
+    """A card, whole, with its takes and what is ticked."""
 
     shot_id: uuid.UUID
+    ticks: list[Ticked]
     content: CardContent
     takes: list[TakeOut]
 
@@ -156,6 +166,10 @@ def _name(user: Any) -> str | None:
     return None if user is None else user.get_username()
 
 
+def _logged_by(take: Take) -> str | None:
+    return f"{take.logged_as}, by crew link" if take.logged_as else _name(take.logged_by)
+
+
 def take_out(take: Take) -> dict[str, Any]:
     """A take, ready for JSON."""
     return {
@@ -164,7 +178,7 @@ def take_out(take: Take) -> dict[str, Any]:
         "card_id": str(take.card_id),
         "number": take.number,
         "slate": take.card.slate,
-        "logged_by": _name(take.logged_by),
+        "logged_by": _logged_by(take),
         "created_at": take.created_at.isoformat(),
     }
 
@@ -188,5 +202,6 @@ def card_out(card: SetCard) -> dict[str, Any]:
         "shot_id": str(card.plate.shot_id),
         "content": card.shown,
         "takes": takes,
+        "ticks": ticks_out(card),
         "ruler_mm": card.ruler_mm,
     }

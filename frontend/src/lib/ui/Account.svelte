@@ -1,0 +1,102 @@
+<script lang="ts">
+  import { api, ask, Failure, type Schemas } from '../api/client';
+  import { when } from '../people/reach';
+  import { who } from '../session.svelte';
+  import Modal from './Modal.svelte';
+
+  let { onclose }: { onclose: () => void } = $props();
+  let old = $state('');
+  let next = $state('');
+  let problem = $state('');
+  let told = $state('');
+  let devices = $state.raw<Schemas['Device'][]>([]);
+  const others = $derived(devices.filter((one) => !one.here));
+
+  async function load() {
+    try {
+      devices = await ask(() => api.GET('/api/devices'));
+    } catch (error) {
+      problem = (error as Error).message;
+    }
+  }
+  void load();
+
+  async function doing(what: () => Promise<unknown>, said: string) {
+    problem = told = '';
+    try {
+      await what();
+      told = said;
+      await load();
+    } catch (error) {
+      problem = error instanceof Failure ? error.message : String(error);
+    }
+  }
+  function changePassword(event: SubmitEvent) {
+    event.preventDefault();
+    void doing(async () => {
+      await who.changePassword(old, next);
+      old = next = '';
+    }, 'The password is changed; every other device is signed out.');
+  }
+  const end = (device_id: number) =>
+    doing(
+      () => ask(() => api.DELETE('/api/devices/{device_id}', { params: { path: { device_id } } })),
+      'Signed out there.',
+    );
+  const endAll = () =>
+    doing(() => ask(() => api.DELETE('/api/devices')), 'Signed out everywhere but here.');
+
+  /** `Firefox on Linux`, as far as a browser says so of itself. */
+  function browser(agent: string): string {
+    const named =
+      /(Firefox|Edg|OPR|Chrome|Safari)\//.exec(agent)?.[1]?.replace('Edg', 'Edge') ?? 'A browser';
+    const system = /(Android|iPhone|iPad|Windows|Mac OS X|Linux)/.exec(agent)?.[1];
+    return system ? `${named} on ${system}` : named;
+  }
+</script>
+
+<Modal open title="Your account" description="You are signed in as {who.session?.user}." {onclose}>
+  <h3 class="border-line border-b">Where you are signed in</h3>
+  <ul>
+    {#each devices as one (one.id)}
+      <li class="border-line flex items-center gap-3 border-b py-1">
+        <span class="grow">
+          {browser(one.device)}{#if one.here}<b>, this one</b>{/if}
+          <span class="text-soft block text-sm">
+            since {when(one.began_at)}, last seen {when(one.seen_at)}, from {one.address}
+          </span>
+        </span>
+        {#if !one.here}<button class="btn" onclick={() => end(one.id)}>Sign out</button>{/if}
+      </li>
+    {/each}
+  </ul>
+  {#if others.length > 1}
+    <button class="btn mt-2" onclick={endAll}>Sign out everywhere but here</button>
+  {/if}
+  <h3 class="border-line mt-5 border-b">Another password</h3>
+  <form onsubmit={changePassword} class="mt-2 grid gap-3">
+    <label>
+      Present password
+      <input
+        class="field"
+        type="password"
+        autocomplete="current-password"
+        required
+        bind:value={old}
+      />
+    </label>
+    <label>
+      New password
+      <input class="field" type="password" autocomplete="new-password" required bind:value={next} />
+    </label>
+    <p class="text-soft text-sm">
+      At least ten characters, not a common word, not your name, not only digits.
+    </p>
+    {#if problem}<p role="alert" class="font-semibold">{problem}</p>{/if}
+    <p role="status">{told}</p>
+    <div class="flex justify-end gap-2">
+      <button type="button" class="btn" onclick={onclose}>Close</button>
+      <button class="btn btn-main">Change it</button>
+    </div>
+  </form>
+</Modal>

@@ -1,0 +1,123 @@
+"""Devices on which one is signed in, and a new password by a one-time link."""
+
+from __future__ import annotations
+
+import datetime
+from typing import Annotated, Any
+
+from axes.utils import reset as let_in_again
+from django.db import transaction
+from django.http import HttpRequest
+from ninja import Router, Status
+from pydantic import Field
+
+from ..journal import writing as journal
+from ..permissions import signed_in
+from ..productions import people
+from ..records import Refused
+from ..schemas import Fields, Out, Problem
+from . import devices, resets
+from .api import Password, Session, checked, told
+from .guard import PerAddress, from_our_page
+
+router = Router(tags=["accounts"])
+
+
+class Device(Out):
+    """A device on which somebody is signed in; `here`: the one that asks."""
+
+    id: int
+    began_at: datetime.datetime
+    seen_at: datetime.datetime
+    address: str
+    device: str
+    here: bool
+
+
+class NewByLink(Fields):
+    """What stands behind the # of a link for a new password."""
+
+    key: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class PasswordByLink(NewByLink):
+    """The same, and the password."""
+
+    new: Password
+
+
+class Whose(Out):
+    """Whose password a link sets."""
+
+    user: str
+
+
+@router.get("/devices", response=list[Device])
+def list_devices(request: HttpRequest) -> Any:
+    """Where one is signed in."""
+    devices.remember(request)
+    here = request.session.session_key
+    names = ("id", "began_at", "seen_at", "address", "device")
+    return [
+        {**{name: getattr(one, name) for name in names}, "here": one.key == here}
+        for one in devices.of(signed_in(request))
+    ]
+
+
+@router.delete("/devices/{int:device_id}", response={204: None})
+def end_device(request: HttpRequest, device_id: int) -> Any:
+    """Sign out on one other device; gone already is as good."""
+    me = signed_in(request)
+    if devices.end(me, but=request.session.session_key, pk=device_id):
+        journal.write(me, None, "account", me.pk, "device ended")
+    return Status(204, None)
+
+
+@router.delete("/devices", response={204: None})
+def end_devices(request: HttpRequest) -> Any:
+    """Sign out everywhere but here."""
+    me = signed_in(request)
+    if devices.end(me, but=request.session.session_key):
+        journal.write(me, None, "account", me.pk, "devices ended")
+    return Status(204, None)
+
+
+def _held(key: str) -> resets.Reset:
+    """What a link is for, if whoever made it might still make it."""
+    found = resets.read(key)
+    if found.by is not None and people.why_no_reset(found.by, found.user):
+        raise Refused("key", resets.ENDED)
+    return found
+
+
+@router.post("/password/link", auth=None, response=Whose, throttle=[PerAddress("30/m")])
+def look_at_password_link(request: HttpRequest, payload: NewByLink) -> Any:
+    """Whose password a link sets."""
+    from_our_page(request)
+    return {"user": _held(payload.key).user.username}
+
+
+@router.post(
+    "/password/by-link",
+    auth=None,
+    response={200: Session, 422: Problem},
+    throttle=[PerAddress("30/m")],
+)
+def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Session:
+    """Set a new password by a one-time link, and sign in here; every other device is signed out,
+    and an account that was closed by wrong tries opens again."""
+    from_our_page(request)
+    with transaction.atomic():
+        user = _held(payload.key).user
+        # Two who open the link at once: one is first.
+        user = type(user).objects.select_for_update().get(pk=user.pk)
+        user = _held(payload.key).user
+        checked(payload.new, user, "new")
+        user.set_password(payload.new)
+        user.save(update_fields=["password"])
+        devices.end(user)
+        journal.write(user, None, "account", user.pk, "password by link")
+    let_in_again(username=user.name_key)
+    let_in_again(username=user.username)
+    devices.enter(request, user)
+    return told(request)

@@ -1,0 +1,1 @@
+"""Who did what in a production, told from the journal."""
