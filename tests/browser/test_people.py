@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable, Iterator
 from typing import Any
@@ -264,3 +265,51 @@ def test_an_invitation_is_withdrawn(desk: Page, another: Another):
     guest.reload()
     expect(guest.get_by_role("alert")).to_contain_text("not whole")
     assert Invitation.objects.get(note__startswith="Per").withdrawn_at is not None
+
+
+def test_a_production_goes_to_the_bin_and_back_and_an_account_goes_for_good(
+    page: Page, live_server: Any
+):
+    page.goto(live_server.url)
+    page.get_by_role("button", name="Make an account").click()
+    sign_up(page, "ansa")
+    page.get_by_placeholder("its name").fill("The Ferry")
+    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("link", name="People", exact=True).wait_for()
+    inside = page.url
+    page.goto(live_server.url)
+    page.get_by_role("button", name="Set up The Ferry").click()
+    page.get_by_role("button", name="Delete…").click()
+    delete = page.get_by_role("button", name="Delete it")
+    page.get_by_label("Type its name").fill("The ferry")
+    expect(delete).to_be_disabled()
+    page.get_by_label("Type its name").fill("The Ferry")
+    accessible(page)
+    delete.click()
+    expect(page.get_by_role("link", name="The Ferry")).to_have_count(0)
+    page.goto(inside)
+    expect(page.get_by_text("lies in the bin").first).to_be_visible()
+    page.goto(live_server.url)
+    page.get_by_text("In the bin: 1").click()
+    page.get_by_role("button", name="Fetch it back").click()
+    expect(page.get_by_role("link", name="The Ferry")).to_be_visible()
+
+    page.get_by_role("button", name="Your account").click()
+    account = page.get_by_role("dialog", name="Your account")
+    expect(account.get_by_text("You own 1 of at most")).to_be_visible()
+    with page.expect_download() as coming:
+        account.get_by_role("link", name="All of it").click()
+    told = json.loads(coming.value.path().read_text())
+    assert told["productions"][0]["name"] == "The Ferry"
+    account.get_by_role("button", name="Erase the account…").click()
+    account.get_by_label("Your password, once more").fill("wrong")
+    account.get_by_role("button", name="Erase it for good").click()
+    expect(account.get_by_role("alert")).to_contain_text("not your password")
+    accessible(page)
+    account.get_by_label("Your password, once more").fill(PASSWORD)
+    account.get_by_role("button", name="Erase it for good").click()
+    page.get_by_role("heading", name="Sign in").wait_for()
+    page.get_by_label("User name").fill("ansa")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("do not belong together")

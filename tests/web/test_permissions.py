@@ -84,7 +84,8 @@ TICKED = "Grey card and reference ball in the hero light"
 TABLE = [
     ("get", "", None, Verb.VIEW),
     ("patch", "", EDIT, Verb.OWN),
-    ("delete", "", None, Verb.OWN),
+    ("post", "/remove", {"name": "A film"}, Verb.OWN),
+    ("post", "/restore", None, Verb.OWN),
     ("get", "/members", None, Verb.VIEW),
     ("patch", "/members/{member}", {"role": "viewer"}, Verb.OWN),
     ("delete", "/members/{member}", None, Verb.OWN),

@@ -35,6 +35,7 @@ class Config:
     s3_bucket: str
     s3_endpoint: str
     quota_gb: int
+    productions_each: int
     log_level: str
 
     @staticmethod
@@ -96,6 +97,7 @@ class Config:
             s3_bucket=text("S3_BUCKET"),
             s3_endpoint=text("S3_ENDPOINT"),
             quota_gb=number("QUOTA_GB", 200),
+            productions_each=number("PRODUCTIONS_EACH", 100),
             log_level=one_of("LOG_LEVEL", "WARNING", ("DEBUG", "INFO", "WARNING", "ERROR")),
         )
 

@@ -56,6 +56,11 @@ def enter(request: Any, production_id: uuid.UUID, verb: Verb) -> Production:
     if membership is None:
         journal.write(request.user, production_id, "production", production_id, "refused")
         raise Http404("There is no such production, or you do not belong to it.")
+    if membership.production.removed_at is not None:
+        raise Http404(
+            "This production lies in the bin; an owner can fetch it back from the list of "
+            "productions."
+        )
     if not may(membership.role, verb):
         told = {"role": membership.role, "wanted": str(verb), "path": request.path[:200]}
         journal.write(

@@ -9,12 +9,19 @@
   let next = $state('');
   let problem = $state('');
   let told = $state('');
+  let account = $state.raw<Schemas['AccountOut'] | null>(null);
+  let leaving = $state(false);
+  let once = $state('');
+  let refused = $state('');
   let devices = $state.raw<Schemas['Device'][]>([]);
   const others = $derived(devices.filter((one) => !one.here));
 
   async function load() {
     try {
-      devices = await ask(() => api.GET('/api/devices'));
+      [devices, account] = await Promise.all([
+        ask(() => api.GET('/api/devices')),
+        ask(() => api.GET('/api/account')),
+      ]);
     } catch (error) {
       problem = (error as Error).message;
     }
@@ -46,6 +53,18 @@
   const endAll = () =>
     doing(() => ask(() => api.DELETE('/api/devices')), 'Signed out everywhere but here.');
 
+  async function erase(event: SubmitEvent) {
+    event.preventDefault();
+    refused = '';
+    try {
+      await ask(() => api.POST('/api/account/erase', { body: { password: once } }));
+      await who.load();
+      onclose();
+    } catch (error) {
+      refused = error instanceof Failure ? error.message : String(error);
+    }
+  }
+
   /** `Firefox on Linux`, as far as a browser says so of itself. */
   function browser(agent: string): string {
     const named =
@@ -55,7 +74,14 @@
   }
 </script>
 
-<Modal open title="Your account" description="You are signed in as {who.session?.user}." {onclose}>
+<Modal
+  open
+  title="Your account"
+  description="You are signed in as {who.session?.user}.{account
+    ? ` You own ${account.owns} of at most ${account.may_own} productions.`
+    : ''}"
+  {onclose}
+>
   <h3 class="border-line border-b">Where you are signed in</h3>
   <ul>
     {#each devices as one (one.id)}
@@ -94,9 +120,36 @@
     </p>
     {#if problem}<p role="alert" class="font-semibold">{problem}</p>{/if}
     <p role="status">{told}</p>
-    <div class="flex justify-end gap-2">
-      <button type="button" class="btn" onclick={onclose}>Close</button>
-      <button class="btn btn-main">Change it</button>
-    </div>
+    <div><button class="btn btn-main">Change it</button></div>
   </form>
+  <h3 class="border-line mt-5 border-b">What is kept about you</h3>
+  <p class="mt-2 flex flex-wrap gap-3">
+    <a class="btn" href="/api/account/everything.json" download>All of it, as JSON</a>
+    <button type="button" class="btn" onclick={() => (leaving = !leaving)}
+      >Erase the account…</button
+    >
+  </p>
+  {#if leaving}
+    <form onsubmit={erase} class="border-ink mt-3 grid gap-3 border-l-4 pl-3">
+      <p>
+        What you made stays, without your name. Productions that nobody else belongs to go to the
+        bin, and are erased after thirty days. This cannot be taken back.
+      </p>
+      <label>
+        Your password, once more
+        <input
+          class="field"
+          type="password"
+          autocomplete="current-password"
+          required
+          bind:value={once}
+        />
+      </label>
+      {#if refused}<p role="alert" class="font-semibold">{refused}</p>{/if}
+      <div><button class="btn btn-main">Erase it for good</button></div>
+    </form>
+  {/if}
+  <div class="mt-5 flex justify-end">
+    <button type="button" class="btn" onclick={onclose}>Close</button>
+  </div>
 </Modal>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import { when } from '../../lib/people/reach';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { navigate } from '../../router';
   import SetUp from './SetUp.svelte';
@@ -12,6 +13,7 @@
   let shape = $state.raw(SHAPES[0]!);
   /** The production that is being set up. */
   let chosen = $state<Schemas['ProductionOut'] | null>(null);
+  let removed = $state.raw<Schemas['Removed'][]>([]);
   const current = $derived((list ?? []).filter((one) => !one.put_away));
   const away = $derived((list ?? []).filter((one) => one.put_away));
 
@@ -22,12 +24,29 @@
 
   async function load() {
     try {
-      list = (await ask(() => api.GET('/api/productions'))).items;
+      [{ items: list }, removed] = await Promise.all([
+        ask(() => api.GET('/api/productions')),
+        ask(() => api.GET('/api/productions/in-the-bin')),
+      ]);
     } catch (error) {
       problem = (error as Error).message;
     }
   }
   void load();
+
+  async function restore(production_id: string) {
+    problem = '';
+    try {
+      await ask(() =>
+        api.POST('/api/productions/{production_id}/restore', {
+          params: { path: { production_id } },
+        }),
+      );
+    } catch (error) {
+      problem = (error as Error).message;
+    }
+    await load();
+  }
 
   async function make(event: SubmitEvent) {
     event.preventDefault();
@@ -93,6 +112,22 @@
         </ul>
       </details>
     {/if}
+    {#if removed.length}
+      <details class="mt-4">
+        <summary>In the bin: {removed.length}</summary>
+        <ul class="mt-2">
+          {#each removed as one (one.id)}
+            <li class="border-line flex items-center gap-3 border-b py-1">
+              <span class="grow">
+                <b>{one.name}</b>
+                <span class="text-soft"> · erased for good after {when(one.erased_at)}</span>
+              </span>
+              <button class="btn" onclick={() => restore(one.id)}>Fetch it back</button>
+            </li>
+          {/each}
+        </ul>
+      </details>
+    {/if}
     <form onsubmit={make} class="mt-6 flex flex-wrap items-end gap-3">
       <label class="grow">
         A new production
@@ -114,5 +149,13 @@
   {/if}
 </main>
 {#if chosen}
-  <SetUp production={chosen} onclose={() => (chosen = null)} onsaved={changed} />
+  <SetUp
+    production={chosen}
+    onclose={() => (chosen = null)}
+    onsaved={changed}
+    onremoved={() => {
+      chosen = null;
+      void load();
+    }}
+  />
 {/if}

@@ -11,8 +11,10 @@
     onclose: () => void;
     /** It has been changed. */
     onsaved: (production: Production) => void;
+    /** It lies in the bin. */
+    onremoved: () => void;
   };
-  let { production, onclose, onsaved }: Props = $props();
+  let { production, onclose, onsaved, onremoved }: Props = $props();
 
   const first = untrack(() => production);
   let name = $state(first.name);
@@ -45,6 +47,28 @@
     }
   }
 
+  let removing = $state(false);
+  let typed = $state('');
+  async function remove(event: SubmitEvent) {
+    event.preventDefault();
+    trouble = '';
+    saving = true;
+    try {
+      await ask(() =>
+        api.POST('/api/productions/{production_id}/remove', {
+          params: { path: { production_id: production.id } },
+          body: { name: typed },
+        }),
+      );
+      onremoved();
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      trouble = error.message;
+    } finally {
+      saving = false;
+    }
+  }
+
   function submit(event: SubmitEvent) {
     event.preventDefault();
     void save({
@@ -63,57 +87,83 @@
   description="New shots begin with this delivery; those that are there keep their own."
   {onclose}
 >
-  <form onsubmit={submit} class="grid gap-2">
-    <label>Name <input class="field" required maxlength="120" bind:value={name} /></label>
-    {#if problems.name}<p role="alert" class="text-sm font-semibold">Name: {problems.name}</p>{/if}
-    <label>
-      What it tells
-      <textarea class="field" rows="3" maxlength="2000" bind:value={story}></textarea>
-    </label>
-    <p class="text-sm">
-      {#each SHAPES as shape (shape.name)}
+  {#if removing}
+    <form onsubmit={remove} class="grid gap-3">
+      <p>
+        Nobody enters it any more: members, crew links and invitations stop working at once. For
+        thirty days you can fetch it back from the list of productions; then it is erased with its
+        shots, takes and pictures.
+      </p>
+      <label>
+        Type its name, <b>{production.name}</b>
+        <input class="field" required autocomplete="off" bind:value={typed} />
+      </label>
+      {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
+      <div class="flex gap-3">
+        <button class="btn btn-main" disabled={saving || typed.trim() !== production.name}>
+          Delete it
+        </button>
+        <button type="button" class="btn" onclick={() => (removing = false)}>Keep it</button>
+      </div>
+    </form>
+  {:else}
+    <form onsubmit={submit} class="grid gap-2">
+      <label>Name <input class="field" required maxlength="120" bind:value={name} /></label>
+      {#if problems.name}<p role="alert" class="text-sm font-semibold">
+          Name: {problems.name}
+        </p>{/if}
+      <label>
+        What it tells
+        <textarea class="field" rows="3" maxlength="2000" bind:value={story}></textarea>
+      </label>
+      <p class="text-sm">
+        {#each SHAPES as shape (shape.name)}
+          <button
+            type="button"
+            class="mr-3 underline"
+            onclick={() => ([width, height] = [shape.width, shape.height])}>{shape.name}</button
+          >
+        {/each}
+      </p>
+      <NumberField
+        label="Width"
+        kind="pixels"
+        value={width}
+        problem={problems.delivery_width_px}
+        onlive={(value) => value !== null && (width = value)}
+        oncommit={() => {}}
+      />
+      <NumberField
+        label="Height"
+        kind="pixels"
+        value={height}
+        problem={problems.delivery_height_px}
+        onlive={(value) => value !== null && (height = value)}
+        oncommit={() => {}}
+      />
+      <NumberField
+        label="Rate"
+        kind="rate"
+        value={rate}
+        problem={problems.playback_fps}
+        onlive={(value) => value !== null && (rate = value)}
+        oncommit={() => {}}
+      />
+      {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
+      <div class="mt-2 flex flex-wrap gap-3">
+        <button class="btn btn-main" disabled={saving}>Save</button>
+        <button type="button" class="btn" onclick={onclose}>Leave it</button>
         <button
           type="button"
-          class="mr-3 underline"
-          onclick={() => ([width, height] = [shape.width, shape.height])}>{shape.name}</button
+          class="btn ml-auto"
+          disabled={saving}
+          onclick={() => save({ put_away: !production.put_away })}
+          >{production.put_away ? 'Fetch it back' : 'Put it away'}</button
         >
-      {/each}
-    </p>
-    <NumberField
-      label="Width"
-      kind="pixels"
-      value={width}
-      problem={problems.delivery_width_px}
-      onlive={(value) => value !== null && (width = value)}
-      oncommit={() => {}}
-    />
-    <NumberField
-      label="Height"
-      kind="pixels"
-      value={height}
-      problem={problems.delivery_height_px}
-      onlive={(value) => value !== null && (height = value)}
-      oncommit={() => {}}
-    />
-    <NumberField
-      label="Rate"
-      kind="rate"
-      value={rate}
-      problem={problems.playback_fps}
-      onlive={(value) => value !== null && (rate = value)}
-      oncommit={() => {}}
-    />
-    {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
-    <div class="mt-2 flex flex-wrap gap-3">
-      <button class="btn btn-main" disabled={saving}>Save</button>
-      <button type="button" class="btn" onclick={onclose}>Leave it</button>
-      <button
-        type="button"
-        class="btn ml-auto"
-        disabled={saving}
-        onclick={() => save({ put_away: !production.put_away })}
-        >{production.put_away ? 'Fetch it back' : 'Put it away'}</button
-      >
-    </div>
-  </form>
+        <button type="button" class="btn" disabled={saving} onclick={() => (removing = true)}
+          >Delete…</button
+        >
+      </div>
+    </form>
+  {/if}
 </Modal>

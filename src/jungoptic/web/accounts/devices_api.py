@@ -6,19 +6,21 @@ import datetime
 from typing import Annotated, Any
 
 from axes.utils import reset as let_in_again
+from django.conf import settings
+from django.contrib.auth import logout
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Status
 from pydantic import Field
 
 from ..journal import writing as journal
 from ..permissions import signed_in
-from ..productions import people
+from ..productions import bin, people
 from ..records import Refused
 from ..schemas import Fields, Out, Problem
-from . import devices, resets
+from . import devices, erasing, resets
 from .api import Password, Session, checked, told
-from .guard import PerAddress, from_our_page
+from .guard import PerAddress, PerPerson, from_our_page
 
 router = Router(tags=["accounts"])
 
@@ -121,3 +123,45 @@ def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Sessi
     let_in_again(username=user.username)
     devices.enter(request, user)
     return told(request)
+
+
+class AccountOut(Out):
+    """Of how many productions one is an owner, and may be."""
+
+    owns: int
+    may_own: int
+
+
+class WithPassword(Fields):
+    """The password once more, for what cannot be taken back."""
+
+    password: Password
+
+
+@router.get("/account", response=AccountOut)
+def get_account(request: HttpRequest) -> Any:
+    """How many productions one owns, and how many one may."""
+    owns = bin.owned(signed_in(request)).filter(removed_at=None).count()
+    return {"owns": owns, "may_own": settings.PRODUCTIONS_EACH}
+
+
+@router.get("/account/everything.json", response=dict[str, Any])
+def everything(request: HttpRequest) -> StreamingHttpResponse:
+    """Everything that is kept about oneself, as a file."""
+    told_of = erasing.told(signed_in(request))
+    answer = StreamingHttpResponse(told_of, content_type="application/json")
+    answer["Content-Disposition"] = 'attachment; filename="everything-about-me.json"'
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+@router.post("/account/erase", response={204: None}, throttle=[PerPerson("10/m")])
+def erase_account(request: HttpRequest, payload: WithPassword) -> Any:
+    """End one's account, for good."""
+    me = signed_in(request)
+    if not me.check_password(payload.password):
+        journal.write(me, None, "account", me.pk, "wrong password")
+        raise Refused("password", "This is not your password.")
+    erasing.erase(me)
+    logout(request)
+    return Status(204, None)

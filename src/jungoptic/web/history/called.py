@@ -9,9 +9,12 @@ from typing import Any
 from django.apps import apps
 
 from ..journal.models import Entry
+from ..journal.writing import PSEUDONYM
 
 #: By the journal's kind: the model, what is read with it, and how it is called.
 CALLED: dict[str, tuple[str, tuple[str, ...], Callable[[Any], str]]] = {
+    # By number only: whoever is erased is not named by what others did.
+    "member": ("accounts.User", (), lambda r: str(r.username)),
     "shot": ("plans.Shot", (), lambda r: f"shot {r.number}"),
     "plate": ("plans.Plate", ("shot",), lambda r: f"plate {r.name} of shot {r.shot.number}"),
     "standin": ("plans.StandIn", ("shot",), lambda r: f"{r.name} in shot {r.shot.number}"),
@@ -65,6 +68,8 @@ def called(entries: Iterable[Entry]) -> dict[tuple[str, str], str]:
 
 def plainly(entry: Entry) -> str:
     """A record that is gone, by what the journal keeps of it."""
+    if entry.kind == "member":
+        return PSEUDONYM.format(number=entry.record_id)
     if entry.kind == "production":
         return "the production"
     kind = PLAIN.get(entry.kind) or _by_model(entry.kind)

@@ -106,11 +106,12 @@ DONE = {
     "read": "had the file read of",
     "measured": "had measured",
     "taken": "took a picture of",
+    "restored": "fetched back",
 }
 
 
-def _member(entry: Entry, told: dict[str, Any]) -> str:
-    name, role = told.get("name", "somebody"), told.get("role", "")
+def _member(entry: Entry, told: dict[str, Any], name: str) -> str:
+    role = told.get("role", "")
     return {
         "joined": f"joined as {role}",
         "left": "left the production",
@@ -120,24 +121,24 @@ def _member(entry: Entry, told: dict[str, Any]) -> str:
     }.get(entry.action, entry.action)
 
 
-def _invitation(entry: Entry, told: dict[str, Any]) -> str:
+def _invitation(entry: Entry, told: dict[str, Any], _: str) -> str:
     whom = f" ({told['note']})" if told.get("note") else ""
     verb = "withdrew an invitation" if entry.action == "withdrawn" else "invited somebody"
     return f"{verb} as {told.get('role', 'member')}{whom}"
 
 
-def _crew_link(entry: Entry, told: dict[str, Any]) -> str:
+def _crew_link(entry: Entry, told: dict[str, Any], _: str) -> str:
     verb = {"made": "made a link to", "withdrawn": "withdrew a link to", "opened": "came in to"}
     return f"{verb.get(entry.action, entry.action)} {told.get('opens', 'cards')}"
 
 
-def _step(entry: Entry, told: dict[str, Any]) -> str:
+def _step(entry: Entry, told: dict[str, Any], _: str) -> str:
     verb = {"undone": "undid", "redone": "redid"}.get(entry.action, entry.action)
     return f"{verb} “{told.get('label', 'a step')}”"
 
 
 #: Kinds that are told in words of their own.
-OWN: dict[str, Callable[[Entry, dict[str, Any]], str]] = {
+OWN: dict[str, Callable[[Entry, dict[str, Any], str], str]] = {
     "member": _member,
     "invitation": _invitation,
     "crew link": _crew_link,
@@ -154,7 +155,7 @@ def _sentence(entry: Entry, thing: str) -> str:
             return f"was refused what a {told['role']} may not do"
         return "does not belong here and was refused"
     if entry.kind in OWN:
-        return OWN[entry.kind](entry, told)
+        return OWN[entry.kind](entry, told, thing)
     if entry.action in ("ticked", "cleared"):
         return f"{entry.action} “{told.get('item', '')}” on {thing}"
     if (entry.kind, entry.action) == ("recipeuse", "made"):

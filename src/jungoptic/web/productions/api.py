@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import uuid
 from typing import Annotated, Any
 
@@ -9,16 +10,20 @@ from django.db import transaction
 from django.db.models import Count, Q
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
+from pydantic import Field
 
 from .. import saving
 from ..permissions import Verb, enter, signed_in
 from ..records import Stale
 from ..schemas import (
     Conflict,
+    Fields,
+    Out,
     Stored,
     Within,
     changes_in,
 )
+from . import bin
 from .fields import ProductionEdit, ProductionFields, ProductionIn
 from .models import Membership, Production, Role
 
@@ -60,7 +65,7 @@ def list_productions(
 ) -> dict[str, Any]:
     """The productions that the signed-in user belongs to."""
     rows = (
-        Membership.objects.filter(user=signed_in(request))
+        Membership.objects.filter(user=signed_in(request), production__removed_at=None)
         .select_related("production")
         .annotate(shot_count=Count("production__shots", filter=LIVE))
         .order_by("production__name", "production_id")
@@ -77,6 +82,8 @@ def make_production(request: HttpRequest, payload: ProductionIn) -> dict[str, An
     values = payload.model_dump(exclude={"id"})
     with transaction.atomic():
         pk = payload.id or uuid.uuid4()
+        if not Production.objects.filter(pk=pk).exists():
+            bin.refuse_more(signed_in(request))
         # Twice at the same moment: one makes it, the other finds it.
         production, fresh = Production.objects.get_or_create(pk=pk, defaults=values)
         if fresh:
@@ -124,8 +131,50 @@ def edit_production(
     return Status(200, out(changed))
 
 
-@router.delete("/{uuid:production_id}", response={204: None})
-def remove_production(request: HttpRequest, production_id: uuid.UUID) -> Any:
-    """Remove a production with everything in it."""
-    enter(request, production_id, Verb.OWN).delete()
+class Typed(Fields):
+    """The name of a production, typed to show that it is meant."""
+
+    name: Annotated[str, Field(max_length=500)]
+
+
+class Removed(Out):
+    """A production in the bin, and when it is erased."""
+
+    id: uuid.UUID
+    name: str
+    removed_at: datetime.datetime
+    erased_at: datetime.datetime
+
+
+@router.get("/in-the-bin", response=list[Removed])
+def list_removed(request: HttpRequest) -> Any:
+    """The productions in the bin that the signed-in user owns."""
+    rows = bin.owned(signed_in(request)).exclude(removed_at=None).order_by("-removed_at")
+    return [
+        {
+            "id": one.pk,
+            "name": one.name,
+            "removed_at": one.removed_at,
+            "erased_at": one.removed_at + bin.KEPT_FOR,
+        }
+        for one in rows[:200]
+    ]
+
+
+@router.post("/{uuid:production_id}/remove", response={204: None})
+def remove_production(request: HttpRequest, production_id: uuid.UUID, payload: Typed) -> Any:
+    """Lay a production into the bin: nobody enters it any more, and after thirty days it is erased
+    with everything in it. Until then an owner can fetch it back."""
+    production = enter(request, production_id, Verb.OWN)
+    bin.remove(signed_in(request), production, payload.name)
     return Status(204, None)
+
+
+@router.post("/{uuid:production_id}/restore", response=ProductionOut)
+def restore_production(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
+    """Fetch a production back out of the bin; one that is not in it stays as it is."""
+    held = Membership.objects.filter(production=production_id, user=signed_in(request)).first()
+    if held is None or held.role != Role.OWNER or held.production.removed_at is None:
+        enter(request, production_id, Verb.OWN)
+    member = bin.restore(signed_in(request), production_id)
+    return _out(member.production, member.role, member.production.shots.count())

@@ -63,7 +63,7 @@ def read(given: str) -> Invitation:
     """The invitation that a key is of. Raises `Refused` where there is none."""
     rows = Invitation.objects.select_related("production", "made_by")
     found = rows.filter(pk=keys.read(SALT, given)).first()
-    if found is None:
+    if found is None or found.production.removed_at is not None:
         raise Refused("key", "This invitation is no more; ask for another.")
     return found
 
@@ -99,6 +99,6 @@ def accept(user: User, given: str) -> Membership:
         member.save()
         found.used_at, found.used_by = timezone.now(), user
         found.save(update_fields=["used_at", "used_by"])
-        told = {"name": user.username, "role": found.role, "note": found.note}
+        told = {"role": found.role, "note": found.note}
         journal.write(user, production.pk, "member", user.pk, "joined", before=before, after=told)
         return member

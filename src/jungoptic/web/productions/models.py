@@ -25,8 +25,8 @@ class ProductionQuerySet(models.QuerySet["Production"]):
     """Chainable questions about productions."""
 
     def of(self, user: Any) -> ProductionQuerySet:
-        """Those that `user` belongs to."""
-        return self.filter(memberships__user=user)
+        """Those that `user` belongs to, but for what lies in the bin."""
+        return self.filter(memberships__user=user, removed_at=None)
 
 
 class Production(Record):
@@ -39,6 +39,8 @@ class Production(Record):
     playback_fps = models.FloatField(default=24.0)
     #: Out of the way in the list; nothing in it changes.
     put_away = models.BooleanField(default=False)
+    #: In the bin since then: nobody enters it, an owner can fetch it back for a while.
+    removed_at = models.DateTimeField(null=True, default=None, editable=False)
 
     objects = ProductionQuerySet.as_manager()
 

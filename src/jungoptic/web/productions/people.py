@@ -42,15 +42,14 @@ def set_role(by: Any, production: Production, user_id: int, role: str) -> Member
             _withdraw_invitations(production, member.user)
         if role == Role.VIEWER:
             _end_links(production, member.user)
-        told = {"name": member.user.username}
         journal.write(
             by,
             production.pk,
             "member",
             user_id,
             "edited",
-            before={**told, "role": before},
-            after={**told, "role": role},
+            before={"role": before},
+            after={"role": role},
         )
         return member
 
@@ -67,7 +66,7 @@ def remove(by: Any, production: Production, user_id: int) -> None:
         _withdraw_invitations(production, member.user)
         _end_links(production, member.user)
         action = "left" if by is not None and by.pk == user_id else "removed"
-        told = {"name": member.user.username, "role": member.role}
+        told = {"role": member.role}
         journal.write(by, production.pk, "member", user_id, action, before=told)
         member.delete()
 

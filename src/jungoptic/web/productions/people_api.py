@@ -157,8 +157,7 @@ def make_password_link(request: HttpRequest, production_id: uuid.UUID, user_id: 
     user, me = people.of(production, user_id).user, signed_in(request)
     if reason := people.why_no_reset(me, user):
         raise Refused("member", reason)
-    told = {"name": user.username}
-    journal.write(me, production.pk, "member", user_id, "password link", after=told)
+    journal.write(me, production.pk, "member", user_id, "password link")
     return {"key": resets.made(user, me), "holds_h": resets.HOLDS_H}
 
 

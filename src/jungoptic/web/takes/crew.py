@@ -155,7 +155,7 @@ def read(given: str) -> CrewLink:
     """The link that a key is of. Raises `Refused` where it opens nothing."""
     rows = CrewLink.objects.select_related("production", "card")
     link = rows.filter(pk=keys.read(SALT, given)).first()
-    if link is None:
+    if link is None or link.production.removed_at is not None:
         raise Refused("key", "This link is no more; ask whoever gave it to you for another.")
     if link.why_not:
         raise Refused("key", link.why_not)
@@ -183,7 +183,8 @@ def typed_name(request: HttpRequest) -> str:
 def kept(request: HttpRequest) -> list[CrewLink]:
     """The links that were opened on this device, those that hold no more with them."""
     wanted = (request.session.get(SLOT) or {}).get("links", [])
-    rows = CrewLink.objects.select_related("production", "card").filter(pk__in=wanted)
+    rows = CrewLink.objects.select_related("production", "card")
+    rows = rows.filter(pk__in=wanted, production__removed_at=None)
     return sorted(rows, key=lambda link: wanted.index(str(link.pk)))
 
 

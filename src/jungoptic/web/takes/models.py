@@ -103,7 +103,11 @@ class Tick(models.Model):
     card = models.ForeignKey(SetCard, on_delete=models.CASCADE, related_name="ticks")
     #: The line as it stands on the card, which never changes.
     item = models.CharField(max_length=500)
-    by = models.CharField(max_length=160, blank=True, default="")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    #: The name that was typed by whoever ticked it through a crew link; "" for a member's.
+    ticked_as = models.CharField(max_length=60, blank=True, default="")
     at = models.DateTimeField(auto_now=True)
 
     class Meta:

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.utils import timezone
-
 from .. import saving
 from ..records import Refused
-from .crew import Hand
+from .crew import ByLink, Hand
 from .models import SetCard, Tick
 
 
@@ -23,8 +21,7 @@ def tick(hand: Hand, card: SetCard, item: str, done: bool) -> None:
             return
         told = {"item": item[:200]}
         if there is None:
-            name = hand.user.get_username()
-            Tick.objects.create(card=card, item=item, by=name, at=timezone.now())
+            Tick.objects.create(card=card, item=item, user=hand.account, ticked_as=hand.typed)
             saving.write_down(hand.user, hand.production, card, "ticked", after=told)
         else:
             there.delete()
@@ -33,4 +30,11 @@ def tick(hand: Hand, card: SetCard, item: str, done: bool) -> None:
 
 def ticks_out(card: SetCard) -> list[dict[str, Any]]:
     """The lines that are ticked, by whom and when."""
-    return [{"item": t.item, "by": t.by, "at": t.at.isoformat()} for t in card.ticks.all()]
+    rows = card.ticks.select_related("user")
+    return [{"item": t.item, "by": _by(t), "at": t.at.isoformat()} for t in rows]
+
+
+def _by(one: Tick) -> str:
+    if one.ticked_as:
+        return ByLink(one.ticked_as).get_username()
+    return "somebody who left" if one.user is None else one.user.get_username()
