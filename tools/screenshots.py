@@ -32,17 +32,6 @@ def wheel(page: Any) -> None:
     page.get_by_test_id("planner-count").scroll_into_view_if_needed()
 
 
-def pictures(page: Any) -> None:
-    """The Bench in a shot that moves, with a plate and the story developed."""
-    page.get_by_role("link", name="The tide mill, wide").click()
-    page.get_by_role("button", name=re.compile("^Mill miniature")).click()
-    page.get_by_label("Tone", exact=True).check()
-    page.locator("[data-layer=tone] path").first.wait_for(state="attached")
-    page.get_by_role("tab", name="Picture").click()
-    page.get_by_test_id("developed-plate").wait_for()
-    page.get_by_test_id("developed-story").wait_for()
-
-
 def dry_run(page: Any) -> None:
     """All plates of a shot put together, beside the story."""
     room("The tide mill, wide", "Dry run", "What stands in both")(page)
@@ -57,8 +46,6 @@ def develop() -> None:
         print(f"developing: {done} of {of}")
 
     shot = Shot.objects.get(title="The tide mill, wide")
-    for plate in (shot.plates.get(name="Mill miniature"), None):
-        keeping.keep(shot, keeping.Subject(plate, None, 1), 960, tell)
     keeping.run(shot, None, 1, 960, tell)
 
 
@@ -219,7 +206,7 @@ def recipes(page: Any) -> None:
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("bench-breaks-paper", "paper", DESK, mill),
     ("bench-planner-paper", "paper", DESK, wheel),
-    ("bench-picture-dim", "dim", DESK, pictures),
+    ("people-paper", "paper", DESK, production_room("People", "Nela")),
     ("dry-run-paper", "paper", DESK, dry_run),
     ("frames-paper", "paper", DESK, wings),
     ("board-paper", "paper", DESK, board),
@@ -249,7 +236,7 @@ def main() -> int:
     FOLDER.mkdir(parents=True, exist_ok=True)
     wanted = [view for view in VIEWS if not sys.argv[1:] or view[0] in sys.argv[1:]]
     with database(), server() as address, chromium() as browser:
-        if any(go in (pictures, dry_run) for *_, go in wanted):
+        if any(go is dry_run for *_, go in wanted):
             develop()
         for name, theme, (width, height), go in wanted:
             context = browser.new_context(

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import os
+import secrets
+import subprocess
+import sys
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from django.test import Client
@@ -12,6 +17,7 @@ from jungoptic.web.config import Config
 from tests.conftest import PASSWORD, Api, make_person
 
 pytestmark = pytest.mark.django_db
+ROOT = Path(__file__).resolve().parents[2]
 
 
 def test_in_and_out():
@@ -210,7 +216,7 @@ def test_changing_the_password():
 
 def test_the_demo_account_is_offered_in_demo_mode_only():
     assert Api().get("/session").json()["demo_user"] == "supervisor"
-    real = Config.from_env({"JUNGOPTIC_SECRET_KEY": "x"})
+    real = Config.from_env({"JUNGOPTIC_SECRET_KEY": "x" * 50})
     assert not real.demo
     assert not real.open_sign_up
 
@@ -219,6 +225,7 @@ def test_the_demo_account_is_offered_in_demo_mode_only():
     ("env", "named"),
     [
         ({}, "SECRET_KEY"),
+        ({"JUNGOPTIC_SECRET_KEY": "x" * 49}, "SECRET_KEY has 49"),
         ({"JUNGOPTIC_DEMO": "maybe"}, "DEMO"),
         ({"JUNGOPTIC_DEMO": "1", "JUNGOPTIC_DB_PORT": "x"}, "DB_PORT"),
     ],
@@ -234,7 +241,58 @@ def test_the_page_and_its_headers(client):
     assert b'id="app"' in answer.content
     assert "frame-ancestors 'none'" in answer["Content-Security-Policy"]
     assert "csrftoken" in answer.cookies
+    assert "geolocation=()" in answer["Permissions-Policy"]
     assert client.post("/").status_code == 405
+
+
+def test_how_the_api_is_spoken_to_is_for_members():
+    for path in ("docs", "openapi.json"):
+        assert Client().get(f"/api/{path}").status_code == 401
+        assert Api(make_person(f"reads-{path}")).client.get(f"/api/{path}").status_code == 200
+
+
+class TestBehindHttps:
+    """Settings of a real server, in a process of its own."""
+
+    def django(self, *args: str) -> subprocess.CompletedProcess[str]:
+        env = {
+            **os.environ,
+            "DJANGO_SETTINGS_MODULE": "jungoptic.web.settings",
+            "PYTHONPATH": str(ROOT / "src"),
+            "JUNGOPTIC_BEHIND_HTTPS": "1",
+            "JUNGOPTIC_DEMO": "0",
+            "JUNGOPTIC_DEBUG": "0",
+            "JUNGOPTIC_SECRET_KEY": secrets.token_urlsafe(60),
+            "JUNGOPTIC_ALLOWED_HOSTS": "films.example",
+        }
+        # For tests with a browser, and never for a server.
+        env.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)
+        command = [sys.executable, "-m", "django", *args]
+        return subprocess.run(command, env=env, capture_output=True, text=True, check=False)
+
+    def test_djangos_own_list_for_deployment_finds_nothing(self):
+        """Source: the deployment checklist of Django (`check --deploy`)."""
+        done = self.django("check", "--deploy", "--fail-level", "WARNING")
+        assert done.returncode == 0, done.stdout + done.stderr
+
+    def test_plain_http_is_sent_on_and_cookies_are_bound_to_the_host(self):
+        told = (
+            "import django; django.setup()\n"
+            "from django.test import Client\n"
+            "c = Client(SERVER_NAME='films.example')\n"
+            "print(c.get('/').status_code, c.get('/', secure=True).status_code)\n"
+            "a = c.get('/', secure=True)\n"
+            "print(a['Strict-Transport-Security'], *sorted(a.cookies))\n"
+            "print(a.cookies['__Host-csrftoken'].OutputString())\n"
+        )
+        done = self.django("shell", "-v", "0", "-c", told)
+        first, second, third, *_ = done.stdout.splitlines()
+        assert first == "301 200", done.stderr
+        assert second == "max-age=31536000 __Host-csrftoken"
+        # RFC 6265bis, 4.1.3.2: secure, of the whole host, and without a domain.
+        assert "Secure" in third
+        assert "Path=/" in third
+        assert "Domain" not in third
 
 
 def test_old_sessions_are_forgotten():

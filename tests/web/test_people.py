@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import time
 from dataclasses import replace
 
 import pytest
@@ -11,7 +12,7 @@ from django.test import Client
 from django.utils import timezone
 
 from jungoptic.web.accounts import api as accounts
-from jungoptic.web.accounts import resets
+from jungoptic.web.accounts import devices, resets
 from jungoptic.web.accounts.models import OpenSession, User
 from jungoptic.web.journal.models import Entry
 from jungoptic.web.productions import invitations
@@ -307,6 +308,18 @@ class TestDevices:
         assert desk.delete("/devices").status_code == 204
         assert phone.get("/devices").status_code == 401
         assert [d["device"] for d in desk.get("/devices").json()] == ["desk"]
+
+    def test_one_that_was_signed_in_on_long_ago_is_signed_out(self, db, settings, monkeypatch):
+        make_person("ansa")
+        desk = self.sign_in("desk")
+        now = time.time()
+        # Used now and then it stays signed in, though not for ever.
+        monkeypatch.setattr(devices.time, "time", lambda: now + settings.SESSION_AT_MOST - 60)
+        assert desk.get("/session").json()["user"] == "ansa"
+        monkeypatch.setattr(devices.time, "time", lambda: now + settings.SESSION_AT_MOST + 60)
+        assert desk.get("/session").json()["user"] is None
+        assert desk.get("/devices").status_code == 401
+        assert OpenSession.objects.count() == 0
 
     def test_nobody_ends_somebody_elses(self, db):
         make_person("ansa")

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import functools
+from collections.abc import Callable
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 from ninja.renderers import BaseRenderer
@@ -114,7 +116,26 @@ class Described(NinjaAPI):
         return schema
 
 
-api = Described(title="Jungoptic", version="1", auth=django_auth, renderer=StrictJson())
+def members_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """The description of the API is for who is signed in."""
+
+    @functools.wraps(view)
+    def asked(request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
+        if request.user.is_authenticated:
+            return view(request, *args, **options)
+        message = "Sign in to read how the API is spoken to."
+        return JsonResponse({"message": message, "fields": {}}, status=401)
+
+    return asked
+
+
+api = Described(
+    title="Jungoptic",
+    version="1",
+    auth=django_auth,
+    renderer=StrictJson(),
+    docs_decorator=members_only,
+)
 errors.install(api)
 
 

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
+#: Django's own measure of a secret that cannot be guessed.
+SHORTEST_SECRET = 50
 ROOT = Path(__file__).resolve().parents[3]
 
 
@@ -75,6 +77,11 @@ class Config:
                     "see the README, 'A real server'."
                 )
             secret = "only-for-demo-and-development-on-loopback-never-for-a-real-server"
+        if len(secret) < SHORTEST_SECRET:
+            raise ValueError(
+                f"JUNGOPTIC_SECRET_KEY has {len(secret)} characters; give it at least "
+                f"{SHORTEST_SECRET}, at random: whoever guesses it can sign in as anybody."
+            )
         return Config(
             secret_key=secret,
             debug=debug,

@@ -68,6 +68,10 @@ class Compressed(GZipMiddleware):
         return super().process_response(request, response)
 
 
+#: What of the device a page may use: the camera takes frames, and nothing else is asked for.
+MAY_USE = "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), serial=(), midi=()"
+
+
 def content_security(get_response: Handler) -> Handler:
     """Everything comes from this server, so nothing else may load or frame it."""
     policy = (
@@ -79,6 +83,7 @@ def content_security(get_response: Handler) -> Handler:
         response = get_response(request)
         if not settings.DEBUG:
             response.setdefault("Content-Security-Policy", policy)
+        response.setdefault("Permissions-Policy", MAY_USE)
         return response
 
     return handle

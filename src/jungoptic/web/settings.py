@@ -129,16 +129,27 @@ AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 # The sign-in answers in our own words, so its middleware has nothing to do; addresses have a limit
 # of their own.
 SILENCED_SYSTEM_CHECKS = ["axes.W002", "axes.W006"]
+# Whether other names under the same domain speak HTTPS is not for us to say, nor to have every
+# browser told so for good.
+SILENCED_SYSTEM_CHECKS += ["security.W005", "security.W021"]
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
+#: A device that was not used for so long is signed out; and so is any after the second.
 SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_AT_MOST = 60 * 24 * 3600
 CSRF_COOKIE_SAMESITE = "Lax"
 CSRF_FAILURE_VIEW = "jungoptic.web.views.csrf_failed"
 if CONFIG.behind_https:
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
-    SECURE_HSTS_SECONDS = 30 * 24 * 3600
+    SECURE_SSL_REDIRECT = True
+    # The proxy asks whether the process answers by plain HTTP.
+    SECURE_REDIRECT_EXEMPT = [r"^api/health/"]
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    # A browser takes these only over HTTPS, from this very host: no other site under the same
+    # name can plant one.
+    SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "__Host-session", "__Host-csrftoken"
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 

@@ -7,7 +7,7 @@ export type Schemas = components['schemas'];
 export type Verdict = Schemas['Verdict'];
 
 export function csrfToken(): string {
-  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+  return /(?:^|; )(?:__Host-)?csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
 }
 
 const withCsrf: Middleware = {

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
-from django.contrib.auth import login
+from django.conf import settings
+from django.contrib.auth import login, logout
 from django.contrib.sessions.backends.db import SessionStore
 from django.contrib.sessions.models import Session
 from django.http import HttpRequest
@@ -13,6 +15,8 @@ from django.utils import timezone
 from ..callers import address_of
 from .models import OpenSession, User
 
+#: Where a session keeps when somebody signed in.
+BEGAN = "began"
 #: Who checks passwords; the other backend only counts wrong ones.
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -20,14 +24,23 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 def enter(request: HttpRequest, user: User) -> None:
     """Sign somebody in on this device, and remember it."""
     login(request, user, backend=BACKEND)
+    request.session[BEGAN] = time.time()
     remember(request)
 
 
 def remember(request: HttpRequest) -> None:
-    """This device is in use by whoever is signed in on it."""
+    """This device is in use by whoever is signed in on it, and stays signed in for another while;
+    one that was signed in on long ago is signed out."""
     user = request.user
     if not isinstance(user, User):
         return
+    began = request.session.setdefault(BEGAN, time.time())
+    if time.time() - began > settings.SESSION_AT_MOST:
+        end(user, key=request.session.session_key)
+        logout(request)
+        return
+    # What is stored anew holds for its whole time again.
+    request.session.modified = True
     if request.session.session_key is None:
         request.session.save()
     told = {

@@ -10,6 +10,7 @@ from django.conf import settings
 from django.contrib.staticfiles.finders import get_finders
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import connection, transaction
 
 from ...demo import load
 
@@ -26,17 +27,46 @@ class Command(BaseCommand):
         """`--demo` and `--static`."""
         parser.add_argument("--demo", action="store_true", help="load the demo production")
         parser.add_argument("--static", action="store_true", help="collect static files")
+        parser.add_argument(
+            "--serve-as",
+            default="",
+            metavar="ROLE",
+            help="what the server's role may in the tables",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run it."""
         call_command("migrate", interactive=False, verbosity=0)
         call_command("createcachetable", verbosity=0)
+        if options["serve_as"]:
+            grant(options["serve_as"])
         if options["demo"]:
             load()
         if options["static"]:
             if settings.STATIC_ROOT is None:
                 raise CommandError("Set JUNGOPTIC_COLLECTED_STATIC=1 to collect static files.")
             collect(Path(settings.STATIC_ROOT))
+
+
+def grant(role: str) -> None:
+    """Let the role that serves read and write rows, and no more: no tables made or dropped, and the
+    journal only grows."""
+    with transaction.atomic(), connection.cursor() as cursor:
+        name = connection.ops.quote_name(role)
+        for right in RIGHTS:
+            cursor.execute(right.format(role=name))
+
+
+#: Beyond entering, of an entry only who it was can be replaced (see the journal's trigger).
+RIGHTS = (
+    "grant usage on schema public to {role}",
+    "grant select, insert, update, delete on all tables in schema public to {role}",
+    "grant usage, select on all sequences in schema public to {role}",
+    "grant execute on all functions in schema public to {role}",
+    "revoke insert, update, delete on django_migrations from {role}",
+    "revoke update, delete on journal_entry from {role}",
+    "grant update (who, address) on journal_entry to {role}",
+)
 
 
 def collect(root: Path) -> bool:
