@@ -137,6 +137,11 @@
           <summary class="min-h-8 cursor-pointer py-1"
             ><b>On a phone</b>, without an account</summary
           >
+          <p class="text-soft max-w-prose text-sm">
+            Whoever has the link sees this card, ticks its list, logs takes and sends photographs of
+            them, under a name they type; nothing else. Print the card afterwards, and the code
+            stands on it.
+          </p>
           <CrewLinks {production} card={card.id} />
         </details>
       {/if}

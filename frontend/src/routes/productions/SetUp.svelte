@@ -83,8 +83,10 @@
 
 <Modal
   open
-  title="Set up {production.name}"
-  description="New shots begin with this delivery; those that are there keep their own."
+  title={removing ? `Delete ${production.name}?` : `Set up ${production.name}`}
+  description={removing
+    ? ''
+    : 'New shots begin with this delivery; those that are there keep their own.'}
   {onclose}
 >
   {#if removing}
