@@ -89,7 +89,6 @@ def test_from_an_empty_production_somebody_is_asked_in_and_let_go(
     expect(guest.get_by_text("ansa asks you in as crew")).to_be_visible()
     accessible(guest)
     sign_up(guest, "per")
-    guest.get_by_role("button", name="Join as per").click()
     guest.wait_for_url("**/productions/*")
     guest.get_by_role("link", name="People", exact=True).click()
     expect(guest.get_by_role("region", name="Members").get_by_role("listitem")).to_have_count(2)
@@ -249,6 +248,22 @@ def test_ticks_wait_for_the_connection(desk: Page, another: Another):
     line.uncheck()
     phone.reload()
     expect(line).not_to_be_checked()
+
+
+def test_who_has_an_account_joins_with_it(desk: Page, another: Another):
+    desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    desk.get_by_role("link", name="People", exact=True).click()
+    link = address(desk, "invitation as crew, Per")
+    guest = another()
+    guest.goto(desk.url.split("/productions")[0])
+    guest.get_by_role("button", name="Make an account").click()
+    sign_up(guest, "per")
+    guest.get_by_text("You belong to no production yet").wait_for()
+    guest.goto(link)
+    guest.get_by_role("button", name="Join as per").click()
+    guest.get_by_text("Shots in story order").wait_for()
+    guest.goto(link)
+    expect(guest.get_by_text("has been used already")).to_be_visible()
 
 
 def test_an_invitation_is_withdrawn(desk: Page, another: Another):

@@ -170,10 +170,13 @@ class TestAPerson:
         (item, *_) = card.shown["checklist"]
         api.post(f"{stage.path}/cards/{card.pk}/ticks", {"item": item, "done": True})
         stage.api.patch(f"{stage.path}/members/{per.pk}", {"role": "owner"})
+        link = crew.make(per, stage.production, 7, card=card)
         assert api.post("/account/erase", {"password": "wrong"}).status_code == 422
         assert api.post("/account/erase", {"password": PASSWORD}).status_code == 204
         assert api.get("/productions").status_code == 401
         assert not User.objects.filter(username="per").exists()
+        link.refresh_from_db()
+        assert "withdrawn" in link.why_not
         # What was made stays, without a name.
         told = stage.api.get(f"{stage.path}/cards/{card.pk}").json()
         assert (told["issued_by"], told["takes"][0]["logged_by"]) == (None, None)

@@ -24,7 +24,7 @@ from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.code import code_of
 from jungoptic.web.takes.models import CrewLink, SetCard, Take, Tick
 from jungoptic.web.takes.pdf import card_html
-from tests.conftest import Api, make_person
+from tests.conftest import PASSWORD, Api, make_person
 
 pytestmark = pytest.mark.django_db
 DAY = datetime.date(2026, 6, 20)
@@ -180,6 +180,15 @@ class TestBesideAnAccount:
         api = opened(make(stage, card=card), "Per with an account", Api(per))
         take = api.post(f"{of_card(stage, card)}/takes", {}).json()
         assert take["logged_by"] == "Per with an account, by crew link"
+
+    def test_a_device_that_opens_one_is_still_seen_and_signed_out(self, stage, card):
+        phone, desk = Api(), Api()
+        for api in (phone, desk):
+            api.post("/session", {"username": "owner", "password": PASSWORD})
+        opened(make(stage, card=card), api=phone)
+        assert len(desk.get("/devices").json()) == 2
+        assert desk.delete("/devices").status_code == 204
+        assert phone.get(stage.path).status_code == 401
 
     def test_a_viewer_may_not_make_nor_see_links(self, stage, card):
         ilse = make_person("ilse")

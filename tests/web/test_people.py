@@ -171,10 +171,12 @@ class TestInvitations:
         key = invite(stage)["key"]
         api = Api()
         assert api.post("/accounts", {**body, "invitation": key}).json()["user"] == "per"
+        assert api.get(stage.path).json()["role"] == "crew"
+        # Asking once more finds the same place.
         assert api.post("/invited/accept", {"key": key}).status_code == 200
-        assert (
-            Api().post("/accounts", {**body, "username": "x", "invitation": key}).status_code == 422
-        )
+        second = Api().post("/accounts", {**body, "username": "ilse", "invitation": key})
+        assert second.status_code == 422
+        assert not User.objects.filter(username="ilse").exists()
 
     def test_so_many_and_no_more(self, stage, monkeypatch):
         monkeypatch.setattr(invitations, "MOST_OPEN", 2)

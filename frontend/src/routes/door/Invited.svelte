@@ -64,7 +64,7 @@
     {:else}
       <div class="bg-card border-ink mt-5 border-t-4 p-6 shadow">
         <p class="mb-3">Make an account to join, or sign in with the one you have.</p>
-        <SignInForm invitation={key} />
+        <SignInForm invitation={key} onmade={() => void join()} />
       </div>
     {/if}
   {/if}

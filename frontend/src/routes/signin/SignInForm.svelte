@@ -9,8 +9,10 @@
     opens?: boolean;
     /** The key of an invitation, by which an account may be made. */
     invitation?: string;
+    /** An account has been made by it. */
+    onmade?: () => void;
   };
-  let { opens = false, invitation = '' }: Props = $props();
+  let { opens = false, invitation = '', onmade }: Props = $props();
   let username = $state('');
   let password = $state('');
   let problem = $state('');
@@ -23,12 +25,17 @@
     busy = true;
     problem = '';
     try {
-      await (making ? who.signUp(username, password, invitation) : who.signIn(username, password));
+      await (making ? signUp() : who.signIn(username, password));
     } catch (error) {
       problem = error instanceof Failure ? error.message : String(error);
     } finally {
       busy = false;
     }
+  }
+
+  async function signUp() {
+    await who.signUp(username, password, invitation);
+    onmade?.();
   }
 
   async function demo() {

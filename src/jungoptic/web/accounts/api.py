@@ -50,7 +50,8 @@ class Credentials(Fields):
 
 
 class Account(Credentials):
-    """A new account; with the key of an invitation it can be made where nobody else may."""
+    """A new account; with the key of an invitation it can be made where nobody else may, and is
+    a member's at once."""
 
     invitation: Annotated[str, Field(max_length=2000)] = ""
 
@@ -147,6 +148,9 @@ def sign_up(request: HttpRequest, payload: Account) -> Session:
     try:
         with transaction.atomic():
             user.save()
+            if payload.invitation:
+                # One account for each: whoever passes the link on gives nothing away.
+                invitations.accept(user, payload.invitation)
     except IntegrityError as error:
         raise Refused("username", "This user name is taken.") from error
     devices.enter(request, user)

@@ -12,7 +12,7 @@ from django.db import transaction
 
 from ..journal import writing as journal
 from ..journal.models import Entry
-from ..productions import bin
+from ..productions import bin, people
 from ..productions.models import Membership, Role
 from ..records import Refused, plain
 from . import devices
@@ -84,6 +84,8 @@ def erase(user: User) -> None:
                 f"Others belong to {', '.join(left[:5])} and nobody else owns it: make somebody "
                 "an owner, or delete it, before you go.",
             )
+        for membership in user.memberships.select_related("production"):
+            people.take_back(membership.production, user)
         for production in alone:
             bin.lay_in(user, production)
         journal.write(user, None, "account", user.pk, "erased")

@@ -63,12 +63,17 @@ def remove(by: Any, production: Production, user_id: int) -> None:
             return
         if member.role == Role.OWNER and not _others_own(production, user_id):
             raise Refused("role", LAST_OWNER)
-        _withdraw_invitations(production, member.user)
-        _end_links(production, member.user)
+        take_back(production, member.user)
         action = "left" if by is not None and by.pk == user_id else "removed"
         told = {"role": member.role}
         journal.write(by, production.pk, "member", user_id, action, before=told)
         member.delete()
+
+
+def take_back(production: Production, user: User) -> None:
+    """What somebody has handed out opens nothing any more."""
+    _withdraw_invitations(production, user)
+    _end_links(production, user)
 
 
 def _withdraw_invitations(production: Production, user: User) -> None:

@@ -19,6 +19,7 @@ from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
 
 from .. import keys
+from ..accounts import devices
 from ..accounts.models import User
 from ..journal import writing as journal
 from ..permissions import Verb, enter, may
@@ -167,7 +168,10 @@ def let_in(request: HttpRequest, given: str, name: str) -> CrewLink:
     link = read(given)
     kept = request.session.get(SLOT) or {}
     # Nobody who knew this device's session before goes on with it.
+    before = request.session.session_key
     request.session.cycle_key()
+    devices.forget(before)
+    devices.remember(request)
     others = [pk for pk in kept.get("links", []) if pk != str(link.pk)]
     request.session[SLOT] = {"name": name, "links": [str(link.pk), *others][:MOST_KEPT]}
     CrewLink.objects.filter(pk=link.pk).update(opened=F("opened") + 1, opened_at=timezone.now())
