@@ -12,7 +12,12 @@
   let trouble = $state('');
   /** Screens for whoever has a link: they need no account. */
   const byLink = $derived(/^\/(crew|invited|new-password)(\/|$)/.test(route.pathname));
-  onSessionEnd(() => who.again());
+  onSessionEnd(async () => {
+    // Who came by a link has nothing to sign in with.
+    if (!who.signedIn && byLink) return false;
+    await who.again();
+    return true;
+  });
 
   async function start() {
     trouble = '';

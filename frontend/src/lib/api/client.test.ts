@@ -60,7 +60,7 @@ describe('asking the server', () => {
   });
 
   it('asks again after a new sign-in, so that nothing typed is lost', async () => {
-    const again = vi.fn().mockResolvedValue(undefined);
+    const again = vi.fn().mockResolvedValue(true);
     onSessionEnd(again);
     fetched
       .mockResolvedValueOnce(answer(401, { message: 'Sign in' }))
@@ -68,5 +68,13 @@ describe('asking the server', () => {
     const session = await ask(() => api.GET('/api/session'));
     expect(session.user).toBe('ansa');
     expect(again).toHaveBeenCalledOnce();
+  });
+
+  it('asks nobody to sign in who came without an account', async () => {
+    onSessionEnd(() => Promise.resolve(false));
+    fetched.mockResolvedValue(answer(401, { message: 'Sign in' }));
+    const failure = await ask(() => api.GET('/api/session')).catch((error: unknown) => error);
+    expect(failure).toMatchObject({ status: 401 });
+    expect(fetched).toHaveBeenCalledOnce();
   });
 });

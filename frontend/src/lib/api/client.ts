@@ -56,9 +56,10 @@ function failureOf(status: number, body: unknown): Failure {
   return new Failure(status, told.message ?? fallback, told.fields ?? {}, body);
 }
 
-/** Called when the session has run out; resolves once somebody has signed in again. */
-let signInAgain: (() => Promise<void>) | null = null;
-export function onSessionEnd(handler: () => Promise<void>) {
+/** Called when the session has run out; resolves to true once somebody has signed in again, to false
+ * where nobody is asked to. */
+let signInAgain: (() => Promise<boolean>) | null = null;
+export function onSessionEnd(handler: () => Promise<boolean>) {
   signInAgain = handler;
 }
 
@@ -75,10 +76,7 @@ export async function ask<T>(call: () => Promise<Answer<T>>): Promise<T> {
     if (!(error instanceof TypeError)) throw error;
     throw new Failure(0, 'The server cannot be reached; what you typed is kept here.');
   }
-  if (answer.response.status === 401 && signInAgain) {
-    await signInAgain();
-    return ask(call);
-  }
+  if (answer.response.status === 401 && signInAgain && (await signInAgain())) return ask(call);
   if (!answer.response.ok) throw failureOf(answer.response.status, answer.error);
   return answer.data as T;
 }

@@ -49,7 +49,8 @@
       ticks?.stop();
       ticks = new Ticks(production_id, id, found.ticks);
     } catch (error) {
-      problem = (error as Error).message;
+      if (!(error instanceof Failure)) throw error;
+      problem = said(error);
     }
   }
   /** What others did meanwhile. */
@@ -62,8 +63,15 @@
       card = found;
     } catch (error) {
       // Without a connection what is here stays; a link that has ended says so.
-      if (error instanceof Failure && !error.passing) problem = error.message;
+      if (error instanceof Failure && !error.passing) problem = said(error);
     }
+  }
+  /** Why there is no card to see. */
+  function said(error: Failure): string {
+    const shut = byLink && error.status === 401;
+    return shut
+      ? 'No link is open on this device any more: scan the code once more.'
+      : error.message;
   }
   $effect(() => {
     const timer = setInterval(() => void look(), LOOK_MS);

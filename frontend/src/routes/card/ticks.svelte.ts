@@ -68,8 +68,8 @@ export class Ticks {
       if (!(error instanceof Failure)) throw error;
       this.problem = error.message;
       if (error.passing) this.#timer = setTimeout(() => void this.send(), AGAIN_MS);
-      // What the server will not take is not kept to be refused again.
-      else this.#wait({});
+      // Who is let in again sends it then; what the server will never take is not kept.
+      else if (error.status !== 401 && error.status !== 403) this.#wait({});
     } finally {
       this.#sending = false;
     }
