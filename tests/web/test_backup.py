@@ -186,6 +186,15 @@ class TestWhatIsRefused:
         assert "backup" in self.refused(str(tmp_path))
         assert "no finished backup" in self.refused(str(tmp_path / "nowhere"))
 
+    def test_what_a_restore_was_cut_off_from_is_put_back_first(self, folder):
+        before = content(connection.settings_dict["NAME"])
+        # As a kill leaves it, just after everything was moved aside.
+        database._move("public", database.BEFORE)
+        connection.close()
+        with pytest.raises(CommandError, match="holds 1 productions"):
+            call_command("restore", str(folder))
+        assert content(connection.settings_dict["NAME"]) == before
+
     def test_one_of_a_later_version(self, folder):
         told = json.loads((folder / "manifest.json").read_text())
         (folder / "manifest.json").write_text(json.dumps({**told, "version": 99}))

@@ -228,6 +228,8 @@ class TestMaking:
             assert Api().post("/crew/look", {"key": key}).status_code == 422
 
     def test_what_is_told_of_a_link(self, stage, card):
+        # Of two cards of a plate the newest is listed.
+        issue(stage.owner, stage.plate)
         body = {"film_on": "2026-06-20", "days": 3}
         made = stage.api.post(f"{stage.path}/crew-links", body).json()
         assert (made["opens"], made["cards"], made["opened"]) == ("the cards of 2026-06-20", 1, 0)

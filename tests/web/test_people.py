@@ -226,7 +226,7 @@ class TestNewPasswordByLink:
         assert old.status_code == 403
 
     def test_an_account_closed_by_wrong_tries_opens_again(self, stage):
-        per = member(stage, "per", "crew")
+        per = member(stage, "Per", "crew")
         for _ in range(9):
             Api().post("/session", {"username": "per", "password": "wrong"})
         right = Api().post("/session", {"username": "per", "password": PASSWORD})

@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime
 from typing import Annotated, Any
 
-from axes.utils import reset as let_in_again
 from django.conf import settings
 from django.contrib.auth import logout
 from django.db import transaction
@@ -20,7 +19,7 @@ from ..records import Refused
 from ..schemas import Fields, Out, Problem
 from . import devices, erasing, resets
 from .api import Password, Session, checked, told
-from .guard import PerAddress, PerPerson, from_our_page
+from .guard import PerAddress, PerPerson, forget_tries, from_our_page
 
 router = Router(tags=["accounts"])
 
@@ -119,8 +118,7 @@ def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Sessi
         user.save(update_fields=["password"])
         devices.end(user)
         journal.write(user, None, "account", user.pk, "password by link")
-    let_in_again(username=user.name_key)
-    let_in_again(username=user.username)
+    forget_tries(user)
     devices.enter(request, user)
     return told(request)
 

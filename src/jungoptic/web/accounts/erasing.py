@@ -6,16 +6,15 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from axes.utils import reset as forget_tries
 from django.apps import apps
 from django.db import transaction
 
 from ..journal import writing as journal
 from ..journal.models import Entry
 from ..productions import bin, people
-from ..productions.models import Membership, Role
 from ..records import Refused, plain
 from . import devices
+from .guard import forget_tries
 from .models import User
 
 #: What else names a person: the model, how they stand in it, and what is told of each.
@@ -73,11 +72,9 @@ def erase(user: User) -> None:
     """
     with transaction.atomic():
         user = User.objects.select_for_update().get(pk=user.pk)
-        owned = bin.owned(user).filter(removed_at=None)
+        owned = list(bin.owned(user).filter(removed_at=None))
         alone = [p for p in owned if not p.memberships.exclude(user=user).exists()]
-        others = Membership.objects.filter(role=Role.OWNER).exclude(user=user)
-        orphaned = owned.exclude(pk__in=others.values("production_id"))
-        left = [p.name for p in orphaned.exclude(pk__in=[p.pk for p in alone])]
+        left = [p.name for p in owned if p not in alone and not people.others_own(p, user.pk)]
         if left:
             raise Refused(
                 "account",
@@ -89,8 +86,8 @@ def erase(user: User) -> None:
         for production in alone:
             bin.lay_in(user, production)
         journal.write(user, None, "account", user.pk, "erased")
-        number, name = user.pk, user.username
+        number = user.pk
         devices.end(user)
+        forget_tries(user)
         user.delete()
         journal.forget(number)
-        forget_tries(username=name)

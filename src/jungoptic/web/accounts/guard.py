@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from axes.utils import reset
 from django.core.cache import caches
 from django.core.exceptions import ValidationError
 from django.http import HttpRequest
@@ -13,6 +14,7 @@ from ninja.utils import check_csrf
 
 from ..callers import address_of
 from . import names
+from .models import User
 
 #: Words of the product that everybody would try first.
 OURS = ("jungoptic", "heronatthelock", "lockkeeper")
@@ -37,6 +39,12 @@ class PerPerson(UserRateThrottle):
 def account_of(request: HttpRequest, credentials: dict[str, Any] | None = None) -> str:
     """The account that somebody tries to enter, however its name is written."""
     return names.key(str((credentials or {}).get("username", "")))
+
+
+def forget_tries(user: User) -> None:
+    """Wrong passwords count no more: an account that they closed opens again."""
+    # They are counted under what tells one name from another; see `account_of`.
+    reset(username=user.name_key)
 
 
 def from_our_page(request: HttpRequest) -> None:

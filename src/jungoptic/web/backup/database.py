@@ -48,6 +48,15 @@ def put_aside(file: Path) -> dict[str, int]:
         return rows()
 
 
+def recover() -> None:
+    """Put back what waited for a restore that was cut off: a second try must not lose it."""
+    with connection.cursor() as cursor:
+        cursor.execute("select 1 from pg_namespace where nspname = %s", [BEFORE])
+        waits = cursor.fetchone() is not None
+    if waits:
+        _move(BEFORE, "public")
+
+
 def fetch_back(file: Path, expected: dict[str, int]) -> None:
     """The same, into this database: all of it, or everything stays as it was. Raises `Trouble`."""
     _move("public", BEFORE)

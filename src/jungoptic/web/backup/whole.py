@@ -87,6 +87,7 @@ def fetch_back(folder: Path, over: bool = False) -> dict[str, Any]:
     """
     told = read(folder)
     files.check(folder / "media", told["files"])
+    database.recover()
     there = database.rows()
     if there.get("productions_production", 0) and not over:
         raise Trouble(

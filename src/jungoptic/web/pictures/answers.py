@@ -24,6 +24,7 @@ from ..jobs.models import OPEN, Job, State
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
+from ..takes.crew import ByLink
 from ..takes.files import called_in, facts, findings_of, frozen, held, ran, read
 from .fields import PictureFields
 from .filing import its_card
@@ -281,7 +282,7 @@ def _unmeasured(picture: Picture) -> str:
 
 def _sent_by(picture: Picture) -> str | None:
     if picture.sent_as:
-        return f"{picture.sent_as}, by crew link"
+        return ByLink(picture.sent_as).get_username()
     return None if picture.sent_by is None else picture.sent_by.get_username()
 
 

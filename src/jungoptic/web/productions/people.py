@@ -23,7 +23,8 @@ def of(production: Production, user_id: int) -> Membership:
     return production.memberships.select_related("user").get(user_id=user_id)
 
 
-def _others_own(production: Production, user_id: int) -> bool:
+def others_own(production: Production, user_id: int) -> bool:
+    """Whether a production would still have an owner without somebody."""
     owners = production.memberships.filter(role=Role.OWNER, user__is_active=True)
     return owners.exclude(user_id=user_id).exists()
 
@@ -34,7 +35,7 @@ def set_role(by: Any, production: Production, user_id: int, role: str) -> Member
         member = of(production, user_id)
         if member.role == role:
             return member
-        if member.role == Role.OWNER and not _others_own(production, user_id):
+        if member.role == Role.OWNER and not others_own(production, user_id):
             raise Refused("role", LAST_OWNER)
         before, member.role = member.role, role
         member.save(update_fields=["role"])
@@ -61,7 +62,7 @@ def remove(by: Any, production: Production, user_id: int) -> None:
         member = production.memberships.select_related("user").filter(user_id=user_id).first()
         if member is None:
             return
-        if member.role == Role.OWNER and not _others_own(production, user_id):
+        if member.role == Role.OWNER and not others_own(production, user_id):
             raise Refused("role", LAST_OWNER)
         take_back(production, member.user)
         action = "left" if by is not None and by.pk == user_id else "removed"

@@ -91,7 +91,7 @@ def cards_by(link: CrewLink) -> Any:
 
 def newest_by(link: CrewLink) -> list[SetCard]:
     """The cards that a link lists: of each plate the newest, in the order of the shots."""
-    rows = cards_by(link).select_related("plate__shot", "issued_by").prefetch_related("ticks")
+    rows = cards_by(link).select_related("plate__shot").prefetch_related("ticks", "takes")
     order = (
         *("plate__shot__position", "plate__shot__created_at", "plate__shot_id"),
         *("plate__position", "plate__created_at", "plate_id"),

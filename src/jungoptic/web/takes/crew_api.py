@@ -116,13 +116,18 @@ def code_for(request: HttpRequest, link: CrewLink) -> Code:
     return code_of(address_of(request, link))
 
 
+def _plates(link: CrewLink) -> int:
+    """How many cards a link lists: one for every plate."""
+    return int(crew.cards_by(link).order_by().values("plate").distinct().count())
+
+
 def _link(request: HttpRequest, link: CrewLink) -> dict[str, Any]:
     names = ("id", "card_id", "film_on", "made_at", "expires_at", "why_not", "opened", "opened_at")
     holds = not link.why_not
     return {
         **{name: getattr(link, name) for name in names},
         "opens": crew.opens(link),
-        "cards": len(crew.newest_by(link)) if holds else 0,
+        "cards": _plates(link) if holds else 0,
         "made_by": "" if link.made_by is None else link.made_by.username,
         "address": address_of(request, link) if holds else "",
         "code": code_for(request, link) if holds else None,
@@ -218,10 +223,11 @@ def _cards(link: CrewLink) -> list[dict[str, Any]]:
             "id": card.pk,
             "production_id": link.production_id,
             "slate": card.slate,
-            **{name: card.shown[name] for name in ("shot", "plate", "scale")},
-            "takes": card.takes.count(),
+            **{name: content[name] for name in ("shot", "plate", "scale")},
+            "takes": len(card.takes.all()),
             "ticked": len(card.ticks.all()),
-            "lines": len(card.shown["checklist"]),
+            "lines": len(content["checklist"]),
         }
         for card in crew.newest_by(link)
+        for content in (card.shown,)
     ]

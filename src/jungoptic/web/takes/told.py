@@ -18,6 +18,7 @@ from .. import crud
 from ..calc.api import NotationFields
 from ..productions.models import Production
 from ..schemas import Stored
+from .crew import ByLink
 from .fields import CardFields, TakeFields
 from .models import SetCard, Take
 from .ticks import ticks_out
@@ -167,7 +168,7 @@ def _name(user: Any) -> str | None:
 
 
 def _logged_by(take: Take) -> str | None:
-    return f"{take.logged_as}, by crew link" if take.logged_as else _name(take.logged_by)
+    return _name(ByLink(take.logged_as) if take.logged_as else take.logged_by)
 
 
 def take_out(take: Take) -> dict[str, Any]:
