@@ -63,6 +63,12 @@ class Fields(BaseModel):
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
 
 
+class KeyIn(Fields):
+    """What stands behind the # of a link."""
+
+    key: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
 class Out(BaseModel):
     """Base of what is sent: filled from plain dicts and from the core's own records alike."""
 

@@ -2,7 +2,8 @@
   import { api, ask, Failure, type Schemas } from '../api/client';
   import { dayInWords } from '../days';
   import LinkLine from './LinkLine.svelte';
-  import { holdFor, onlyHere, when } from './reach';
+  import OnlyHere from './OnlyHere.svelte';
+  import { holdFor, when } from './reach';
 
   type Link = Schemas['CrewLinkOut'];
   type Props = {
@@ -71,12 +72,7 @@
 
 {#if problem}<p role="alert" class="font-semibold">{problem}</p>{/if}
 {#if links}
-  {#if holding.length > 0 && onlyHere(location.hostname)}
-    <p class="text-sm">
-      <b>These addresses work on this machine only.</b> Open Jungoptic by the machine's name in your network
-      before you hand one on.
-    </p>
-  {/if}
+  {#if holding.length > 0}<OnlyHere />{/if}
   <ul>
     {#each holding as link (link.id)}
       <li class="border-line border-b py-3" aria-label={name(link)}>

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import LinkLine from '../../lib/people/LinkLine.svelte';
-  import { linkTo, onlyHere, when } from '../../lib/people/reach';
+  import OnlyHere from '../../lib/people/OnlyHere.svelte';
+  import { linkTo, when } from '../../lib/people/reach';
   import { ROLES, type Role } from './roles';
 
   type Invitation = Schemas['InvitationOut'];
@@ -91,12 +92,7 @@
   <button class="btn btn-main" disabled={busy}>Make a link</button>
 </form>
 {#if waiting.length > 0}
-  {#if onlyHere(location.hostname)}
-    <p class="mt-2 text-sm">
-      <b>These addresses work on this machine only.</b> Open Jungoptic by the machine's name in your network
-      before you hand one on.
-    </p>
-  {/if}
+  <OnlyHere />
   <ul class="mt-2">
     {#each waiting as one (one.id)}
       <li class="border-line border-t py-2" aria-label={called(one)}>

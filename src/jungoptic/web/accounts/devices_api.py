@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 import datetime
-from typing import Annotated, Any
+from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import logout
 from django.db import transaction
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Status
-from pydantic import Field
 
 from ..journal import writing as journal
 from ..permissions import signed_in
 from ..productions import bin, people
 from ..records import Refused
-from ..schemas import Fields, Out, Problem
+from ..schemas import Fields, KeyIn, Out, Problem
 from . import devices, erasing, resets
 from .api import Password, Session, checked, told
 from .guard import PerAddress, PerPerson, forget_tries, from_our_page
@@ -35,14 +34,8 @@ class Device(Out):
     here: bool
 
 
-class NewByLink(Fields):
-    """What stands behind the # of a link for a new password."""
-
-    key: Annotated[str, Field(min_length=1, max_length=2000)]
-
-
-class PasswordByLink(NewByLink):
-    """The same, and the password."""
+class PasswordByLink(KeyIn):
+    """What stands behind the # of a link, and the new password."""
 
     new: Password
 
@@ -92,7 +85,7 @@ def _held(key: str) -> resets.Reset:
 
 
 @router.post("/password/link", auth=None, response=Whose, throttle=[PerAddress("30/m")])
-def look_at_password_link(request: HttpRequest, payload: NewByLink) -> Any:
+def look_at_password_link(request: HttpRequest, payload: KeyIn) -> Any:
     """Whose password a link sets."""
     from_our_page(request)
     return {"user": _held(payload.key).user.username}

@@ -8,22 +8,18 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest
 from ninja import Router, Status
-from pydantic import Field
 
 from ..accounts import resets
 from ..accounts.guard import PerAddress, from_our_page
 from ..journal import writing as journal
 from ..permissions import Verb, enter, signed_in
 from ..records import Refused
-from ..schemas import Fields, Out, ShortText, Within
+from ..schemas import Fields, KeyIn, Out, ShortText, Within
 from . import invitations, people
 from .models import Invitation, Membership, Role
 
 router = Router(tags=["people"])
 door = Router(tags=["people"])
-
-#: The longest key that any link carries.
-Key = Annotated[str, Field(min_length=1, max_length=2000)]
 
 
 class Member(Out):
@@ -71,12 +67,6 @@ class InvitationOut(Out):
     why_not: str
     used_by: str
     key: str
-
-
-class KeyIn(Fields):
-    """What stands behind the # of a link."""
-
-    key: Key
 
 
 class Invited(Out):

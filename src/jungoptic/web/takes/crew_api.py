@@ -13,7 +13,7 @@ from pydantic import Field
 from ..accounts.guard import PerAddress, from_our_page
 from ..permissions import Verb, enter
 from ..records import Refused
-from ..schemas import Fields, Out, Within
+from ..schemas import Fields, KeyIn, Out, Within
 from . import crew
 from .code import Code, code_of
 from .models import CrewLink
@@ -57,14 +57,8 @@ class CrewLinkOut(Out):
     code: PhoneCode | None
 
 
-class CrewKey(Fields):
-    """What stands behind the # of a link."""
-
-    key: Annotated[str, Field(min_length=1, max_length=2000)]
-
-
-class CrewOpening(CrewKey):
-    """The same, and the name that goes beside what is logged."""
+class CrewOpening(KeyIn):
+    """What stands behind the # of a link, and the name that goes beside what is logged."""
 
     name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f\x7f]+$")]
 
@@ -176,7 +170,7 @@ def _what(link: CrewLink, name: str) -> dict[str, Any]:
 
 
 @door.post("/crew/look", auth=None, response=CrewWhat, throttle=[PerAddress("60/m")])
-def look_at_link(request: HttpRequest, payload: CrewKey) -> Any:
+def look_at_link(request: HttpRequest, payload: KeyIn) -> Any:
     """What a link opens, before anybody gives a name."""
     from_our_page(request)
     return _what(crew.read(payload.key), crew.typed_name(request))
