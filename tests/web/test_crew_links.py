@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import base64
 import datetime
 import io
+import random
 import re
 import uuid
 
@@ -255,12 +257,19 @@ class TestMaking:
 
 class TestTheCode:
     def test_a_phone_reads_the_address_off_the_paper(self, stage, card):
-        """Read back by OpenCV's own reader (ISO/IEC 18004)."""
-        link = make(stage, card=card)
-        address = f"https://films.example/crew#{crew.key(link)}"
-        code = code_of(address)
-        found = _read(code.side, code.path)
-        assert found == address
+        """Read back by OpenCV's own reader (ISO/IEC 18004): this link, and fifty like it.
+
+        Its newer reader: the older one misses three of a hundred perfect drawings.
+        """
+        chance = random.Random(18004)
+        keys = [crew.key(make(stage, card=card))]
+        for _ in range(50):
+            number, seal = (base64.urlsafe_b64encode(chance.randbytes(n)) for n in (16, 32))
+            keys.append(f"{number.decode().rstrip('=')}.{seal.decode().rstrip('=')}")
+        for key in keys:
+            address = f"https://films.example/crew#{key}"
+            code = code_of(address)
+            assert _read(code.side, code.path) == address
 
     def test_it_stands_on_the_card_only_where_a_link_holds(self, stage, card):
         assert crew.holding_for(card) is None
@@ -283,7 +292,7 @@ def _read(side: int, path: str, module: int = 8) -> str:
     for x, y in re.findall(r"M(\d+) (\d+)h1v1h-1z", path):
         cells[int(y) + 4, int(x) + 4] = 0
     drawn = np.kron(cells, np.ones((module, module), np.uint8))
-    return cv2.QRCodeDetector().detectAndDecode(drawn)[0]
+    return cv2.QRCodeDetectorAruco().detectAndDecode(drawn)[0]
 
 
 class TestTicks:
