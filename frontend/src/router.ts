@@ -11,6 +11,7 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/continuity': () => import('./routes/continuity/Continuity.svelte'),
   '/productions/:production/hours': () => import('./routes/hours/Hours.svelte'),
   '/productions/:production/pictures': () => import('./routes/pictures/Library.svelte'),
+  '/productions/:production/pictures/:picture': () => import('./routes/picked/Picked.svelte'),
   '/productions/:production/kit': () => import('./routes/kit/Kit.svelte'),
   '/productions/:production/kit/lenses/:lens': () => import('./routes/lens/Lens.svelte'),
   '/productions/:production/shots/:shot': () => import('./routes/bench/Bench.svelte'),

@@ -133,6 +133,9 @@ RAN = Kind("measures of a clip", (_ran_1_to_2,))
 #: is the board of.
 BOARD = Kind("board in a clip", (_board_1_to_2,))
 
+#: What marks and edges that were picked in a picture say of its camera.
+PICKED = Kind("picked in a picture")
+
 #: What a rough composite was made of and says: its `layers`, the part that no plate shows
 #: (`hole`), its `answer` and `findings`.
 ROUGH = Kind("rough composite")
@@ -140,4 +143,4 @@ ROUGH = Kind("rough composite")
 #: What was measured of a picture that was taken by itself.
 TAKEN = Kind("measures of a picture")
 
-KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD, ROUGH, TAKEN)
+KINDS = (CARD, CARD_PLAN, RECIPE, STEP, JOURNAL, FACTS, RAN, BOARD, PICKED, ROUGH, TAKEN)

@@ -13,12 +13,16 @@ export type Place = Partial<Record<(typeof PLACES)[number], string>> & {
 };
 /** A picture as it is named, where nothing else is said of it. */
 export const FRESH = {
-  role: 'recorded',
+  role: 'recorded' as const,
   note: '',
   put_away: false,
-  board_way: '',
+  picked_in: 1,
+  marks: [] as Schemas['MarkInPicture'][],
+  edges: [] as Schemas['EdgeInPicture'][],
+  uprights: [] as Schemas['UprightInPicture'][],
+  board_way: '' as const,
   elsewhere: false,
-} as const;
+};
 export type SendState = 'waiting' | 'sending' | 'paused' | 'stopped' | 'done';
 
 /** Bytes in a part, and how many pictures are sent at once. */

@@ -142,6 +142,16 @@
     />
   {/if}
   {#if picture.looks.length > 0}
+    <p class="mt-2">
+      <a class="btn" href="/productions/{desk.production}/pictures/{picture.id}"
+        >Where it was taken from</a
+      >
+      <span class="text-soft text-sm">
+        {#if whole?.by_marks?.stood}by {picture.marks.length} marks
+        {:else if picture.edges.length > 0}by {picture.edges.length} edges
+        {:else}by marks with tapes, or by straight edges{/if}
+      </span>
+    </p>
     {#key picture.id}
       <FramePanel
         production={desk.production}

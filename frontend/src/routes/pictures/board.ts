@@ -13,7 +13,7 @@ export const WAYS: { value: Way; name: string }[] = [
 ];
 
 /** An angle with its side in words: `2.1° up`, `level`. */
-function turned(degrees: number, more: string, less: string): string {
+export function turned(degrees: number, more: string, less: string): string {
   const shown = Math.abs(degrees).toFixed(1);
   return shown === '0.0' ? 'level' : `${shown}° ${degrees > 0 ? more : less}`;
 }

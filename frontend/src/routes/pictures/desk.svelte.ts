@@ -26,6 +26,10 @@ export type Edit = Partial<
     | 'put_away'
     | 'board_way'
     | 'board_up_m'
+    | 'picked_in'
+    | 'marks'
+    | 'edges'
+    | 'uprights'
     | 'take_id'
     | 'plate_id'
     | 'shot_id'
@@ -33,6 +37,7 @@ export type Edit = Partial<
   >
 >;
 
+const NO_SHOT = { number: '', title: '', plates: [] };
 /** How often is looked while something arrives or is read, milliseconds. */
 const LOOK_MS = 900;
 
@@ -58,8 +63,14 @@ export class PictureDesk {
 
   constructor(
     readonly production: string,
-    /** Those of a shot, with its plates and takes; of one take; of a lens; else the library's. */
-    private readonly where: { shot?: string; take?: string; lens?: string } = {},
+    /** Those of a shot, with its plates and takes; of one take; of a lens; one alone; else the
+     * library's. */
+    private readonly where: {
+      shot?: string;
+      take?: string;
+      lens?: string;
+      picture?: string;
+    } = {},
   ) {
     this.#unwatch = this.sendings.watch(() => void this.refresh());
   }
@@ -122,8 +133,12 @@ export class PictureDesk {
   }
 
   async #listed(): Promise<Page> {
-    const { shot, take, lens } = this.where;
+    const { shot, take, lens, picture } = this.where;
     const path = { production_id: this.production };
+    if (picture) {
+      const whole = await this.wholeOf(picture);
+      return { pictures: [whole], more: false, quota: { used: 0, most: 0 }, ...NO_SHOT };
+    }
     if (shot) {
       return await ask(() =>
         api.GET('/api/productions/{production_id}/shots/{shot_id}/pictures', {
@@ -135,7 +150,15 @@ export class PictureDesk {
     const list = await ask(() =>
       api.GET('/api/productions/{production_id}/pictures', { params: { path, query } }),
     );
-    return { ...list, number: '', title: '', plates: [] };
+    return { ...list, ...NO_SHOT };
+  }
+  /** One with everything that is found of it. */
+  wholeOf(id: string) {
+    return ask(() =>
+      api.GET('/api/productions/{production_id}/pictures/{pk}', {
+        params: { path: { production_id: this.production, pk: id } },
+      }),
+    );
   }
 
   async refresh() {
@@ -173,11 +196,7 @@ export class PictureDesk {
 
   async #open(id: string) {
     await this.#attempt(async () => {
-      const found = await ask(() =>
-        api.GET('/api/productions/{production_id}/pictures/{pk}', {
-          params: { path: { production_id: this.production, pk: id } },
-        }),
-      );
+      const found = await this.wholeOf(id);
       // The client widens pairs to lists.
       if (this.chosenId === id) this.whole = found as Whole;
     });
@@ -230,22 +249,40 @@ export class PictureDesk {
     const now = this.page?.pictures.find((one) => one.id === id);
     const path = { production_id: this.production, pk: id };
     status.begin();
-    const saved = await this.#attempt(async () => {
-      const whole =
-        now ??
-        (await ask(() =>
-          api.GET('/api/productions/{production_id}/pictures/{pk}', { params: { path } }),
-        ));
-      await ask(() =>
+    const put = async (revision: number) => {
+      const found = await ask(() =>
         api.PATCH('/api/productions/{production_id}/pictures/{pk}', {
           params: { path },
-          body: { revision: whole.revision, ...changes },
+          body: { revision, ...changes },
         }),
       );
+      this.#show(found);
+    };
+    const saved = await this.#attempt(async () => {
+      const whole = now ?? (await this.wholeOf(id));
+      try {
+        await put(whole.revision);
+      } catch (error) {
+        if (!(error instanceof Failure) || error.status !== 409) throw error;
+        // It was measured meanwhile, say: only what somebody else decided is in the way.
+        const fresh = await this.wholeOf(id);
+        const same = (key: string) =>
+          JSON.stringify(fresh[key as keyof Edit]) === JSON.stringify(whole[key as keyof Edit]);
+        if (!Object.keys(changes).every(same)) throw error;
+        await put(fresh.revision);
+      }
     });
     status.end(saved);
     await this.refresh();
     return saved;
+  }
+
+  /** A picture as it is now; a list that was asked for before is older. */
+  #show(fresh: Picture) {
+    this.#asked += 1;
+    if (!this.page) return;
+    const pictures = this.page.pictures.map((one) => (one.id === fresh.id ? fresh : one));
+    this.page = { ...this.page, pictures };
   }
 
   /** Hang it on a take of the card whose board was held up in it. */

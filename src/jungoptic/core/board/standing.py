@@ -38,6 +38,11 @@ def stood(
         raise
     if seen.camera.position_m[2] <= 0.0:
         return None
+    return stood_of(seen), seen.rms_px
+
+
+def stood_of(seen: Resection) -> Stood:
+    """Where a camera stood that was found by places told from the mark, z up from the ground."""
     x, y, z = seen.camera.position_m
     away = math.hypot(x, y)
     # Along the level line from the mark to the pupil: the place is least sure along it.
@@ -46,7 +51,7 @@ def stood(
     spread = np.asarray(seen.covariance)
     distance_off = math.sqrt(max(float(along @ spread @ along), 0.0))
     sure = seen.sigma
-    found_there = Stood(
+    return Stood(
         height_m=z,
         distance_m=away,
         tilt_deg=seen.camera.tilt_deg,
@@ -57,7 +62,6 @@ def stood(
         tilt_off=NINE_OF_TEN * sure.tilt_deg,
         roll_off=NINE_OF_TEN * sure.roll_deg,
     )
-    return found_there, seen.rms_px
 
 
 def focal_of(found: Found, sensor_width_mm: float) -> tuple[float, float] | None:

@@ -3,7 +3,6 @@ tape."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -13,14 +12,9 @@ from ..plan.findings import Finding, Quantity, Verdict, Working, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.tape import mark_of
 from ..words import quantities as say
+from .stood import TILT_SURE_DEG, judge_roll, marked_by, readings_of_stood, said_of
 
-#: A tilt less sure than this is not told in a tape's stead, and neither is the height that goes
-#: with it: seen squarely, a camera a little lower and tilted a little up looks alike.
-TILT_SURE_DEG = 0.5
-#: A camera turned by less than this from side to side shows nowhere (judgement).
-ROLL_HOLDS_DEG = 0.3
 #: A measured focal length departs from the plan's by at least this part before it counts: zooms are
 #: set by eye between their marks.
 FOCAL_APART = 0.01
@@ -72,35 +66,10 @@ def readings_by_board(shot: Shot, plate: Plate, held: Held) -> dict[str, float]:
     # The board of another card lay on another mark.
     if case is None or one is None or held.elsewhere:
         return {}
-    found = {}
-    if one.tilt_off <= TILT_SURE_DEG:
-        found = {"tilt_deg": one.tilt_deg, "axis_height_m": _mark_height_m(case, one)}
-    ahead = _ahead_m(case, one)
-    if ahead is not None:
-        found["distance_m"] = ahead + case.stage.mark_behind_m[1]
+    found = readings_of_stood(case, one)
     if held.seen.focal_told == "board" and held.seen.focal_mm is not None:
-        # The board tells the pinhole distance, which grows as a lens focuses close.
-        focal = held.seen.focal_mm * case.stage.focal_mm / case.stage.pinhole_mm
-        found["focal_mm"] = case.choice.lens.marked_mm(focal)
+        found["focal_mm"] = marked_by(case, held.seen.focal_mm)
     return found
-
-
-def _mark_height_m(case: Case, one: Stood) -> float:
-    if case.shot.old_rules:
-        return one.height_m
-    return one.height_m - case.stage.sensor_to_pupil_m * math.sin(math.radians(one.tilt_deg))
-
-
-def _ahead_m(case: Case, one: Stood) -> float | None:
-    """From the pupil to the mark straight along the stage; None without a mark, or where the board
-    was nearer than its mark can be from the line."""
-    mark = mark_of(case)
-    if mark is None:
-        return None
-    aside = mark.x_m / case.plate.scale - case.stage.camera.position_m[0]
-    if abs(aside) >= one.distance_m:
-        return None
-    return math.sqrt(one.distance_m**2 - aside**2)
 
 
 def focal_gone_by(
@@ -134,25 +103,17 @@ def judge_board(shot: Shot, plate: Plate, held: Held) -> list[Finding]:
     case = Case.of(shot, plate)
     if case is None:
         return []
-    return worst_first([one for one in (_stood(case, held), _roll(case, held)) if one is not None])
-
-
-def _stood(case: Case, held: Held) -> Finding | None:
     one = stood_by(case, held)
     if one is None:
-        return None
+        return []
+    leaned = judge_roll(case, one, "board-roll", "if the board was straight")
+    return worst_first([_stood(case, held, one), leaned])
+
+
+def _stood(case: Case, held: Held, one: Stood) -> Finding:
     seen = held.seen
     rough = seen.found.fineness < WELL_PX_PER_MM
-    height = _mark_height_m(case, one)
-    told = (
-        f"By the board, the sensor mark was {_sure(height, one.height_off)} high and the lens "
-        f"{_tilted(one.tilt_deg)} (± {say.degrees(max(one.tilt_off, 0.1))})"
-    )
-    ahead = _ahead_m(case, one)
-    if ahead is not None:
-        tape = ahead + case.stage.mark_behind_m[1]
-        told += f", {_sure(tape, one.distance_off)} from the mark"
-    told += "."
+    told = said_of(case, one, "By the board")
     if one.tilt_off > TILT_SURE_DEG:
         told += " Seen like this a board says little of height and tilt: both are left to the tape."
     if rough:
@@ -189,51 +150,6 @@ def _stood(case: Case, held: Held) -> Finding | None:
     )  # fmt: skip
 
 
-def _sure(metres: float, off: float) -> str:
-    return f"{say.length(metres)} (± {say.length(max(off, 0.001))})"
-
-
-def _tilted(tilt: float) -> str:
-    if abs(tilt) < 0.05:
-        return "level"
-    return f"{say.degrees(abs(tilt))} {'up' if tilt > 0 else 'down'}"
-
-
-def _roll(case: Case, held: Held) -> Finding | None:
-    one = stood_by(case, held)
-    if one is None:
-        return None
-    planned = case.stage.camera.roll_deg
-    off = one.roll_deg - planned
-    sure = max(one.roll_off, ROLL_HOLDS_DEG)
-    if abs(off) <= sure:
-        told = "as planned" if abs(planned) >= 0.05 else "level"
-        return Finding("board-roll", "From side to side", Verdict.HOLDS, f"The camera was {told}.")
-    stage = case.stage
-    shape = stage.camera.sensor_width_mm / stage.camera.sensor_height_mm
-    turn = math.radians(abs(off))
-    left = 1.0 / (math.cos(turn) + shape * math.sin(turn))
-    return Finding(
-        "board-roll",
-        "From side to side",
-        Verdict.STRAINS,
-        f"The camera leaned {say.degrees(abs(off))} to the {'right' if off > 0 else 'left'}"
-        f" of {'the plan' if planned else 'level'}, if the board was straight: turning the picture"
-        f" back in post leaves {say.percent(left)} of its width. Level the head.",
-        (
-            Working(
-                "1 / (cos r + shape · sin r)",
-                (
-                    Quantity("r", "turn", abs(off), "°"),
-                    Quantity("shape", "width / height", shape, ""),
-                ),
-                Quantity("w", "width left in a picture of the same shape", left, ""),
-                "Trigonometry: the largest upright rectangle within a turned one of its shape.",
-            ),
-        ),
-    )
-
-
 #: How far a tape and the board may lie apart and agree: a part, and metres or degrees at least.
 TAPED: dict[str, tuple[str, Callable[[float], str], float, float]] = {
     "axis_height_m": ("Height", say.length, 0.005, 0.01),
@@ -242,17 +158,23 @@ TAPED: dict[str, tuple[str, Callable[[float], str], float, float]] = {
 }
 
 
-def judge_taped(typed: Mapping[str, float | None], told: Mapping[str, float]) -> list[Finding]:
-    """Readings that somebody taped, by their names, against what the board says: one of them is
-    wrong, or the board was not on its mark."""
+def judge_taped(
+    typed: Mapping[str, float | None], told: Mapping[str, float], by_marks: bool = False
+) -> list[Finding]:
+    """Readings that somebody taped, by their names, against what the board says, or marks that were
+    picked: one of them is wrong, or the board was not on its mark."""
     found = []
     for name, (word, said, part, least) in TAPED.items():
         mine, board = typed.get(name), told.get(name)
         if mine is None or board is None or abs(mine - board) <= max(part * abs(board), least):
             continue
+        says, doubt = (
+            ("the marks in the picture say", "one of them was taped from elsewhere")
+            if by_marks
+            else ("the board says", "the board was not on its mark")
+        )
         sentence = (
-            f"{said(mine)} was read off, the board says {said(board)}: measure once more, or the "
-            "board was not on its mark."
+            f"{said(mine)} was read off, {says} {said(board)}: measure once more, or {doubt}."
         )
         found.append(Finding(f"board-typed-{name}", word, Verdict.STRAINS, sentence))
     return found

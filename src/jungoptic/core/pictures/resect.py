@@ -65,11 +65,12 @@ def camera(
     sensor_width_mm: float,
     focal_mm: float | None = None,
     distortion: ArrayLike | None = None,
+    least_px: float = LEAST_PX,
 ) -> Resection:
     """The camera that puts `points_m` (n, 3), world metres, at `pixels` (n, 2) of a picture so
     large. Four points are enough where `focal_mm` (the pinhole distance) is told, and where it is
     not as long as they lie in a plane that is seen at a slant; six otherwise. `distortion`: k1, k2
-    and so on, as OpenCV numbers them.
+    and so on, as OpenCV numbers them; `least_px`: a mark is found no better than this.
 
     Raises Impossible for too few points, points in one line, numbers that are none, and where no
     camera sees them all.
@@ -112,6 +113,7 @@ def camera(
         centre,
         size,
         (sensor_width_mm, sensor_width_mm * height_px / width_px),
+        least_px,
     )
 
 
@@ -214,6 +216,7 @@ def _told(
     centre: Array,
     size: float,
     sensor_mm: tuple[float, float],
+    least_px: float,
 ) -> Resection:
     """The camera of a solution and its uncertainty, by how little its numbers may change before the
     points leave their places."""
@@ -229,7 +232,7 @@ def _told(
     over = max(len(off) - len(free), 1)
     # Of few points the scatter itself is uncertain: as much wider as nine of ten ask for.
     wider = float(student.ppf(0.95, over) / norm.ppf(0.95))
-    spread = max(float(off @ off) / over * wider**2, LEAST_PX**2)
+    spread = max(float(off @ off) / over * wider**2, least_px**2)
 
     def moved(i: int, step: float) -> Array:
         found: Array = values.copy()

@@ -32,7 +32,7 @@ from ..sketches.models import Annotation, Sketch
 from ..sketches.render import sketch
 from ..takes.cards import issue
 from ..takes.models import Take
-from . import films, lens_stills, ordinary, pictures, sheets, table_frames, tricks
+from . import films, lens_stills, ordinary, picked, pictures, sheets, table_frames, tricks
 from . import people as handed_out
 from .kit import make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
@@ -82,6 +82,7 @@ def load() -> bool:
         _diary(people, shots)
         pictures.lay(production)
         films.lay(production, people[0])
+        picked.lay(production, people[0])
         lens_stills.lay(production, people[0])
         table_frames.lay(production, people[0])
         handed_out.lay(production, people[0])

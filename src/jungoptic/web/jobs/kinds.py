@@ -12,7 +12,7 @@ from ..lenses.work import LENS
 from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
-from ..pictures.work import BOARD_AGAIN, LOOK_AT, MEASURE
+from ..pictures.work import CAMERA_AGAIN, LOOK_AT, MEASURE
 from ..rough.work import ROUGH, ROUGH_CLIP
 from .work import Kind
 
@@ -26,7 +26,7 @@ KINDS: dict[str, Kind[Any]] = {
         DRY_RUN,
         LOOK_AT,
         MEASURE,
-        BOARD_AGAIN,
+        CAMERA_AGAIN,
         PAIR,
         FRAME,
         AVERAGE,

@@ -13,23 +13,26 @@ from django.conf import settings
 
 from jungoptic.core.board.seen import WAYS, FocalFrom, Stood, Way
 from jungoptic.core.filmed.board import stood_by, up_of, way_of
+from jungoptic.core.filmed.marks import Offered, offered
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.picked.seen import ByEdges, ByMarks
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
 from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.tape import mark_of
 
 from ..jobs.models import OPEN, Job, State
 from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
-from ..takes.files import called_in, facts, findings_of, frozen, held, ran, read
-from .fields import PictureFields
+from ..takes.files import called_in, edged, facts, findings_of, frozen, held, marked, ran, read
+from .fields import PICKED, PictureFields
 from .filing import its_card
 from .models import Arrival, Picture, used_bytes
-from .work import BOARD_AGAIN, LOOK_AT, MEASURE, runs
+from .work import CAMERA_AGAIN, LOOK_AT, MEASURE, runs
 
 #: Told of a picture whose reading has ended without a word.
 CUT_OFF = "Reading it was cut off; have it read again."
@@ -116,13 +119,20 @@ class HeldUp(Out):
 
 class PictureWhole(PictureOut):
     """A picture with everything that is found of it. `ran`: what was measured frame by frame;
-    `unmeasured`: why it could not be; `board`: the board that was held up in it."""
+    `unmeasured`: why it could not be; `board`: the board that was held up in it; `by_marks` and
+    `by_edges`: what was picked in it says of its camera. `offered`: places of its plan that can be
+    picked, told from `mark`, the thing that tapes are laid to ("" for none)."""
 
     files: list[FileOut]
     findings: list[Finding]
     ran: Ran | None
     unmeasured: str
     board: HeldUp | None
+    by_marks: ByMarks | None
+    by_edges: ByEdges | None
+    offered: list[Offered]
+    mark: str
+    of_shot: uuid.UUID | None
     same_as: str
 
 
@@ -213,6 +223,8 @@ def whole(picture: Picture) -> dict[str, Any]:
     sums = [file.sha256 for file in picture.files.all() if file.sha256]
     same = Picture.objects.filter(production=picture.production_id, files__sha256__in=sums)
     twin = same.exclude(pk=picture.pk).filter(put_away=False).first() if sums else None
+    told_by, case = marked(picture), _case(plans, picture)
+    thing = None if case is None else mark_of(case)
     return {
         **_out(picture, findings, _jobs([picture])),
         "files": list(picture.files.all()),
@@ -220,19 +232,35 @@ def whole(picture: Picture) -> dict[str, Any]:
         "ran": ran(picture),
         "unmeasured": _unmeasured(picture),
         "board": _board(plans, picture),
+        "by_marks": None if told_by is None else told_by.by,
+        "by_edges": edged(picture),
+        "offered": [] if case is None else offered(case),
+        "mark": "" if thing is None else thing.name,
+        "of_shot": _shot_of(picture),
         "same_as": "" if twin is None else twin.name,
     }
+
+
+def _shot_of(picture: Picture) -> uuid.UUID | None:
+    """The shot that a picture hangs on, or its plate or take does; None for none."""
+    if picture.take is not None:
+        return picture.take.card.plate.shot_id
+    return picture.shot_id if picture.plate is None else picture.plate.shot_id
+
+
+def _case(plans: Plans, picture: Picture) -> Case | None:
+    """The plan of where a picture hangs, worked out; None where there is none."""
+    plan = plans.of(picture)
+    with suppress(Impossible):
+        return None if plan is None else Case.of(*plan)
+    return None
 
 
 def _board(plans: Plans, picture: Picture) -> dict[str, Any] | None:
     found = held(picture, plans.card(picture))
     if found is None:
         return None
-    seen, plan = found.seen, plans.of(picture)
-    case = None
-    if plan is not None:
-        with suppress(Impossible):
-            case = Case.of(*plan)
+    seen, case = found.seen, _case(plans, picture)
     card = its_card(picture)
     return {
         "frame": seen.frame,
@@ -251,19 +279,25 @@ def _board(plans: Plans, picture: Picture) -> dict[str, Any] | None:
 
 
 #: The work on pictures that is told of in their list.
-FOLLOWED = (LOOK_AT.key, BOARD_AGAIN.key, MEASURE.key)
+FOLLOWED = (LOOK_AT.key, CAMERA_AGAIN.key, MEASURE.key)
 Jobs = dict[tuple[str, str], Job]
 
 
 def _jobs(pictures: Iterable[Picture]) -> Jobs:
     """By kind of work and picture what goes on."""
-    waiting = [p for p in pictures if p.state == Arrival.HERE or p.board or _open(p)]
+    waiting = [p for p in pictures if p.state == Arrival.HERE or _told(p) or _open(p)]
     if not waiting:
         return {}
     jobs = Job.objects.filter(
         production=waiting[0].production_id, kind__in=FOLLOWED, state__in=OPEN
     )
     return {(j.kind, str(j.params.get("picture_id"))): j for j in jobs if not j.cut_off}
+
+
+def _told(picture: Picture) -> bool:
+    """Whether something in it says where its camera stood, or did."""
+    picked = any(getattr(picture, name) for name in PICKED)
+    return picture.board is not None or picked or picture.picked is not None
 
 
 def _open(picture: Picture) -> bool:
@@ -289,7 +323,7 @@ def _sent_by(picture: Picture) -> str | None:
 def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
     job = jobs.get((LOOK_AT.key, str(picture.pk)))
-    read_job = job or jobs.get((BOARD_AGAIN.key, str(picture.pk)))
+    read_job = job or jobs.get((CAMERA_AGAIN.key, str(picture.pk)))
     runs = jobs.get((MEASURE.key, str(picture.pk)))
     lost = picture.state == Arrival.HERE and job is None
     names = (*PictureFields.model_fields, "state", "elsewhere", "created_at", "looks")

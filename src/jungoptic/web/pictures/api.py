@@ -34,10 +34,10 @@ from ..takes.models import Take
 from ..takes.told import takes_of
 from . import disk
 from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
-from .fields import LARGEST, PLACES, PictureEdit, PictureIn
+from .fields import LARGEST, PICKED, PLACES, PictureEdit, PictureIn
 from .hands import enter_take, refuse_by_link
 from .models import Arrival, Picture, PictureFile, used_bytes
-from .work import measure_board
+from .work import find_camera
 
 router = Router(tags=["pictures"])
 #: The most pictures that are listed at once.
@@ -301,8 +301,10 @@ def edit_picture(
             changes["put_away_at"] = timezone.now() if changes["put_away"] else None
         both = (before.take_id, changes.get("take_id", before.take_id))
         takes.update(one for one in both if one is not None)
-        # What a board tells of the camera is told by the plan of where it hangs.
-        if before.board is not None and any(name in changes for name in PLACES):
+        # What a board or marks tell of the camera is told by the plan of where it hangs.
+        told = before.board is not None or any(getattr(before, name) for name in PICKED)
+        picked = any(name in changes for name in PICKED)
+        if picked or (told and any(name in changes for name in PLACES)):
             moved.append(pk)
         return changes
 
@@ -320,7 +322,7 @@ def edit_picture(
         for take in takes_of(production).filter(pk__in=takes):
             settle(request.user, production, take)
         if moved:
-            measure_board(production, pictures_of(production).get(pk=pk), request.user)
+            find_camera(production, pictures_of(production).get(pk=pk), request.user)
     return answer
 
 

@@ -17,7 +17,7 @@ from .answers import PictureWhole, whole
 from .api import listed, pictures_of
 from .fields import PLACES
 from .filing import file_it, in_order, its_card
-from .work import measure_board
+from .work import find_camera
 
 router = Router(tags=["pictures"])
 
@@ -45,5 +45,5 @@ def file_by_board(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
             in_order(request.user, production, picture.take.card)
         for take in takes_of(production).filter(pk__in=[left, picture.take_id]):
             settle(request.user, production, take)
-        measure_board(production, picture, request.user)
+        find_camera(production, picture, request.user)
     return whole(listed(pictures_of(production)).get(pk=pk))

@@ -8,8 +8,6 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from django.db import transaction
-
 from jungoptic.core.board.seen import WAYS, Found, Seen
 from jungoptic.core.board.standing import focal_of, stood
 from jungoptic.core.filmed.board import focal_gone_by
@@ -19,16 +17,13 @@ from jungoptic.core.stage.bent import bend_of
 from jungoptic.core.stage.case import Case
 from jungoptic.media.board import searched
 
-from .. import documents, saving
-from ..jobs.work import Work
-from ..records import Refused
-from ..takes.files import board, facts, frozen, settle
+from .. import documents
+from ..takes.files import board, frozen
 from ..takes.models import SetCard
 from .answers import Plans
 from .filing import card_of
 from .lenses import as_known_today
 from .models import Picture
-from .work import Which, picture_of
 
 #: Told of a board that no card of the production has.
 UNKNOWN = "a card of another production, or one that was removed"
@@ -93,21 +88,10 @@ def measured_by(case: Case, file_mm: float | None, frame: int, found: Found) -> 
     )
 
 
-def measured_again(work: Work[Which]) -> None:
-    """Work out once more where the camera stood, by the plan of where the picture hangs now."""
-    picture = picture_of(work, work.params.picture_id)
-    seen, read = board(picture), facts(picture)
-    if seen is None or read is None:
-        raise Refused("picture_id", "No board was seen in this picture.")
+def board_again(picture: Picture, read: Facts) -> dict[str, Any] | None:
+    """What the board in a picture says by the plan of where it hangs now, as it is stored."""
+    seen = board(picture)
+    if seen is None:
+        return None
     card = card_of(picture, seen.found.number)
-    again = _stored(_measured(picture, card, read, seen.frame, seen.found), card)
-    with saving.writing(work.production), transaction.atomic():
-        fresh = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk).first()
-        if fresh is None or fresh.board != picture.board or fresh.board == again:
-            return
-        fresh.board = again
-        fresh.revision += 1
-        fresh.save()
-        saving.write_down(work.user, work.production, fresh, "measured")
-        if fresh.take is not None:
-            settle(work.user, work.production, fresh.take)
+    return _stored(_measured(picture, card, read, seen.frame, seen.found), card)

@@ -23,6 +23,7 @@ from ..records import Refused
 from ..takes.files import settle
 from . import boards, disk, filing
 from .models import Arrival, Picture, PictureFile
+from .picked import picked_by
 from .work import Which, measure, picture_of, runs
 
 #: At most so many frames of a picture can be looked at, and so wide they are.
@@ -90,6 +91,7 @@ def read_in(
         looks.append(frame)
     return {
         "board": held_up,
+        "picked": picked_by(picture, facts),
         "state": Arrival.READ,
         "problem": "",
         "ran": None,

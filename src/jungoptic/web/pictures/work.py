@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from jungoptic.core.pictures.facts import Facts
 
-from ..jobs.models import Job
+from ..jobs.models import Job, State
 from ..jobs.work import Kind, Work, ask_for
 from ..permissions import Verb
 from ..records import Refused
@@ -77,23 +77,34 @@ def _measure(work: Work[Which]) -> None:
     measured(work)
 
 
-def measure_board(production: Any, picture: Picture, user: Any) -> Job:
-    """Have it worked out once more where the camera stood by the board in a picture."""
-    return ask_for(production, user, BOARD_AGAIN, Which(picture_id=picture.pk), "short")
+def find_camera(production: Any, picture: Picture, user: Any) -> Job:
+    """Have it worked out once more where the camera of a picture stood. Work that has not begun
+    yet will do: it looks at what is stored when it begins."""
+    asked = Job.objects.filter(
+        production=production,
+        kind=CAMERA_AGAIN.key,
+        state=State.WAITING,
+        params__picture_id=str(picture.pk),
+    )
+    for job in asked:
+        if not job.cut_off:
+            return job
+    return ask_for(production, user, CAMERA_AGAIN, Which(picture_id=picture.pk), "short")
 
 
-def _measure_board(work: Work[Which]) -> None:
-    from .boards import measured_again
+def _find_camera(work: Work[Which]) -> None:
+    from .standing import found_again
 
-    measured_again(work)
+    found_again(work)
 
 
-BOARD_AGAIN = Kind(
+#: Its key is older than marks.
+CAMERA_AGAIN = Kind(
     "board-again",
     "Working out where the camera stood",
     Verb.FILM,
     Which,
-    _measure_board,
+    _find_camera,
     queue="short",
     warm=True,
     own=True,

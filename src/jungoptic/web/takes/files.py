@@ -13,8 +13,10 @@ from jungoptic.core.board.seen import Seen
 from jungoptic.core.cards.takes import Taken, judge_take
 from jungoptic.core.filmed.board import Held, judge_board, judge_taped, readings_by_board
 from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
+from jungoptic.core.filmed.marks import judge_marks, readings_by_marks
 from jungoptic.core.filmed.run import judge_ran
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.picked.seen import ByEdges, ByMarks, PickedMark
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan import Plate as CorePlate
@@ -29,6 +31,7 @@ from .fields import READINGS, TakeFields
 from .models import SetCard, Take
 
 RAN, SEEN = TypeAdapter(Ran), TypeAdapter(Seen)
+BY_MARKS, BY_EDGES = TypeAdapter(ByMarks), TypeAdapter(ByEdges)
 NAMES = {field.name for field in dataclasses.fields(Facts)}
 #: What was recorded, read, and is not in the bin.
 COUNTS = {"role": "recorded", "state": "read", "put_away": False}
@@ -43,13 +46,21 @@ def facts(picture: Any) -> Facts | None:
     return Facts(**{n: v for n, v in found.items() if n in NAMES} | lists)
 
 
+class Marked(NamedTuple):
+    """Marks that were picked in a picture, and what they say of its camera."""
+
+    names: list[str]
+    by: ByMarks
+
+
 class Read(NamedTuple):
-    """A picture that counts: what its file says, what was measured frame by frame, and the board
-    that was held up in it."""
+    """A picture that counts: what its file says, what was measured frame by frame, the board that
+    was held up in it, and the marks that were picked in it."""
 
     facts: Facts
     ran: Ran | None
     held: Held | None
+    marked: Marked | None
 
 
 def ran(picture: Any) -> Ran | None:
@@ -64,6 +75,26 @@ def board(picture: Any) -> Seen | None:
     if picture.board is None:
         return None
     return SEEN.validate_python(documents.BOARD.read(picture.board)["seen"])
+
+
+def picked_marks(picture: Any) -> tuple[PickedMark, ...]:
+    """The marks that were picked in a stored picture."""
+    return tuple(PickedMark(**one) for one in picture.marks)
+
+
+def marked(picture: Any) -> Marked | None:
+    """What the marks picked in a stored picture say; None without any, and until it was worked
+    out."""
+    stored = None if picture.picked is None else documents.PICKED.read(picture.picked)["marks"]
+    if stored is None or not picture.marks:
+        return None
+    return Marked([one["name"] for one in picture.marks], BY_MARKS.validate_python(stored))
+
+
+def edged(picture: Any) -> ByEdges | None:
+    """What the edges traced in a stored picture say; None without any."""
+    stored = None if picture.picked is None else documents.PICKED.read(picture.picked)["edges"]
+    return None if stored is None else BY_EDGES.validate_python(stored)
 
 
 def called_in(picture: Any) -> str:
@@ -105,7 +136,9 @@ def read(picture: Any, card: SetCard | None) -> Read | None:
     if any(getattr(picture, n) != v for n, v in COUNTS.items()):
         return None
     found = facts(picture)
-    return None if found is None else Read(found, ran(picture), held(picture, card))
+    if found is None:
+        return None
+    return Read(found, ran(picture), held(picture, card), marked(picture))
 
 
 def counting(pictures: Iterable[Any], card: SetCard) -> list[Read]:
@@ -130,6 +163,8 @@ def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Read]) -> list
                 found += judge_ran(shot, plate, one.ran, one.facts.fps)
             if one.held is not None:
                 found += judge_board(shot, plate, one.held)
+            if one.marked is not None:
+                found += judge_marks(shot, plate, *one.marked)
         except Impossible:
             continue
         for finding in found:
@@ -147,10 +182,14 @@ def told_by(
     bounds, planned = bounds_of(TakeFields), float(take.card.shown["planned"]["capture_fps"])
     told: dict[str, float] = {}
     for one in files:
-        found = readings_of(one.facts, planned, shot.delivery.fps)
-        if one.held is not None:
-            with suppress(Impossible):
-                found = {**readings_by_board(shot, plate, one.held), **found}
+        # The file itself says it best; a board is found more finely than a hand picks.
+        ways: list[dict[str, float]] = [readings_of(one.facts, planned, shot.delivery.fps)]
+        with suppress(Impossible):
+            if one.held is not None:
+                ways.append(readings_by_board(shot, plate, one.held))
+            if one.marked is not None:
+                ways.append(readings_by_marks(shot, plate, one.marked.by))
+        found = {name: value for way in reversed(ways) for name, value in way.items()}
         for name, value in found.items():
             low, high = bounds[name]
             if low <= value <= high:
@@ -165,7 +204,12 @@ def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Find
         return []
     typed = {name: getattr(take, name) for name in READINGS if name not in take.from_file}
     told = told_by(take, files, shot, plate)
-    return [*findings_of(shot, plate, files), *judge_typed(typed, told), *judge_taped(typed, told)]
+    by_marks = all(one.held is None for one in files)
+    return [
+        *findings_of(shot, plate, files),
+        *judge_typed(typed, told),
+        *judge_taped(typed, told, by_marks),
+    ]
 
 
 def settle(user: Any, production: Any, take: Take) -> None:

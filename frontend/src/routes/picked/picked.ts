@@ -1,0 +1,165 @@
+/** Marks and edges in a picture: what is drawn of them, and what they say in words. */
+
+import type { Schemas } from '../../lib/api/client';
+import { length, say } from '../../lib/quantities';
+import { turned } from '../pictures/board';
+
+export type Mark = Schemas['MarkInPicture'];
+export type Edge = Schemas['EdgeInPicture'];
+export type Upright = Schemas['UprightInPicture'];
+export type ByMarks = NonNullable<Schemas['PictureWhole']['by_marks']>;
+export type ByEdges = NonNullable<Schemas['PictureWhole']['by_edges']>;
+export type Offered = Schemas['PictureWhole']['offered'][number];
+export type Place = { x: number; y: number };
+
+/** A mark that is being made: its tapes are not all told yet. */
+export type Draft = Omit<Mark, 'right_m' | 'ahead_m' | 'up_m'> & {
+  right_m: number | null;
+  ahead_m: number | null;
+  up_m: number | null;
+};
+
+export const isWhole = (draft: Draft): draft is Mark =>
+  draft.right_m !== null && draft.ahead_m !== null && draft.up_m !== null;
+
+export type Direction = Edge['direction'];
+/** `dash`: how it is drawn, so that no colour has to tell them apart. */
+export const DIRECTIONS: { value: Direction; name: string; dash: string }[] = [
+  { value: 'across', name: 'level, across the view', dash: '' },
+  { value: 'ahead', name: 'level, away from you', dash: '14 5' },
+  { value: 'up', name: 'plumb', dash: '3 4' },
+];
+
+/** What can be grabbed in the picture. */
+export type Handle = Place & { id: string; label: string };
+/** What is drawn between handles. */
+export type Line = { id: string; from: Place; to: Place; sign: string; dash: string };
+
+export const within = (part: number) => Math.min(Math.max(part, 0), 1);
+
+/** The handles of edges and of what stands upright. */
+export function handlesOf(edges: Edge[], uprights: Upright[]): Handle[] {
+  return [
+    ...edges.flatMap((edge, n) => {
+      const { name } = DIRECTIONS.find((one) => one.value === edge.direction)!;
+      return [
+        { id: `e${n}.1`, x: edge.x1, y: edge.y1, label: `Edge ${n + 1}, ${name}, one end` },
+        { id: `e${n}.2`, x: edge.x2, y: edge.y2, label: `Edge ${n + 1}, ${name}, other end` },
+      ];
+    }),
+    ...uprights.flatMap((one, n) => [
+      { id: `u${n}.1`, x: one.foot_x, y: one.foot_y, label: `Known height ${n + 1}, foot` },
+      { id: `u${n}.2`, x: one.top_x, y: one.top_y, label: `Known height ${n + 1}, top` },
+    ]),
+  ];
+}
+
+export function linesOf(edges: Edge[], uprights: Upright[]): Line[] {
+  return [
+    ...edges.map((edge, n) => ({
+      id: `e${n}`,
+      from: { x: edge.x1, y: edge.y1 },
+      to: { x: edge.x2, y: edge.y2 },
+      sign: String(n + 1),
+      dash: DIRECTIONS.find((one) => one.value === edge.direction)!.dash,
+    })),
+    ...uprights.map((one, n) => ({
+      id: `u${n}`,
+      from: { x: one.foot_x, y: one.foot_y },
+      to: { x: one.top_x, y: one.top_y },
+      sign: length(one.height_m),
+      dash: '',
+    })),
+  ];
+}
+
+/** Edges and uprights with one of their ends somewhere else. */
+export function moved(
+  edges: Edge[],
+  uprights: Upright[],
+  id: string,
+  to: Place,
+): { edges: Edge[]; uprights: Upright[] } {
+  const n = Number(id.slice(1).split('.')[0]);
+  const first = id.endsWith('.1');
+  if (id.startsWith('e')) {
+    const ends = first ? { x1: to.x, y1: to.y } : { x2: to.x, y2: to.y };
+    return { uprights, edges: edges.map((one, at) => (at === n ? { ...one, ...ends } : one)) };
+  }
+  const ends = first ? { foot_x: to.x, foot_y: to.y } : { top_x: to.x, top_y: to.y };
+  return { edges, uprights: uprights.map((one, at) => (at === n ? { ...one, ...ends } : one)) };
+}
+
+/** What is still to be traced before edges say anything; "" when there is enough. */
+export function edgesLack(edges: Edge[]): string {
+  const enough = DIRECTIONS.filter(
+    (one) => edges.filter((edge) => edge.direction === one.value).length >= 2,
+  );
+  if (enough.length >= 2) return '';
+  return 'Two edges of each of two directions are needed at least; three of each are surer.';
+}
+
+/** What is still to be picked before marks say anything; "" when there is enough. */
+export function marksLack(count: number): string {
+  if (count >= 4) return '';
+  const more = 4 - count;
+  return `Four marks at least: ${more} more. A fifth finds the one that is wrong.`;
+}
+
+/** How far the camera found has a mark from where it was picked, pixels of the file. */
+export function offPx(by: ByMarks | null, marks: Mark[], n: number, high: number): number | null {
+  const [x, y] = by?.places[n] ?? [];
+  const mark = marks[n];
+  if (!by || !mark || x === undefined || y === undefined || by.places.length !== marks.length) {
+    return null;
+  }
+  return Math.hypot((x - mark.x) * by.width_px, (y - mark.y) * high);
+}
+
+/** What told the focal length, in a sentence. */
+export function focalSays(by: ByMarks): string {
+  if (by.focal_mm === null) return '';
+  const gone = `Worked out with a focal length of ${say(by.focal_mm, 'mm')} as focused`;
+  const from = {
+    file: ', as the file says.',
+    plan: ', as planned; a lens set otherwise would show it elsewhere.',
+    marks: ', as the marks themselves say: not the focal length that was planned.',
+    '': '.',
+  }[by.focal_told];
+  const own =
+    by.focal_measured_mm === null || by.focal_told === 'marks'
+      ? ''
+      : ` The marks alone would say ${say(by.focal_measured_mm, 'mm')}, give or take ${say(by.focal_off_mm, 'mm')}.`;
+  return gone + from + own;
+}
+
+/** What edges say, in rows: what, how much, and how far off it may be. */
+export function takenRows(by: ByEdges, uprights: number): [string, string, string][] {
+  const off = (degrees: number) => `± ${Math.max(degrees, 0.1).toFixed(1)}°`;
+  const widths = by.focal_widths ?? 1;
+  const high = by.height_m ?? null;
+  const across = (Math.atan(0.5 / widths) * 360) / Math.PI;
+  const surer = high !== null && uprights > 1;
+  return [
+    ['Lens', `${widths.toFixed(2)} × the sensor’s width`, `± ${by.focal_off.toFixed(2)}`],
+    ['It saw', `${across.toFixed(1)}° across`, ''],
+    ['Tilt', turned(by.tilt_deg, 'up', 'down'), off(by.tilt_off)],
+    ['From side to side', turned(by.roll_deg, 'to the right', 'to the left'), off(by.roll_off)],
+    [
+      'Lens above the ground',
+      high === null ? 'trace something of known height' : length(high),
+      surer ? `± ${length(by.height_off)}` : '',
+    ],
+  ];
+}
+
+/** The story's camera that sees as the camera of the picture did, on a sensor so wide. */
+export function asStoryCamera(by: ByEdges, sensorMm: number): Record<string, number> {
+  const round = (value: number, digits: number) => Number(value.toFixed(digits));
+  return {
+    ...(by.focal_widths == null ? {} : { focal_mm: round(by.focal_widths * sensorMm, 1) }),
+    tilt_deg: round(by.tilt_deg, 2),
+    roll_deg: round(by.roll_deg, 2),
+    ...(by.height_m == null ? {} : { camera_height_m: round(by.height_m, 3) }),
+  };
+}
