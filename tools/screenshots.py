@@ -196,11 +196,12 @@ def _work() -> None:
     connection.close()
 
 
-def recipes(page: Any) -> None:
-    """The recipe book, open at the performer in a miniature."""
-    production_room("Recipes", "Plates, in the order")(page)
-    page.get_by_role("button", name="Performer in a miniature").click()
-    page.get_by_role("heading", name="Performer in a miniature").wait_for()
+def picked(page: Any) -> None:
+    """The photograph of 1911, its edges traced."""
+    room("The photograph of 1911", "Pictures", "The shot as a whole")(page)
+    page.get_by_role("link", name="Where it was taken from").click()
+    page.get_by_test_id("taken").wait_for()
+    page.get_by_test_id("horizon").wait_for()
 
 
 VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
@@ -221,7 +222,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("camera-paper", "paper", DESK, table),
     ("lens-paper", "paper", DESK, lens),
     ("method-paper", "paper", DESK, room("the twins argue", "Method", "What would change")),
-    ("recipes-dim", "dim", DESK, recipes),
+    ("picked-paper", "paper", DESK, picked),
     ("sketches-paper", "paper", DESK, room("The heron flies", "Sketches", "Poplar is 7.400 m")),
     ("continuity-paper", "paper", DESK, production_room("Continuity", "Light side, place")),
     ("hours-paper", "paper", DESK, production_room("Hours and days", "Cautions of the day")),

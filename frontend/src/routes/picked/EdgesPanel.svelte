@@ -94,7 +94,7 @@
     </table>
     <p class="text-soft text-sm">
       The edges lie {by.rms_px.toFixed(1)} px off such a camera in the mean; ± holds nine errors of ten.
-      The white line is its horizon: whatever crosses it is as high as the lens.
+      The white line is its horizon: it cuts everything at the height of the lens.
     </p>
     {#if room.editable && room.storyOf}
       {@const story = room.storyOf}

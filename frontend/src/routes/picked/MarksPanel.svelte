@@ -36,6 +36,12 @@
     along any straight line away from the camera and square to it. Marks far apart, at several
     heights and distances, say most.
   </p>
+  {#if room.picture && !room.picture.take_id && !room.picture.plate_id}
+    <p class="mt-1 text-sm font-semibold">
+      This picture hangs on no take and no plate: nobody knows how wide its camera saw, and marks
+      say nothing yet.
+    </p>
+  {/if}
   {#if room.editable}
     <div class="my-2 flex flex-wrap gap-1">
       <button
