@@ -88,8 +88,8 @@ def photograph() -> Image.Image:
             ([(1, 0), (1, 1)], 0.7 * tone) if box[0][0] < 0 else ([(0, 0), (0, 1)], 0.7 * tone),
             ([(0, 0), (1, 0)], tone),
         )
-        low = [_corner(box, r, b, 1) for r, b in ((0, 0), (1, 0), (1, 1), (0, 1))]
-        face(low, 0.85 * tone)
+        roof = [_corner(box, r, b, 1) for r, b in ((0, 0), (1, 0), (1, 1), (0, 1))]
+        face(roof, 0.85 * tone)
         for ((r1, b1), (r2, b2)), shade in sides:
             face(
                 [
