@@ -3,7 +3,7 @@ SHELL := /bin/bash
 export PATH := $(CURDIR)/.local/node/bin:$(PATH)
 PYTHON := .venv/bin/python
 
-.PHONY: help setup demo dev test check schema proof bench screenshots demo-pictures format lock stop
+.PHONY: help setup demo dev test check schema proof bench siege screenshots demo-pictures format lock stop
 help:
 	@echo "make demo         set everything up and serve the demo on 127.0.0.1 (PORT=8000)"
 	@echo "make test         set everything up and run every check and test"
@@ -12,6 +12,7 @@ help:
 	@echo "make schema       the API against its own description, by random requests"
 	@echo "make proof        film 200 random plans in simulation, compare, write docs/proof.md"
 	@echo "make bench        measure, as ratios in one run; writes docs/benchmarks.md"
+	@echo "make siege        kill, confuse and crowd it for MINUTES=20; adds to docs/reliability.md"
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 	@echo "make demo-pictures  develop the pictures that come with the demo again"
 	@echo "make format       format all code"
@@ -40,6 +41,9 @@ proof: setup
 
 bench: setup
 	@$(PYTHON) -m benchmarks
+
+siege: setup
+	@$(PYTHON) -m siege
 
 screenshots: setup
 	@$(PYTHON) tools/screenshots.py

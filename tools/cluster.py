@@ -193,6 +193,8 @@ class Cluster:
                 "-E",
                 "UTF8",
                 "--locale=C.UTF-8",
+                # A page that the disk has spoiled is told, not served.
+                "--data-checksums",
             )
 
     def alive(self) -> bool:

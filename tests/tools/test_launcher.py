@@ -113,7 +113,7 @@ class TestKeptAlive:
             assert faller.due is not None, "not before its time"
             family.tend(now)
             assert faller.due is None
-        assert pauses == [0.5, 1, 2, 4, 8, 16, 30, 30, 30]
+        assert pauses == [0.5, 1, 2, 4, 8, 8, 8, 8, 8]
         family.stop()
 
     def test_one_that_lived_long_begins_anew(self):

@@ -11,13 +11,15 @@ from pathlib import Path
 import pytest
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
+from django.db import connection
 from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jungoptic.core import planner
 from jungoptic.web.exchange.breakdown_pdf import BREAKDOWN
-from jungoptic.web.jobs import carry, kinds, tasks, warm
+from jungoptic.web.jobs import again, carry, kinds, tasks, warm
 from jungoptic.web.jobs.models import FOLDER, Job, State
-from jungoptic.web.jobs.work import Kind, Nothing
+from jungoptic.web.jobs.work import CARRY, Kind, Nothing
 from jungoptic.web.permissions import Verb
 from jungoptic.web.plans.bridge import load, plan_json
 from jungoptic.web.plans.models import Plate, Shot
@@ -331,3 +333,62 @@ class TestPrinting:
         answer = stage.api.get(f"{stage.path}/cards/{card['id']}/pdf")
         assert answer.status_code == 422
         assert "print fewer" in answer.json()["message"]
+
+
+class TestTakenUp:
+    """A worker may be killed, and the database go, between asking and beginning."""
+
+    @pytest.fixture
+    def job(self, stage):
+        pk = ask(stage).json()["id"]
+        Job.objects.filter(pk=pk).update(asked_at=timezone.now() - datetime.timedelta(minutes=2))
+        return Job.objects.get(pk=pk)
+
+    def rows(self, job):
+        return ProcrastinateJob.objects.filter(args__job_id=str(job.pk))
+
+    def test_what_nobody_does_is_begun_again_once(self, job):
+        assert again.take_up() == 1
+        (row,) = self.rows(job)
+        assert (row.status, row.queue_name, row.task_name) == ("todo", "long", CARRY)
+        assert again.take_up() == 0
+
+    @pytest.mark.parametrize(
+        ("status", "heard", "begun"),
+        [
+            ("failed", None, 1),
+            ("doing", None, 1),
+            ("doing", datetime.timedelta(minutes=5), 1),
+            ("doing", datetime.timedelta(seconds=5), 0),
+        ],
+    )
+    def test_a_worker_that_lives_is_left_alone(self, job, status, heard, begun):
+        again.take_up()
+        with connection.cursor() as raw:
+            worker = None
+            if heard is not None:
+                raw.execute(
+                    "INSERT INTO procrastinate_workers (last_heartbeat) VALUES (%s) RETURNING id",
+                    [timezone.now() - heard],
+                )
+                (worker,) = raw.fetchone()
+            raw.execute(
+                "UPDATE procrastinate_jobs SET status = %s::procrastinate_job_status, "
+                "worker_id = %s",
+                [status, worker],
+            )
+        assert again.take_up() == begun
+        assert self.rows(job).count() == 1 + begun
+
+    def test_what_waits_in_order_has_ended_or_is_unwanted_is_no_matter(self, job):
+        for change in (
+            {"asked_at": timezone.now()},
+            {"cancel": True},
+            {"state": State.RUNNING},
+            {"state": State.DONE},
+        ):
+            before = {name: getattr(job, name) for name in change}
+            Job.objects.filter(pk=job.pk).update(**change)
+            assert again.take_up() == 0, change
+            Job.objects.filter(pk=job.pk).update(**before)
+        assert again.take_up() == 1

@@ -73,9 +73,10 @@ DATABASES = {
         "NAME": CONFIG.database_name,
         "USER": CONFIG.database_user,
         "PASSWORD": CONFIG.database_password,
-        # A server with many threads shares some connections; anything else keeps its own.
+        # A server with many threads shares some connections; anything else keeps its own. Without a
+        # database everybody is told so soon (503), long before threads run out.
         **(
-            {"OPTIONS": {"pool": {"min_size": 1, "max_size": CONFIG.database_pool}}}
+            {"OPTIONS": {"pool": {"min_size": 1, "max_size": CONFIG.database_pool, "timeout": 5}}}
             if CONFIG.database_pool
             else {"CONN_MAX_AGE": 60}
         ),

@@ -10,6 +10,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from .. import storage
+from .again import take_up
 from .kinds import KINDS
 from .models import FOLDER, KEPT_FOR, OPEN, Job, State
 from .warm import HAND, command, environment
@@ -83,6 +84,15 @@ def forget() -> int:
     used = set(Job.objects.exclude(file="").values_list("file", flat=True))
     storage.sweep(FOLDER, used)
     return count
+
+
+@app.periodic(cron="* * * * *")
+@app.task(queue="housekeeping")
+def look_after(timestamp: int) -> None:
+    """Every minute: work that nobody does any more is begun again."""
+    count = take_up()
+    if count:
+        log.warning("jobs that nobody did any more, begun again: %d", count)
 
 
 @app.periodic(cron="7 * * * *")
