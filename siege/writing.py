@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import random
 import threading
+import time
 import uuid
 from collections import Counter
 from dataclasses import dataclass, field
@@ -193,23 +194,25 @@ def audit(person: Person, production: str, writers: list[Writer], plates: int) -
 
 def audit_copies(person: Person, production: str, copier: Writer, wait_s: float) -> Loss:
     """Whether every piece of work that was asked for has ended, and copied all or nothing."""
-    import time
-
     loss = Loss()
     until = time.monotonic() + wait_s
     open_ones = list(copier.told.jobs)
-    while open_ones and time.monotonic() < until:
-        path = f"/api/productions/{production}/jobs/{open_ones[0]}"
-        answer = person.insist("GET", path)
-        if answer.status == 404:
-            loss.lost += 1
-            loss.said.append("work that was acknowledged is unknown")
-            open_ones.pop(0)
-        elif answer.body["state"] in ("waiting", "running") and not answer.body.get("cut_off"):
-            time.sleep(1.0)
-        else:
-            open_ones.pop(0)
+    while open_ones:
+        left = []
+        for pk in open_ones:
+            answer = person.insist("GET", f"/api/productions/{production}/jobs/{pk}")
+            if answer.status == 404:
+                loss.lost += 1
+                loss.said.append("work that was acknowledged is unknown")
+            elif answer.body["state"] in ("waiting", "running"):
+                left.append(pk)
+        open_ones = left
+        if time.monotonic() > until:
+            break
+        time.sleep(0.2)
     loss.unfinished = len(open_ones)
+    if open_ones:
+        loss.said.append(f"{len(open_ones)} pieces of work have not ended")
     made = len(all_shots(person, production)) - COPIED
     if made % COPIED:
         loss.halves += 1

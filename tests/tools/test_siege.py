@@ -23,7 +23,7 @@ class Told:
 
     def insist(self, method: str, path: str, body: Any = None) -> Answer:
         if "/jobs/" in path:
-            return Answer(200, {"state": self.job, "cut_off": False}, 0.0)
+            return Answer(200, {"state": self.job}, 0.0)
         if "?limit" in path:
             start = int(path.split("offset=")[1])
             return Answer(200, {"items": self.shots[start:], "count": len(self.shots)}, 0.0)
