@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from jungoptic.core.board.lens import measured
-from jungoptic.web.demo import films, lens_stills, load
+from jungoptic.web.demo import films, lens_stills, load, picked
 from jungoptic.web.pictures.answers import told
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.takes.files import board
@@ -15,14 +15,17 @@ def test_its_clips_are_held_against_the_plan(db):
     assert load()
     found = {one["name"]: one for one in told(list(Picture.objects.prefetch_related("files")))}
     stills = lens_stills.names()
-    assert set(found) == {one.name for one in (*films.FILMS, *films.PHOTOS)} | set(stills)
+    names = {one.name for one in (*films.FILMS, *films.PHOTOS)} | set(stills)
+    assert set(found) == names | {picked.OLD}
     verdicts = {name: str(one["verdict"]) for name, one in found.items()}
     clips = {"K004 clean": "holds", "K004 hand": "breaks", "K003 rehearsal": "breaks"}
     clips["K007 first take"] = "strains"
     clips["K003 half A"] = "breaks"
     assert verdicts == {
         **clips,
-        **dict.fromkeys([*(one.name for one in films.PHOTOS), *stills], "None"),
+        **dict.fromkeys([*(one.name for one in films.PHOTOS), *stills, picked.OLD], "None"),
+        # Its marks say that it stood as planned.
+        picked.MARKED: "holds",
     }
     for film in films.FILMS:
         facts = found[film.name]["facts"]

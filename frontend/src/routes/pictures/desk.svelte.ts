@@ -197,8 +197,10 @@ export class PictureDesk {
   async #open(id: string) {
     await this.#attempt(async () => {
       const found = await this.wholeOf(id);
+      // Two answers may come in the other order than they were asked for.
+      const newer = this.whole?.id === id && this.whole.revision > found.revision;
       // The client widens pairs to lists.
-      if (this.chosenId === id) this.whole = found as Whole;
+      if (this.chosenId === id && !newer) this.whole = found as Whole;
     });
   }
 

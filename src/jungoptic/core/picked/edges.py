@@ -82,7 +82,8 @@ def height_by(seen: Camera, upright: Upright, width_px: int, height_px: int) -> 
 
 def horizon_of(seen: Camera) -> tuple[float, float]:
     """How far down the picture its horizon lies at its left and at its right, parts of its height
-    (beyond it where the camera looks steeply)."""
+    (beyond it where the camera looks steeply). Raises Impossible for a camera that looks straight
+    up or down."""
     right, down, ahead = seen.axes[:, 2]
     if abs(down) < 1e-6:
         raise Impossible("this camera looks straight up or down: no horizon.", "edges")

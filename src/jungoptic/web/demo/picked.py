@@ -26,6 +26,8 @@ from .films import hung
 
 #: Of the still of the miniature; a hand picks to about half a pixel.
 MARKED, MARKS, HAND_PX = "S002 mill", 6, 0.5
+#: The photograph that the last shot recreates.
+OLD = "View over the lock, 1911"
 SIZE = 1600, 1200
 #: Nobody knows it any more: this is what the edges have to find.
 OF_1911 = Camera(36.0, 27.0, 38.0, (0.0, 0.0, 1.55), 22.0, 3.0, 0.6)
@@ -144,7 +146,7 @@ def lay(production: Production, user: Any) -> None:
             production,
             user,
             path,
-            "View over the lock, 1911",
+            OLD,
             "From the museum; nobody knows the camera.",
             shot=production.shots.get(number="14"),
             role="reference",
