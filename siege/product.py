@@ -12,7 +12,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -48,7 +48,6 @@ class Product:
     launcher: subprocess.Popen[bytes]
     cluster: Cluster
     log: Path
-    restarts: int = field(default=0)
 
     @classmethod
     def start(cls) -> Product:

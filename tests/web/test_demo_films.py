@@ -13,7 +13,8 @@ from jungoptic.web.takes.files import board
 
 def test_its_clips_are_held_against_the_plan(db):
     assert load()
-    found = {one["name"]: one for one in told(list(Picture.objects.prefetch_related("files")))}
+    pictures = list(Picture.objects.prefetch_related("files"))
+    found = {one["name"]: one for one in told(pictures, {})}
     stills = lens_stills.names()
     names = {one.name for one in (*films.FILMS, *films.PHOTOS)} | set(stills)
     assert set(found) == names | {picked.OLD}

@@ -16,6 +16,7 @@ from jungoptic.web.demo import picked as demo
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
+from jungoptic.web.pictures.answers import Plans
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.files import edged, frozen, marked
@@ -159,6 +160,27 @@ class TestMarks:
         for job in Job.objects.filter(state=State.WAITING).order_by("asked_at"):
             carry_out(job.pk)
         assert len(stage.api.get(path).json()["by_marks"]["places"]) == 5
+
+    def test_work_that_ends_while_it_is_asked_after_is_not_told_as_over(
+        self, stage, card, tmp_path, monkeypatch
+    ):
+        """Whoever watches would look no more, and never see what came of it."""
+        picture = picture_of(stage, card, tmp_path, plate_id=str(stage.plate.pk))
+        path = f"{stage.path}/pictures/{picture['id']}"
+        now = stage.api.get(path).json()
+        stage.api.patch(path, {"revision": now["revision"], "marks": marks(card)})
+        job = Job.objects.get(kind="board-again", state=State.WAITING)
+        judged = Plans.findings
+
+        def meanwhile(self, row):
+            carry_out(job.pk)
+            return judged(self, row)
+
+        monkeypatch.setattr(Plans, "findings", meanwhile)
+        told = stage.api.get(path).json()
+        assert (told["by_marks"], told["reading"]) == (None, True)
+        told = stage.api.get(path).json()
+        assert (told["by_marks"]["problem"], told["reading"]) == ("", False)
 
     @pytest.mark.parametrize(
         "wrong",

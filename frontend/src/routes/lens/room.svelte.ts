@@ -1,7 +1,6 @@
 /** The room of one lens: the stills that hang on it, what was measured by them, what is kept. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { status } from '../../lib/edit/status.svelte';
 import { LongWork } from '../../lib/jobs/long-work.svelte';
 import { withMeasure, type LensMeasure } from '../../lib/shot/lens';
 import { PictureDesk } from '../pictures/desk.svelte';
@@ -146,9 +145,8 @@ export class LensRoom {
     return !!mine && there?.focal_mm === mine.focal_mm && there.k1 === mine.k1;
   }
 
-  async #save(measured: LensMeasure[]): Promise<boolean> {
-    status.begin();
-    try {
+  #save(measured: LensMeasure[]): Promise<boolean> {
+    return this.desk.saving(async () => {
       const kit = await ask(() =>
         api.GET('/api/productions/{production_id}/kit', {
           params: { path: { production_id: this.production } },
@@ -161,14 +159,7 @@ export class LensRoom {
           body: { revision, measured },
         }),
       );
-      status.end(true);
-      return true;
-    } catch (error) {
-      status.end(false);
-      if (!(error instanceof Failure)) throw error;
-      this.desk.notice = error.message;
-      return false;
-    }
+    });
   }
 
   dispose() {

@@ -101,7 +101,10 @@
     onmove(handle.id, at);
     // A held arrow key is one edit, not fifty.
     clearTimeout(rest);
-    rest = setTimeout(() => ondone(handle.id), 350);
+    rest = setTimeout(() => {
+      at = null;
+      ondone(handle.id);
+    }, 350);
   }
 </script>
 
@@ -126,25 +129,9 @@
   <image href={src} {width} {height} />
   {#if horizon}
     {@const [left, right] = horizon}
-    <line
-      x1="0"
-      y1={left * height}
-      x2={width}
-      y2={right * height}
-      class="stroke-black/60"
-      stroke-width="4"
-      vector-effect="non-scaling-stroke"
-    />
-    <line
-      x1="0"
-      y1={left * height}
-      x2={width}
-      y2={right * height}
-      class="stroke-white"
-      stroke-width="1.5"
-      vector-effect="non-scaling-stroke"
-      data-testid="horizon"
-    />
+    <g data-testid="horizon">
+      {@render cased(0, left * height, width, right * height, 'white', 1.5, '')}
+    </g>
   {/if}
   {#each hints as hint (hint.name)}
     <circle
@@ -158,18 +145,15 @@
     >
   {/each}
   {#each lines as line (line.id)}
-    {#each [{ stroke: 'rgb(0 0 0 / .65)', wide: 5 }, { stroke: 'var(--ochre)', wide: 2 }] as pen (pen.wide)}
-      <line
-        x1={line.from.x * width}
-        y1={line.from.y * height}
-        x2={line.to.x * width}
-        y2={line.to.y * height}
-        stroke={pen.stroke}
-        stroke-width={pen.wide}
-        stroke-dasharray={pen.wide === 2 ? line.dash : ''}
-        vector-effect="non-scaling-stroke"
-      />
-    {/each}
+    {@render cased(
+      line.from.x * width,
+      line.from.y * height,
+      line.to.x * width,
+      line.to.y * height,
+      'var(--ochre)',
+      2,
+      line.dash,
+    )}
     {@render word(
       line.sign,
       ((line.from.x + line.to.x) / 2) * width,
@@ -250,6 +234,36 @@
   {/if}
 </svg>
 
+<!-- A line that shows on light and dark alike. -->
+{#snippet cased(
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+  stroke: string,
+  wide: number,
+  dash: string,
+)}
+  <line
+    {x1}
+    {y1}
+    {x2}
+    {y2}
+    stroke="rgb(0 0 0 / .65)"
+    stroke-width={wide + 3}
+    vector-effect="non-scaling-stroke"
+  />
+  <line
+    {x1}
+    {y1}
+    {x2}
+    {y2}
+    {stroke}
+    stroke-width={wide}
+    stroke-dasharray={dash}
+    vector-effect="non-scaling-stroke"
+  />
+{/snippet}
 {#snippet word(text: string, x: number, y: number)}
   <text
     {x}

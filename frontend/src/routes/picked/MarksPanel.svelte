@@ -3,8 +3,9 @@
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
-  import { stoodRows } from '../pictures/board';
-  import { focalSays, marksLack, offPx } from './picked';
+  import { goneBySays } from '../pictures/board';
+  import StoodTable from '../pictures/StoodTable.svelte';
+  import { marksLack, offPx } from './picked';
   import type { PickedRoom } from './room.svelte';
 
   let { room }: { room: PickedRoom } = $props();
@@ -97,7 +98,7 @@
     {#each marks as mark, n (n)}
       {@const off = offPx(by, marks, n, high)}
       <li class="border-line border-t py-1" data-testid="mark">
-        <details open={room.opened === n}>
+        <details>
           <summary class="flex gap-2">
             <b class="w-5 text-right tabular-nums">{n + 1}</b>
             <span class="min-w-0 flex-1 truncate">{mark.name}</span>
@@ -138,18 +139,8 @@
   {:else if by && marks.length > 0}
     {#if by.stood && by.places.length === marks.length}
       <h3 class="mt-3">Where the camera stood</h3>
-      <table class="mt-1" data-testid="stood">
-        <tbody>
-          {#each stoodRows(by.stood) as row (row.name)}
-            <tr>
-              <th scope="row" class="text-soft pr-4 text-left font-normal">{row.name}</th>
-              <td class="text-right font-bold whitespace-nowrap tabular-nums">{row.value}</td>
-              <td class="text-soft pl-2 whitespace-nowrap tabular-nums">± {row.off}</td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-      <p class="text-soft text-sm">{focalSays(by)}</p>
+      <StoodTable stood={by.stood} />
+      <p class="text-soft text-sm">{goneBySays(by, 'marks')}</p>
       {#if findings.length === 0 && by.suspect}
         <p class="font-semibold">
           “{by.suspect}” lies {by.suspect_px.toFixed(0)} px from where the others put it: tape or pick

@@ -1,7 +1,7 @@
 /** Marks and edges in a picture: what is drawn of them, and what they say in words. */
 
 import type { Schemas } from '../../lib/api/client';
-import { length, say } from '../../lib/quantities';
+import { length } from '../../lib/quantities';
 import { turned } from '../pictures/board';
 
 export type Mark = Schemas['MarkInPicture'];
@@ -114,23 +114,6 @@ export function offPx(by: ByMarks | null, marks: Mark[], n: number, high: number
     return null;
   }
   return Math.hypot((x - mark.x) * by.width_px, (y - mark.y) * high);
-}
-
-/** What told the focal length, in a sentence. */
-export function focalSays(by: ByMarks): string {
-  if (by.focal_mm === null) return '';
-  const gone = `Worked out with a focal length of ${say(by.focal_mm, 'mm')} as focused`;
-  const from = {
-    file: ', as the file says.',
-    plan: ', as planned; a lens set otherwise would show it elsewhere.',
-    marks: ', as the marks themselves say: not the focal length that was planned.',
-    '': '.',
-  }[by.focal_told];
-  const own =
-    by.focal_measured_mm === null || by.focal_told === 'marks'
-      ? ''
-      : ` The marks alone would say ${say(by.focal_measured_mm, 'mm')}, give or take ${say(by.focal_off_mm, 'mm')}.`;
-  return gone + from + own;
 }
 
 /** What edges say, in rows: what, how much, and how far off it may be. */

@@ -1,7 +1,6 @@
 /** One picture, and what is picked in it: marks with tapes, or straight edges. */
 
-import { api, ask, Failure, type Schemas } from '../../lib/api/client';
-import { status } from '../../lib/edit/status.svelte';
+import { api, ask, type Schemas } from '../../lib/api/client';
 import { PictureDesk, type Edit } from '../pictures/desk.svelte';
 import {
   asStoryCamera,
@@ -29,8 +28,6 @@ export class PickedRoom {
   /** A place of the plan that is picked next. */
   armedFor = $state.raw<Offered | null>(null);
   draft = $state.raw<Draft | null>(null);
-  /** The mark whose tapes are shown. */
-  opened = $state<number | null>(null);
   /** The shot that it hangs on, and the one whose story's camera may follow it. */
   home = $state.raw<Shot | null>(null);
   storyOf = $state.raw<Shot | null>(null);
@@ -57,7 +54,7 @@ export class PickedRoom {
       api.GET('/api/productions/{production_id}/shots', { params: { path } }),
     );
     this.shots = all.items;
-    const shot = (await this.desk.wholeOf(this.id)).of_shot;
+    const shot = this.desk.whole?.of_shot;
     if (shot) await this.forShot(shot);
     this.home = this.storyOf;
   }
@@ -260,8 +257,7 @@ export class PickedRoom {
   async #put(changes: Record<string, number>): Promise<boolean> {
     const id = this.storyOf?.id;
     if (!id) return false;
-    status.begin();
-    try {
+    return this.desk.saving(async () => {
       await this.forShot(id);
       await ask(() =>
         api.PATCH('/api/productions/{production_id}/shots/{pk}', {
@@ -270,14 +266,7 @@ export class PickedRoom {
         }),
       );
       await this.forShot(id);
-      status.end(true);
-      return true;
-    } catch (error) {
-      status.end(false);
-      if (!(error instanceof Failure)) throw error;
-      this.desk.notice = error.message;
-      return false;
-    }
+    });
   }
 
   dispose() {

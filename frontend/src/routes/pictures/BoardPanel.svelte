@@ -2,8 +2,9 @@
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
-  import { focalSays, stoodRows, WAYS, type Board } from './board';
+  import { focalSays, WAYS, type Board } from './board';
   import type { PictureDesk } from './desk.svelte';
+  import StoodTable from './StoodTable.svelte';
 
   type Props = {
     desk: PictureDesk;
@@ -43,17 +44,7 @@
     >
   {/if}
   {#if stood}
-    <table class="mt-1">
-      <tbody>
-        {#each stoodRows(stood) as row (row.name)}
-          <tr>
-            <th scope="row" class="text-soft pr-4 text-left font-normal">{row.name}</th>
-            <td class="text-right font-bold whitespace-nowrap tabular-nums">{row.value}</td>
-            <td class="text-soft pl-2 whitespace-nowrap tabular-nums">± {row.off}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+    <StoodTable {stood} />
     <p class="text-soft text-sm">
       ± holds nine errors of ten, if the paper was flat, straight and on its mark.
     </p>

@@ -42,23 +42,45 @@ export function stoodRows(stood: Stood): { name: string; value: string; off: str
   ];
 }
 
-/** What the focal length came from, in a sentence. */
+/** What a board or marks were measured with. */
+type GoneBy = {
+  focal_mm?: number | null;
+  focal_told: Board['focal_told'] | 'marks';
+  focal_measured_mm?: number | null;
+  focal_off_mm: number;
+};
+
+/** What the focal length came from, in a sentence; "" without one. */
+export function goneBySays(by: GoneBy, whose: 'board' | 'marks'): string {
+  if (by.focal_mm == null) return '';
+  const gone = `Worked out with a focal length of ${say(by.focal_mm, 'mm')} as focused`;
+  const own = whose === 'board' ? 'board itself says' : 'marks themselves say';
+  const from = {
+    file: ', as the file says.',
+    plan: ', as planned; a lens set otherwise would show it elsewhere.',
+    board: `, as the ${own}: not the focal length that was planned.`,
+    marks: `, as the ${own}: not the focal length that was planned.`,
+    '': '.',
+  }[by.focal_told];
+  return gone + from + aloneSays(by, whose);
+}
+
+/** What they say of it themselves, where that was not gone by. */
+function aloneSays(by: GoneBy, whose: 'board' | 'marks'): string {
+  if (by.focal_measured_mm == null || by.focal_told === whose) return '';
+  return ` The ${whose} alone would say ${say(by.focal_measured_mm, 'mm')}, give or take ${say(by.focal_off_mm, 'mm')}.`;
+}
+
+/** The same of a board, also where nothing comes of it. */
 export function focalSays(board: Board): string {
   if (board.focal_mm === null) {
     return 'Hang it on a take or a plate with a lens: without one nobody can say where the camera stood.';
   }
-  const gone = `a focal length of ${say(board.focal_mm, 'mm')} as focused`;
-  const measured =
-    board.focal_measured_mm === null
-      ? ''
-      : ` The board alone would say ${say(board.focal_measured_mm, 'mm')}, give or take ${say(board.focal_off_mm, 'mm')}.`;
-  const from = {
-    file: `Worked out with ${gone}, as the file says.`,
-    plan: `Worked out with ${gone}, as planned; a lens set otherwise would show it elsewhere.`,
-    board: `Worked out with ${gone}, as the board itself says: not the focal length that was planned.`,
-    '': `No camera sees a board so with ${gone}.`,
-  };
-  return from[board.focal_told] + (board.focal_told === 'board' ? '' : measured);
+  if (board.focal_told === '') {
+    const gone = `a focal length of ${say(board.focal_mm, 'mm')} as focused`;
+    return `No camera sees a board so with ${gone}.` + aloneSays(board, 'board');
+  }
+  return goneBySays(board, 'board');
 }
 
 /** The outline of the paper in a picture that is shown so wide. */

@@ -126,7 +126,8 @@ export class PictureDesk {
     const before = this.chosen;
     this.page = found;
     if (this.chosenId === null) this.choose(this.order[0]?.id ?? null);
-    const now = this.chosen;
+    // Of one alone the list is all there is to read.
+    const now = this.where.picture ? null : this.chosen;
     if (now && (now.revision !== before?.revision || now.state !== before?.state)) {
       void this.#open(now.id);
     }
@@ -136,7 +137,9 @@ export class PictureDesk {
     const { shot, take, lens, picture } = this.where;
     const path = { production_id: this.production };
     if (picture) {
-      const whole = await this.wholeOf(picture);
+      const whole = await this.#wholeOf(picture);
+      this.chosenId = picture;
+      this.#keep(whole as Whole);
       return { pictures: [whole], more: false, quota: { used: 0, most: 0 }, ...NO_SHOT };
     }
     if (shot) {
@@ -153,7 +156,7 @@ export class PictureDesk {
     return { ...list, ...NO_SHOT };
   }
   /** One with everything that is found of it. */
-  wholeOf(id: string) {
+  #wholeOf(id: string) {
     return ask(() =>
       api.GET('/api/productions/{production_id}/pictures/{pk}', {
         params: { path: { production_id: this.production, pk: id } },
@@ -196,12 +199,15 @@ export class PictureDesk {
 
   async #open(id: string) {
     await this.#attempt(async () => {
-      const found = await this.wholeOf(id);
-      // Two answers may come in the other order than they were asked for.
-      const newer = this.whole?.id === id && this.whole.revision > found.revision;
       // The client widens pairs to lists.
-      if (this.chosenId === id && !newer) this.whole = found as Whole;
+      this.#keep((await this.#wholeOf(id)) as Whole);
     });
+  }
+  /** What is told of the one in hand; two answers may come in the other order than they were asked
+   * for. */
+  #keep(found: Whole) {
+    const newer = this.whole?.id === found.id && this.whole.revision > found.revision;
+    if (this.chosenId === found.id && !newer) this.whole = found;
   }
 
   send(groups: Group[], place: Place) {
@@ -250,7 +256,6 @@ export class PictureDesk {
   async #save(id: string, changes: Edit): Promise<boolean> {
     const now = this.page?.pictures.find((one) => one.id === id);
     const path = { production_id: this.production, pk: id };
-    status.begin();
     const put = async (revision: number) => {
       const found = await ask(() =>
         api.PATCH('/api/productions/{production_id}/pictures/{pk}', {
@@ -260,21 +265,20 @@ export class PictureDesk {
       );
       this.#show(found);
     };
-    const saved = await this.#attempt(async () => {
-      const whole = now ?? (await this.wholeOf(id));
+    const saved = await this.saving(async () => {
+      const whole = now ?? (await this.#wholeOf(id));
       try {
         await put(whole.revision);
       } catch (error) {
         if (!(error instanceof Failure) || error.status !== 409) throw error;
         // It was measured meanwhile, say: only what somebody else decided is in the way.
-        const fresh = await this.wholeOf(id);
+        const fresh = await this.#wholeOf(id);
         const same = (key: string) =>
           JSON.stringify(fresh[key as keyof Edit]) === JSON.stringify(whole[key as keyof Edit]);
         if (!Object.keys(changes).every(same)) throw error;
         await put(fresh.revision);
       }
     });
-    status.end(saved);
     await this.refresh();
     return saved;
   }
@@ -293,13 +297,11 @@ export class PictureDesk {
     const path = { production_id: this.production, pk: picture.id };
     const label = `${picture.name} filed by its board`;
     const file = async () => {
-      status.begin();
-      const saved = await this.#attempt(async () => {
+      const saved = await this.saving(async () => {
         await ask(() =>
           api.POST('/api/productions/{production_id}/pictures/{pk}/by-board', { params: { path } }),
         );
       });
-      status.end(saved);
       await this.refresh();
       return saved;
     };
@@ -391,6 +393,14 @@ export class PictureDesk {
   }
   file(picture: Picture, file: string) {
     return `/api/productions/${this.production}/pictures/${picture.id}/files/${file}`;
+  }
+
+  /** An edit of anything that is decided here, told by the mark of what is saved; whether it was. */
+  async saving(work: () => Promise<void>): Promise<boolean> {
+    status.begin();
+    const saved = await this.#attempt(work);
+    status.end(saved);
+    return saved;
   }
 
   async #attempt(work: () => Promise<void>): Promise<boolean> {

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime
 import uuid
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
 from typing import Any
@@ -29,7 +29,7 @@ from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
 from ..takes.files import called_in, edged, facts, findings_of, frozen, held, marked, ran, read
-from .fields import PICKED, PictureFields
+from .fields import PictureFields
 from .filing import its_card
 from .models import Arrival, Picture, used_bytes
 from .work import CAMERA_AGAIN, LOOK_AT, MEASURE, runs
@@ -210,13 +210,14 @@ def _of_today(plate_id: Any) -> Any:
     return None if own is None else (seen_from_own(plan, own), own)
 
 
-def told(pictures: Sequence[Picture]) -> list[dict[str, Any]]:
-    """Pictures, ready for JSON. They come with their files and takes read."""
-    plans, jobs = Plans(), _jobs(pictures)
+def told(pictures: Sequence[Picture], jobs: Jobs) -> list[dict[str, Any]]:
+    """Pictures, ready for JSON. They come with their files and takes read; `jobs`: see
+    `open_jobs`."""
+    plans = Plans()
     return [_out(picture, plans.findings(picture), jobs) for picture in pictures]
 
 
-def whole(picture: Picture) -> dict[str, Any]:
+def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
     """One picture with everything that is found of it."""
     plans = Plans()
     findings = plans.findings(picture)
@@ -226,7 +227,7 @@ def whole(picture: Picture) -> dict[str, Any]:
     told_by, case = marked(picture), _case(plans, picture)
     thing = None if case is None else mark_of(case)
     return {
-        **_out(picture, findings, _jobs([picture])),
+        **_out(picture, findings, jobs),
         "files": list(picture.files.all()),
         "findings": findings,
         "ran": ran(picture),
@@ -283,21 +284,11 @@ FOLLOWED = (LOOK_AT.key, CAMERA_AGAIN.key, MEASURE.key)
 Jobs = dict[tuple[str, str], Job]
 
 
-def _jobs(pictures: Iterable[Picture]) -> Jobs:
-    """By kind of work and picture what goes on."""
-    waiting = [p for p in pictures if p.state == Arrival.HERE or _told(p) or _open(p)]
-    if not waiting:
-        return {}
-    jobs = Job.objects.filter(
-        production=waiting[0].production_id, kind__in=FOLLOWED, state__in=OPEN
-    )
+def open_jobs(production: Any) -> Jobs:
+    """By kind of work and picture what goes on. Asked for before the pictures are read: else work
+    that ends in between would be told as over, and what came of it not at all."""
+    jobs = Job.objects.filter(production=production, kind__in=FOLLOWED, state__in=OPEN)
     return {(j.kind, str(j.params.get("picture_id"))): j for j in jobs if not j.cut_off}
-
-
-def _told(picture: Picture) -> bool:
-    """Whether something in it says where its camera stood, or did."""
-    picked = any(getattr(picture, name) for name in PICKED)
-    return picture.board is not None or picked or picture.picked is not None
 
 
 def _open(picture: Picture) -> bool:
@@ -322,7 +313,11 @@ def _sent_by(picture: Picture) -> str | None:
 
 def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
-    job = jobs.get((LOOK_AT.key, str(picture.pk)))
+    own = LOOK_AT.key, str(picture.pk)
+    job = jobs.get(own)
+    if job is None and picture.state == Arrival.HERE:
+        # It may have arrived, and the work been asked for, since.
+        job = open_jobs(picture.production_id).get(own)
     read_job = job or jobs.get((CAMERA_AGAIN.key, str(picture.pk)))
     runs = jobs.get((MEASURE.key, str(picture.pk)))
     lost = picture.state == Arrival.HERE and job is None

@@ -33,7 +33,7 @@ from ..takes.files import settle
 from ..takes.models import Take
 from ..takes.told import takes_of
 from . import disk
-from .answers import PictureList, PictureOut, PictureWhole, quota_of, told, whole
+from .answers import PictureList, PictureOut, PictureWhole, open_jobs, quota_of, told, whole
 from .fields import LARGEST, PICKED, PLACES, PictureEdit, PictureIn
 from .hands import enter_take, refuse_by_link
 from .models import Arrival, Picture, PictureFile, used_bytes
@@ -94,9 +94,10 @@ def of_shot(shot_id: uuid.UUID) -> Q:
 
 
 def _page(production: Production, pictures: QuerySet[Picture]) -> dict[str, Any]:
+    jobs = open_jobs(production)
     rows = list(listed(pictures)[: MOST_LISTED + 1])
     return {
-        "pictures": told(rows[:MOST_LISTED]),
+        "pictures": told(rows[:MOST_LISTED], jobs),
         "more": len(rows) > MOST_LISTED,
         "quota": quota_of(production),
     }
@@ -208,7 +209,9 @@ def list_pictures(request: HttpRequest, production_id: uuid.UUID, where: Query[W
 @router.get("/{uuid:production_id}/pictures/{uuid:pk}", response=PictureWhole)
 def get_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """A picture with its files, and what they say against the plan."""
-    return whole(listed(pictures_of(enter(request, production_id, Verb.VIEW))).get(pk=pk))
+    production = enter(request, production_id, Verb.VIEW)
+    jobs = open_jobs(production)
+    return whole(listed(pictures_of(production)).get(pk=pk), jobs)
 
 
 def _refuse_strangers(production: Production, values: dict[str, Any]) -> None:
@@ -256,7 +259,8 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
                 PictureFile(picture=made, position=n, **file.model_dump())
                 for n, file in enumerate(files)
             )
-    return whole(listed(pictures_of(production)).get(pk=made.pk))
+    jobs = open_jobs(production)
+    return whole(listed(pictures_of(production)).get(pk=made.pk), jobs)
 
 
 def _refuse_too_much(production: Production, sizes: list[int]) -> None:
@@ -302,9 +306,8 @@ def edit_picture(
         both = (before.take_id, changes.get("take_id", before.take_id))
         takes.update(one for one in both if one is not None)
         # What a board or marks tell of the camera is told by the plan of where it hangs.
-        told = before.board is not None or any(getattr(before, name) for name in PICKED)
         picked = any(name in changes for name in PICKED)
-        if picked or (told and any(name in changes for name in PLACES)):
+        if picked or (before.tells_camera and any(name in changes for name in PLACES)):
             moved.append(pk)
         return changes
 
@@ -315,7 +318,9 @@ def edit_picture(
             pictures_of,
             pk,
             payload,
-            lambda picture: told(list(listed(pictures_of(production).filter(pk=picture.pk))))[0],
+            lambda picture: told(
+                list(listed(pictures_of(production).filter(pk=picture.pk))), open_jobs(production)
+            )[0],
             prepare,
             verb=Verb.FILM,
         )

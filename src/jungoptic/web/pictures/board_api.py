@@ -13,7 +13,7 @@ from ..permissions import Verb, enter
 from ..records import Refused, values_of
 from ..takes.files import settle
 from ..takes.told import takes_of
-from .answers import PictureWhole, whole
+from .answers import PictureWhole, open_jobs, whole
 from .api import listed, pictures_of
 from .fields import PLACES
 from .filing import file_it, in_order, its_card
@@ -46,4 +46,5 @@ def file_by_board(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID)
         for take in takes_of(production).filter(pk__in=[left, picture.take_id]):
             settle(request.user, production, take)
         find_camera(production, picture, request.user)
-    return whole(listed(pictures_of(production)).get(pk=pk))
+    jobs = open_jobs(production)
+    return whole(listed(pictures_of(production)).get(pk=pk), jobs)

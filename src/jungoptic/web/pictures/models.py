@@ -14,7 +14,7 @@ from ..plans.models import Plate, Shot
 from ..productions.models import Production
 from ..records import Record, within
 from ..takes.models import Take
-from .fields import PictureFields
+from .fields import PICKED, PictureFields
 
 #: Where files lie, by production, named by what is in them; and what is shown of them.
 FOLDER, LOOKS = "pictures", "looks"
@@ -106,6 +106,16 @@ class Picture(Record):
     def look(self, frame: int) -> str:
         """Where a frame that can be looked at lies."""
         return f"{LOOKS}/{self.production_id}/{self.pk}-{frame}.jpg"
+
+    @property
+    def holds_picks(self) -> bool:
+        """Whether a person has picked anything in it."""
+        return any(getattr(self, name) for name in PICKED)
+
+    @property
+    def tells_camera(self) -> bool:
+        """Whether something in it says where its camera stood, or did until now."""
+        return self.board is not None or self.picked is not None or self.holds_picks
 
     @property
     def rows(self) -> str:

@@ -19,7 +19,6 @@ from jungoptic.core.stage.case import Case
 from .. import documents
 from ..takes.files import picked_marks
 from .answers import Plans
-from .fields import PICKED
 from .lenses import as_known_today
 from .models import Picture
 
@@ -32,7 +31,7 @@ NO_PLAN = (
 
 def picked_by(picture: Picture, read: Facts) -> dict[str, Any] | None:
     """What was picked in a picture says of its camera, as it is stored; None where nothing was."""
-    if not any(getattr(picture, name) for name in PICKED):
+    if not picture.holds_picks:
         return None
     told = {
         "marks": dataclasses.asdict(_by_marks(picture, read)) if picture.marks else None,

@@ -32,8 +32,7 @@ def _found(work: Work[Which]) -> bool:
     """Whether it was worked out, and of what is stored still."""
     picture = picture_of(work, work.params.picture_id)
     read = facts(picture)
-    told = picture.board is not None or picture.picked is not None
-    if read is None or not (told or any(getattr(picture, name) for name in PICKED)):
+    if read is None or not picture.tells_camera:
         raise Refused("picture_id", "No board was seen in this picture, and no marks picked.")
     again = {"board": board_again(picture, read), "picked": picked_by(picture, read)}
     with saving.writing(work.production), transaction.atomic():
