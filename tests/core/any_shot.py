@@ -92,6 +92,9 @@ def any_shots(draw: st.DrawFn, *, plates: int = 2) -> Shot:
                 room_id=draw(st.sampled_from([None, "garage", "yard"])),
                 flop=draw(st.sampled_from([False, False, True])),
                 cut=draw(st.sampled_from(["none", "key", "roto", "split"])),
+                placed_in_post=draw(st.sampled_from([False, False, False, True])),
+                placed_from_m=draw(st.sampled_from([None, None, 4.0])),
+                walks_on_set=draw(st.sampled_from([False, True])),
             )
         )
     owners = (*ids, *ids, None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from contextlib import suppress
 from dataclasses import replace
 
 import numpy as np
@@ -11,6 +12,7 @@ from hypothesis import given, settings
 from shapely import MultiPoint, Polygon, unary_union
 
 from jungoptic.core.drawings.tone import tones
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting.facing import on_faces
 from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.sources import illuminance, sources_of
@@ -171,9 +173,12 @@ def test_many_faces_at_once_are_lit_as_one_by_one():
 @given(any_shots())
 def test_any_shot_has_tones(shot):
     for plate in shot.plates:
-        case = Case.of(shot, plate)
-        if case is None:
-            continue
+        with suppress(Impossible):
+            _has_tones(Case.of(shot, plate))
+
+
+def _has_tones(case):
+    if case is not None:
         found = tones(case, 0.5)
         assert [t.far_m for t in found] == sorted((t.far_m for t in found), reverse=True)
         for tone in found:

@@ -128,3 +128,19 @@ def test_it_can_be_stopped_on_the_way():
 
     with pytest.raises(Stop):
         run(shot_of(), width=96, tell=tell)
+
+
+@pytest.mark.parametrize("flop", [False, True])
+def test_what_is_placed_in_post_lies_where_the_story_has_it(flop):
+    """Filmed from half as far, it covers what it covers filmed from where the story stands."""
+    far = {"cut": "roto", "flop": flop}
+    near = {**far, "placed_in_post": True, "placed_from_m": 4.5}
+    without = run(shot_of({}, {"lens_id": None}), width=160).composite.astype(float)
+    masks = []
+    for plate in (far, near):
+        found = run(shot_of({}, plate), width=160).composite.astype(float)
+        masks.append(np.abs(found - without).max(axis=2) > 12.0)
+    plain, laid = masks
+    assert plain.sum() > 200
+    # Whole pixels of a small picture, and another perspective of the box's depth, at its rim.
+    assert (plain & laid).sum() / (plain | laid).sum() > 0.85

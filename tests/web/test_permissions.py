@@ -130,6 +130,7 @@ TABLE = [
     ("post", "/replan", {"without": ["{lens}"]}, Verb.VIEW),
     ("get", "/shots/{shot}/bench.pdf?plate={plate}", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/cue.csv", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/in-post.csv", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/windows.ics?date=2026-06-20", None, Verb.VIEW),
     ("get", "/shots", None, Verb.VIEW),
     ("post", "/shots", {"number": "9", "title": "T"}, Verb.PLAN),

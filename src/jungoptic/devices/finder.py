@@ -11,8 +11,10 @@ import cv2
 import numpy as np
 
 from jungoptic.core.drawings.tone import Tone, tones
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.plan.world import Delivery
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.picture import filmable
@@ -51,7 +53,15 @@ class Finder:
     @property
     def height(self) -> int:
         """Of its frames, pixels."""
-        return max(round(self.width / self.shot.delivery.aspect), 2)
+        return max(round(self.width / self._delivered.aspect), 2)
+
+    @cached_property
+    def _delivered(self) -> Delivery:
+        """The frame that its stage films, which of what is placed in post is one of its own."""
+        try:
+            return filmable(self.shot, self.plate).shot.delivery
+        except Impossible:
+            return self.shot.delivery
 
     def still(self, frame: int = 1) -> Picture:
         """A frame from 1, (h, w, 3), 0..1 as recorded. Raises Impossible for a plate that cannot
@@ -59,7 +69,7 @@ class Finder:
         frame = self.faults.taken(frame)
         wrong = frame >= self.faults.since
         part = part_at(self.shot, frame)
-        per_px = self.width / self.shot.delivery.width_px
+        per_px = self.width / self._delivered.width_px
         found = painted(self._tones(part, wrong), self._backdrop, per_px)
         if self.mottled:
             found = found * self._mottling

@@ -3,6 +3,7 @@ look."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,9 +13,12 @@ from PIL import Image
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lockoff.pieces import air_of, nearest_m, pieces, side_matte
 from jungoptic.core.pictures.composite import Layer, laid, stops_apart
+from jungoptic.core.pictures.fitting import fitted
+from jungoptic.core.plan.mirrored import as_told
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.told import centred, to_story
 
 from .air import hazed
 from .clean import cleaned
@@ -31,6 +35,9 @@ SAMPLES, MATTE_SAMPLES, COMPARED_PX = 8, 16, 240
 MISSING = 0.35
 #: A thing this small in the picture says nothing, part of the picture.
 LEAST_PART = 0.0008
+#: What is placed in post is rendered so many times as fine as it is shown, and no smaller than so
+#: many pixels wide.
+FINER, LEAST_LAID_PX = 2.0, 96
 #: Less of a room than this is not worth a word, part of the picture.
 LEAST_STRAY = 0.005
 NOT_LIT = "has no lamps yet: it is shown in even light, and its brightness says nothing."
@@ -96,7 +103,7 @@ def run(
         step()
         filmed.append(_film(case, part, width, height, seed))
     filmed.sort(key=lambda f: -f.near_m)
-    whole = next((one for one in filmed if not one.plate.cut_out), None)
+    whole = next((o for o in filmed if not (o.plate.cut_out or o.case.shot.placing)), None)
     laid_in: list[Layer] = []
     for one in filmed:
         step()
@@ -132,10 +139,12 @@ def _filmable(shot: Shot) -> tuple[list[Case], list[str]]:
 
 def _film(case: Case, part: float, width: int, height: int, seed: int) -> _Filmed:
     scene = staged(case, part)
+    if case.shot.placing is not None:
+        width, height = _own_size(case, width)
     layers = Stage(scene, width, height).seen(SAMPLES, seed)
     film = film_of(case)
     light = noisy(linear(cleaned(layers), film), film, seed).astype(np.float32)
-    near = nearest_m(case.shot, case.plate, part)
+    near = nearest_m(as_told(case.shot), case.plate, part)
     return _Filmed(case.plate, case, light, scene, layers, near)
 
 
@@ -146,13 +155,17 @@ def _layers_of(
     plate = one.plate
     own = frozenset(s.id for s in shot.stand_ins_of(plate))
     light, depth = one.light, one.layers.depth_m * np.float32(plate.scale)
-    keep = np.asarray(matte(one.scene, own, width, height, MATTE_SAMPLES), dtype=np.float32)
+    high, wide = depth.shape
+    keep = np.asarray(matte(one.scene, own, wide, high, MATTE_SAMPLES), dtype=np.float32)
+    seen = on_sensor(one.case, wide, high)
+    if one.case.shot.placing is not None:
+        laid_in = _laid_in(shot, one, light, keep * seen, part, (width, height))
+        return [] if laid_in is None else [laid_in]
     if shot.visibility_m is not None:
         fill = air_of(shot)
         light = hazed(light, depth, shot.visibility_m, (fill,) * 3)
     if plate.flop:
         light, depth, keep = light[:, ::-1], depth[:, ::-1], keep[:, ::-1]
-    seen = on_sensor(one.case, width, height)
     keep = keep * seen
     behind = np.full_like(depth, np.inf)
     if plate.kind == "element":
@@ -163,6 +176,43 @@ def _layers_of(
         return [things]
     all_of_it = seen if side is None else side * seen
     return [Layer(plate.name, light, all_of_it, behind), things]
+
+
+def _own_size(case: Case, width: int) -> tuple[int, int]:
+    """How large a picture is rendered that post makes smaller and lays in: finer than it is shown,
+    as it is filmed, in a story `width` pixels wide."""
+    placing, own = case.shot.placing, case.shot.delivery
+    assert placing is not None
+    wide = round(FINER * width * own.width_px / placing.story.delivery.width_px)
+    wide = min(max(wide, LEAST_LAID_PX), 2 * width)
+    return wide, max(round(wide / own.aspect), 2)
+
+
+def _laid_in(
+    shot: Shot,
+    one: _Filmed,
+    light: NDArray[np.float32],
+    keep: NDArray[np.float32],
+    part: float,
+    size: tuple[int, int],
+) -> Layer | None:
+    """What is placed in post, where the story has it; None where that is not in the picture."""
+    wide = keep.shape[1]
+    there = to_story(one.case, part)
+    if there is None:
+        return None
+    # By pixel centres: story pixels as drawn -> delivered -> filmed -> as rendered.
+    into = centred(one.case.shot.delivery.width_px / wide)
+    onto = centred(shot.delivery.width_px / size[0])
+    place = (np.linalg.inv(into) @ np.linalg.inv(there) @ onto)[:2]
+    shown, inside = fitted(np.ascontiguousarray(light), place, *size)
+    kept, _ = fitted(np.ascontiguousarray(keep), place, *size)
+    far = np.full_like(kept, np.inf if math.isinf(one.near_m) else one.near_m)
+    if shot.visibility_m is not None:
+        shown = hazed(shown, far, shot.visibility_m, (air_of(shot),) * 3)
+    side = side_matte(shot, one.plate, part, *size)
+    kept = kept * inside if side is None else kept * inside * side
+    return Layer(one.plate.name, shown, kept, far, adds=one.plate.kind == "element")
 
 
 def _stray(one: _Filmed, width: int, height: int) -> list[str]:

@@ -37,6 +37,7 @@ TOO_LONG = (
     "The lens is too long for this view: the sensor has {:.0%} of its width, the rest stays black."
 )
 TOO_LOW = "The sensor is too low for this view: it has {:.0%} of its height, the rest stays black."
+AS_FILMED = "Shown as it is filmed; post makes it smaller and lays it where it belongs."
 MIRRORED = "Shown mirrored, as post will have it."
 
 
@@ -62,10 +63,11 @@ def develop(
     of how many steps are done and may raise to stop. Raises Impossible where a plan cannot be
     filmed, NoEngine where the engine is not installed.
     """
-    height = max(round(width / shot.delivery.aspect), 2)
     samples = SAMPLES_SMALL if width <= SMALL_PX else SAMPLES_LARGE
     remarks: list[str] = []
     case = None if plate is None else filmable(shot, plate)
+    delivered = shot.delivery if case is None else case.shot.delivery
+    height = max(round(width / delivered.aspect), 2)
     if case is None:
         scene, film = filmed_world(shot, part), FILM
     else:
@@ -81,6 +83,8 @@ def develop(
     if plate is not None and plate.flop:
         found = found[:, ::-1]
         remarks.append(MIRRORED)
+    if case is not None and case.shot.placing is not None:
+        remarks.append(AS_FILMED)
     return Picture((found * 255.0 + 0.5).astype(np.uint8), tuple(remarks))
 
 

@@ -26,6 +26,7 @@ from .calc.api import router as calc
 from .calc.bench_api import router as bench
 from .calc.cue_api import files as cue_files
 from .calc.cue_api import router as cue
+from .calc.in_post_api import files as in_post_files
 from .calc.kept_api import router as kept
 from .calc.light_api import files as light_files
 from .calc.light_api import router as light
@@ -159,6 +160,7 @@ for router in (
     bench,
     light_files,
     cue_files,
+    in_post_files,
     frames,
     cards,
     crew_links,

@@ -4,10 +4,16 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable
 from typing import Any
 
 from django.http import HttpResponse
+
+
+def slug(text: str) -> str:
+    """A name as part of a file's name."""
+    return re.sub("[^a-z0-9]+", "-", text.lower()).strip("-") or "sheet"
 
 
 def safe_cell(value: Any) -> Any:

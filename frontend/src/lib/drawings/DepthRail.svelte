@@ -10,6 +10,8 @@
     farM: number;
     /** How much of a metre away counts along the lens axis. */
     perM: number;
+    /** It is filmed from elsewhere than the story has it: nothing to drag. */
+    fixed?: boolean;
   };
   export type RailPlate = { id: string; name: string };
   export type RailData = Schemas['Rail'];
@@ -105,6 +107,7 @@
           nearM: Math.min(...its.map((t) => t.nearM)),
           farM: Math.max(...its.map((t) => t.farM)),
           perM: its[0]!.perM,
+          fixed: its[0]!.fixed,
         },
       ];
     }),
@@ -114,15 +117,21 @@
   const places = $derived(own.flatMap((t) => [t.nearM, (t.nearM + t.farM) / 2, t.farM]));
 
   type Drag =
-    | { kind: 'thing'; id: string; perM: number; from: number; away: number }
-    | { kind: 'plate'; id: string; perM: number; from: number; away: number }
+    | {
+        kind: 'thing' | 'plate';
+        id: string;
+        perM: number;
+        from: number;
+        away: number;
+        fixed: boolean;
+      }
     | { kind: 'focus' };
   let drag: (Drag & { start: number }) | null = null;
   function hold(event: PointerEvent & { currentTarget: SVGElement }, what: Drag) {
     event.preventDefault();
     if (what.kind === 'thing') onselect(what.id);
     event.currentTarget.focus();
-    if (!editable) return;
+    if (!editable || (what.kind !== 'focus' && what.fixed)) return;
     drag = { ...what, start: event.clientX };
     event.currentTarget.setPointerCapture(event.pointerId);
   }
@@ -152,7 +161,7 @@
   }
   function nudge(event: KeyboardEvent, what: Drag) {
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-    if (!editable) return;
+    if (!editable || (what.kind !== 'focus' && what.fixed)) return;
     if (what.kind === 'focus' && event.key === 'Home') {
       event.preventDefault();
       onfocusback();
@@ -172,12 +181,14 @@
       onshifted(what.id);
     }
   }
-  const held = (t: { id: string; nearM: number; perM: number }, kind: 'thing' | 'plate'): Drag => ({
+  type Held = { id: string; nearM: number; perM: number; fixed?: boolean };
+  const held = (t: Held, kind: 'thing' | 'plate'): Drag => ({
     kind,
     id: t.id,
     perM: t.perM,
     from: t.nearM,
     away: 0,
+    fixed: t.fixed ?? false,
   });
   const hands = zoomable({
     zoom: (factor, at) => onspan(closerSpan(span, factor, at.x)),
@@ -219,7 +230,7 @@
           role="button"
           tabindex="0"
           aria-label={`All things of ${bar.name}: drag or use the arrow keys to move them nearer or farther`}
-          class={['touch-none', editable ? 'cursor-ew-resize' : '']}
+          class={['touch-none', editable && !bar.fixed ? 'cursor-ew-resize' : '']}
           data-grip={`plate-${bar.id}`}
           onpointerdown={(event) => hold(event, held(bar, 'plate'))}
           onpointermove={pull}
@@ -262,8 +273,8 @@
         <g
           role="button"
           tabindex="0"
-          aria-label={`${thing.name} at ${length(thing.nearM)}: drag or use the arrow keys to move it nearer or farther`}
-          class={['touch-none', editable ? 'cursor-ew-resize' : 'cursor-pointer']}
+          aria-label={`${thing.name} at ${length(thing.nearM)}${thing.fixed ? ', as it is filmed' : ': drag or use the arrow keys to move it nearer or farther'}`}
+          class={['touch-none', editable && !thing.fixed ? 'cursor-ew-resize' : 'cursor-pointer']}
           data-grip={`rail-${thing.id}`}
           onpointerdown={(event) => hold(event, held(thing, 'thing'))}
           onpointermove={pull}

@@ -119,18 +119,21 @@
   const air = $derived(
     Object.fromEntries((bench?.report?.depths ?? []).map((d) => [d.stand_in_id, d.air])),
   );
+  /** What the rail tells is of this camera: of what post places, the one that films it. */
+  const filmedNear = $derived((bench?.report?.depths ?? []).some((d) => d.filmed_m));
   const things = $derived<Thing[]>(
     (bench?.report?.depths ?? []).flatMap((d) => {
       const record = bench?.standIns.find((s) => s.id === d.stand_in_id);
-      if (!record) return [];
+      if (!record || (filmedNear && !d.filmed_m)) return [];
       return [
         {
           id: d.stand_in_id,
           name: record.draft.name,
           plate: record.draft.plate_id ?? null,
-          nearM: d.near_m,
-          farM: d.far_m,
+          nearM: d.filmed_m?.[0] ?? d.near_m,
+          farM: d.filmed_m?.[1] ?? d.far_m,
           perM: d.per_m,
+          fixed: filmedNear,
         },
       ];
     }),

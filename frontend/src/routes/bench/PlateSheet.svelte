@@ -16,6 +16,7 @@
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import ViewChoice from '../../lib/shot/ViewChoice.svelte';
+  import PlacingSheet from './PlacingSheet.svelte';
   import RoomSheet from './RoomSheet.svelte';
   import Section from './Section.svelte';
   import WorkSheet from './WorkSheet.svelte';
@@ -276,6 +277,8 @@
     by way of a mirror at 45°
   </label>
 </Section>
+
+<PlacingSheet {bench} {record} inPost={answer?.in_post ?? null} />
 
 <Section title="Glass">
   <ChoiceField

@@ -17,6 +17,7 @@ from ..lockoff.tracked import marker_plan
 from ..plan.mirrored import as_told
 from ..stage.case import Case
 from ..stage.marks import Mark, mark_at
+from ..study.in_post import in_post
 from ..words import quantities as say
 from .card_line import CardLine
 
@@ -24,12 +25,48 @@ from .card_line import CardLine
 def trick_lines(case: Case) -> list[CardLine]:
     """Card lines of every trick that this plate is part of; none that makes no sense."""
     found: list[CardLine] = []
-    for lines in (_clean, _throw, _crowd, _rig, _markers, _beats, _flop):
+    for lines in (_placed, _clean, _throw, _crowd, _rig, _markers, _beats, _flop):
         try:
             found += lines(case)
         except Impossible:
             continue
     return found
+
+
+def _placed(case: Case) -> list[CardLine]:
+    found = in_post(case)
+    if found is None:
+        return []
+    group = "Placed in post"
+    away = say.length(found.from_m)
+    lines = [
+        CardLine(
+            group,
+            "Lens to the middle of it",
+            away,
+            f"along the line of sight; {say.length(found.least_m)} at least, story "
+            f"{say.length(found.story_m)}",
+        ),
+        CardLine(
+            group,
+            "Looked at",
+            say.degrees(abs(found.down_deg)),
+            "level with it"
+            if abs(found.down_deg) < 0.05
+            else "from above"
+            if found.down_deg > 0
+            else "from below",
+        ),
+        CardLine(
+            group,
+            "Framing",
+            "as large as the frame allows",
+            "all of it, hair and hands too; the lens need not match the story's",
+        ),
+    ]
+    if found.carried:
+        lines.append(CardLine(group, "On its mark", "stays there", "post moves it along its way"))
+    return lines
 
 
 def _clean(case: Case) -> list[CardLine]:

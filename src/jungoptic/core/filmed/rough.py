@@ -17,9 +17,11 @@ from ..lockoff.beats import recorded_frames
 from ..lockoff.pieces import nearest_m, pieces
 from ..lockoff.reframe import shapes_of, window
 from ..matching import Similarity
+from ..plan.placing import is_placed
 from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.told import centred, matrix_of, mirrored_px, to_story
 
 #: How a plate is laid in. Whole: it is the picture behind all else. Side: its side of a divider.
 #: Key: what stands before its cloth. Outline: cut along what is planned to stand in it, which is
@@ -51,7 +53,7 @@ def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None
     that is not cut out is the picture behind all else. Raises Impossible for a plate that cannot
     be built."""
     ordered = sorted(pieces(shot), key=lambda p: -nearest_m(shot, p, part))
-    joined = {
+    joined: set[str] = {
         plate_id
         for split in shot.splits
         if split.keys
@@ -60,7 +62,8 @@ def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None
     }
     ordered = [p for p in ordered if not _repeats(shot, p, ordered, joined)]
     filmed = filmed or None
-    whole = [p for p in ordered if not p.cut_out and p.id not in joined]
+    near = {p.id for p in ordered if is_placed(shot, p)}
+    whole = [p for p in ordered if not p.cut_out and p.id not in joined | near]
     behind = next((p for p in whole if filmed is None or p.id in filmed), None)
     if any(p.id in joined for p in ordered if filmed is None or p.id in filmed):
         # Halves are the picture behind all else, unless something lies farther still.
@@ -75,15 +78,15 @@ def laid_in(shot: Shot, part: float = 0.0, filmed: Collection[str] | None = None
             how = "adds"
         elif colour:
             how = "key"
-        elif plate.id in joined and not plate.cut_out:
+        elif plate.id in joined - near and not plate.cut_out:
             how = "side"
         elif plate is behind:
             how = "whole"
-        near = nearest_m(shot, plate, part)
-        if how not in BEHIND and near == math.inf:
+        away = nearest_m(shot, plate, part)
+        if how not in BEHIND and away == math.inf:
             # Nobody has said where it stands: before everything, so that it is seen.
-            near = 0.0
-        found.append(Piece(plate, Case.of(shot, plate), how, colour, near))
+            away = 0.0
+        found.append(Piece(plate, Case.of(shot, plate), how, colour, away))
     return sorted(found, key=lambda piece: (piece.how not in BEHIND, -piece.near_m))
 
 
@@ -125,42 +128,49 @@ def shown_when(shot: Shot, plate: Plate, taken: Sequence[int] = ()) -> list[int]
 
 def post_move(case: Case) -> Similarity | None:
     """How post moves the whole plate so that it lies where the story has it; None where the camera
-    matches as it is, or where moving it helps nothing."""
+    matches as it is, where moving it helps nothing, or where it is placed anew at every moment."""
+    if case.shot.placing is not None:
+        return None
     plain, fitted = case.matched
     if not plain.max_px > case.tolerance.px or not fitted.max_px < plain.max_px:
         return None
     return case.reframe
 
 
-def placed(shot: Shot, plate: Plate, case: Case | None, size: tuple[int, int], width: int) -> Array:
+def placed(
+    shot: Shot,
+    plate: Plate,
+    case: Case | None,
+    size: tuple[int, int],
+    width: int,
+    part: float = 0.0,
+) -> Array | None:
     """Where every pixel of the delivered picture, drawn `width` pixels wide, lies in a recording of
-    `size` (wide, high): an affine map (2, 3). The delivered frame is the middle of what the camera
-    records, as large as its lens makes it; what post moves or mirrors is in it. Without body, mode
-    and lens, as wide as the recording."""
+    `size` (wide, high) after a part (0..1) of the screen time: an affine map (2, 3); None where
+    what is placed in post is not in the picture then. The delivered frame is the middle of what the
+    camera records, as large as its lens makes it; what post moves or mirrors is in it. Without
+    body, mode and lens, as wide as the recording."""
     wide, high = size
-    delivered = shot.delivery
+    # The frame that its stage films, which of what is placed in post is one of its own.
+    own = shot.delivery if case is None else case.shot.delivery
     across = wide * (1.0 if case is None else case.stage.crop_across)
-    per_px = across / delivered.width_px
+    per_px = across / own.width_px
     # Delivered pixels as drawn -> delivered pixels, by pixel centres.
-    step = delivered.width_px / width
-    found = np.array([[step, 0.0, step / 2.0], [0.0, step, step / 2.0], [0.0, 0.0, 1.0]])
-    if plate.flop:
-        found = np.array([[-1.0, 0.0, delivered.width_px], [0, 1, 0], [0, 0, 1]]) @ found
+    found = centred(shot.delivery.width_px / width)
+    if case is None:
+        told: Array | None = mirrored_px(own.width_px) if plate.flop else np.eye(3)
+    else:
+        told = to_story(case, part)
+    if told is None:
+        return None
+    found = np.linalg.inv(told) @ found
     move = None if case is None else post_move(case)
     if move is not None:
-        turn, shift = move.turn, move.shift
-        there = np.array(
-            [
-                [turn.real, -turn.imag, shift.real],
-                [turn.imag, turn.real, shift.imag],
-                [0.0, 0.0, 1.0],
-            ]
-        )
-        found = np.linalg.inv(there) @ found
+        found = np.linalg.inv(matrix_of(move)) @ found
     middle = np.array(
         [
-            [per_px, 0.0, wide / 2.0 - per_px * delivered.width_px / 2.0 - 0.5],
-            [0.0, per_px, high / 2.0 - per_px * delivered.height_px / 2.0 - 0.5],
+            [per_px, 0.0, wide / 2.0 - per_px * own.width_px / 2.0 - 0.5],
+            [0.0, per_px, high / 2.0 - per_px * own.height_px / 2.0 - 0.5],
             [0.0, 0.0, 1.0],
         ]
     )

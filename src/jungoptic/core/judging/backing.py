@@ -93,10 +93,12 @@ def _rank(case: Case) -> float:
 
 
 def takes(case: Case, short: float) -> tuple[str, str] | None:
-    """A larger screen."""
+    """A larger screen, or more room before it."""
     needed = backing(case)
     if needed is None:
         return None
+    if backing_verdict(case) is Verdict.STRAINS:
+        return f"{length(SCREEN_USUAL_GAP_M)} between the action and the screen.", "too near"
     return f"A screen {length(needed.width_m)} × {length(needed.top_m)}.", "too small"
 
 

@@ -11,7 +11,7 @@ from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.kit import LensMeasure
 from ..plan.plate import Plate
 from ..stage.case import Case
-from ..stage.derive import matching_focal_mm
+from ..stage.focal import matching_focal_mm
 from ..words.quantities import pixels
 from .numbers import asked
 from .rule import Chosen, Measured, Number, Numbers, Rule, ranked, verdict_of

@@ -11,6 +11,7 @@ from ..stage.derive import mirror_for
 from ..words.quantities import length, pixels, scale
 from .mismatch import drop_needed_m, judge_mismatch, let_down, match_verdict, too_high_m
 from .numbers import asked
+from .placed import placed_nearer
 from .rule import Measured, Numbers, Rule, verdict_of
 from .way import Way
 
@@ -140,6 +141,7 @@ def _ways(case: Case) -> list[Way]:
                     effect,
                 )
             )
+    ways += placed_nearer(case, 0.0)
     larger = math.floor(
         (case.shot.world.height_m - plate.ground_m) * 1000.0 / case.choice.body.axis_height_mm
     )

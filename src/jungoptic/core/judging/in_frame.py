@@ -7,9 +7,10 @@ from collections.abc import Callable
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.mirrored import as_told
 from ..plan.standins import StandIn
 from ..stage.case import Case
-from ..stage.in_frame import in_story
+from ..stage.in_frame import in_story, own_things
 from ..stage.seen import Seen, Spell
 from ..words.sentences import listed
 from .rule import Rule
@@ -18,7 +19,9 @@ from .rule import Rule
 def judge_in_frame(case: Case) -> Finding | None:
     """Whether the story ever shows what a plate films; None where it always does, or where nothing
     is named."""
-    seen, own = in_story(case.shot), case.own
+    # Of what is placed in post, its stage always shows it all.
+    told_shot = case.shot if case.shot.placing is None else as_told(case.shot)
+    seen, own = in_story(told_shot), own_things(told_shot, case.plate)
     if not own:
         return None
     gone = seen.spells(own, shown=False)
@@ -31,7 +34,7 @@ def judge_in_frame(case: Case) -> Finding | None:
         sentence = f"Nothing of this plate is ever in frame: {_where(seen, own)}."
     else:
         sentence = (
-            f"Something of this plate is in frame {told(shown, number)} of {case.shot.frames}; "
+            f"Something of this plate is in frame {told(shown, number)} of {told_shot.frames}; "
             f"nothing {told(gone, number)}."
         )
     frames = sum(number(s.last) - number(s.first) + 1 for s in shown)
@@ -44,7 +47,7 @@ def judge_in_frame(case: Case) -> Finding | None:
                 "leaves something over",
                 inputs=(
                     Quantity("n", "things filmed", float(len(own)), ""),
-                    Quantity("p", "padding kept on each side", case.shot.padding, ""),
+                    Quantity("p", "padding kept on each side", told_shot.padding, ""),
                     Quantity("F", "frames told apart", float(seen.frames), ""),
                 ),
                 result=Quantity("f", "frames that show anything", float(frames), ""),

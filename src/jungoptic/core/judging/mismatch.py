@@ -115,8 +115,9 @@ def drop_needed_m(case: Case) -> float:
 
 
 def measure(n: Numbers) -> Measured | None:
-    """Departure in pixels after the best reframe; None where nothing is in view."""
-    if not len(compared(n.shot, n.plate).points):
+    """Departure in pixels after the best reframe; None where nothing is in view, or where post lays
+    it in moment by moment: see `placed`."""
+    if n.shot.placing is not None or not len(compared(n.shot, n.plate).points):
         return None
     off = n.of_place("mismatch", fitted_px)
     most = n.tolerance_px * MISMATCH_STRAINS_TO

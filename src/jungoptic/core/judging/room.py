@@ -12,6 +12,7 @@ from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
 from .limits import ROOM_STRAINS_TO_M
 from .numbers import asked
+from .placed import placed_nearer
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .way import Way
 
@@ -71,8 +72,7 @@ def _working(fit: RoomFit) -> Working:
 
 
 def _ways(case: Case) -> list[Way]:
-    plate = case.plate
-
+    plate, fit = case.plate, room_fit(case)
     ways: list[Way] = [
         Way(
             "Turn the stage the other way in this room.",
@@ -85,7 +85,6 @@ def _ways(case: Case) -> list[Way]:
                 Way(f"Film it in the {room.name}.", {"room_id": room.id, "room_left_m": None})
             )
     if plate.kind == "screen":
-        fit = room_fit(case)
         gap = plate.screen_gap_m - (max(fit.short_m, 0.0) if fit else 0.0)
         if gap > 0.5:
             ways.append(
@@ -94,6 +93,8 @@ def _ways(case: Case) -> list[Way]:
                     {"screen_gap_m": round(gap - 0.005, 2)},
                 )
             )
+    if fit is not None:
+        ways += placed_nearer(case, fit.short_m)
     if (plate.room_behind_m or OPERATOR_M) > 0.15:
         ways.append(
             Way("Stand beside the camera, its back 150 mm from the wall.", {"room_behind_m": 0.15})

@@ -9,9 +9,10 @@ import numpy as np
 from .. import thin_lens
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.kit import Lens, Mode
+from ..plan.placing import nearest_m
 from ..stage.case import Case
-from ..stage.derive import matching_focal_mm
-from ..words.quantities import percent, pixels
+from ..stage.focal import matching_focal_mm
+from ..words.quantities import length, percent, pixels
 from .limits import PIXELS_HOLD_FROM, PIXELS_STRAIN_FROM, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
@@ -27,9 +28,15 @@ def judge_view(case: Case) -> Finding:
     verdict = verdict_of(asked(measure, case))
     if crop > VIEW_COVERED_TO:
         side = "width" if stage.crop_across >= stage.crop_down else "height"
+        needs = "the story needs" if case.shot.placing is None else "it takes with room around it"
         sentence = (
             f"The {stage.marked_mm:.3g} mm lens is too long: it sees {percent(1 / crop)} of the "
-            f"{side} the story needs{_with_padding(case)}; {percent(1 - 1 / crop)} is missing."
+            f"{side} {needs}{_with_padding(case)}; {percent(1 - 1 / crop)} is missing."
+        )
+    elif case.shot.placing is not None:
+        sentence = (
+            f"All of it is in the picture, with room around it; {pixels(stage.pixels_across)} are "
+            f"recorded where {delivery.width_px:,} px are delivered ({percent(share)})."
         )
     else:
         sentence = (
@@ -89,7 +96,7 @@ def _ways(case: Case) -> list[Way]:
                 # Staying on the same body is one change fewer on the day, so it counts for more.
                 options.append((left * (1.5 if same_body else 1.0), name, changes))
     options.sort(key=lambda option: -option[0])
-    return [
+    return _from_elsewhere(case) + [
         Way(
             f"Use the {name}.",
             {**changes, "focal_mm": None},
@@ -100,6 +107,22 @@ def _ways(case: Case) -> list[Way]:
         )
         for _, name, changes in options[:8]
     ]
+
+
+def _from_elsewhere(case: Case) -> list[Way]:
+    """For what is placed in post: the distance from which the lens in hand just has all of it."""
+    placing = case.shot.placing
+    if placing is None:
+        return []
+    crop = max(case.stage.crop_across, case.stage.crop_down)
+    # A little is to spare: focused nearer or farther a lens shows less or more.
+    from_m = math.ceil(placing.from_m * crop * 10.2) / 10.0
+    if crop < 1.0:
+        from_m = max(from_m, nearest_m(placing))
+    if not 0.0 < from_m < placing.story_m or from_m == placing.from_m:
+        return []
+    words = f"Film it from {length(from_m / case.plate.scale)}: this lens just has all of it."
+    return [Way(words, {"placed_from_m": from_m})]
 
 
 def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:

@@ -27,6 +27,8 @@ def check_shot(shot: Shot) -> None:
         positive(f"{plate.name}: scale", plate.scale, "scale")
         finite(f"{plate.name}: ground", plate.ground_m, "ground_m")
         positive(f"{plate.name}: stop", plate.f_number, "f_number")
+        if plate.placed_from_m is not None:
+            positive(f"{plate.name}: filmed from", plate.placed_from_m, "placed_from_m")
         if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
             raise Impossible(f"{plate.name}: tilt must be a finite number of degrees.", "tilt_deg")
 

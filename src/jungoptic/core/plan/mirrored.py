@@ -1,9 +1,11 @@
-"""A shot with left and right exchanged: how a plate that post mirrors sees the story."""
+"""The shot as the stage of a plate has it: with left and right exchanged where post mirrors the
+plate, from near where post places it."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
+from .placing import is_placed, key_of, placed
 from .plate import Plate
 from .shot import Shot
 from .tricks import DividerKey, Reframe, Split
@@ -12,14 +14,34 @@ from .views import seen_from_own
 
 def as_told(shot: Shot) -> Shot:
     """The shot as the story tells it."""
-    return shot.once("mirrored", lambda: mirrored(shot)) if shot.flopped else shot
+    placing = shot.placing
+    if placing is None:
+        return _flopped(shot, False)
+    story = placing.story
+    if story.plates is shot.plates and story.kit is shot.kit:
+        return story
+    return replace(story, plates=shot.plates, kit=shot.kit)
 
 
 def seen_by(shot: Shot, plate: Plate) -> Shot:
-    """The shot as the stage of a plate has it: what its view shows, mirrored where post mirrors the
-    plate back."""
+    """The shot as the stage of a plate has it: what its view shows, from near where post places the
+    plate, mirrored where post mirrors it back."""
+    return _flopped(placed_for(shot, plate), plate.flop)
+
+
+def placed_for(shot: Shot, plate: Plate) -> Shot:
+    """What the view of a plate shows or, where post places it, what its stage has of that."""
     shot = seen_from_own(shot, plate)
-    return shot.once("mirrored", lambda: mirrored(shot)) if plate.flop != shot.flopped else shot
+    placing = shot.placing
+    if placing is None and not is_placed(shot, plate):
+        return shot
+    if placing is not None and placing.key == key_of(shot, plate):
+        return shot
+    return _flopped(placed(as_told(shot), plate), shot.flopped)
+
+
+def _flopped(shot: Shot, flop: bool) -> Shot:
+    return shot.once("mirrored", lambda: mirrored(shot)) if flop != shot.flopped else shot
 
 
 def mirrored(shot: Shot) -> Shot:
@@ -31,15 +53,7 @@ def mirrored(shot: Shot) -> Shot:
         flopped=not shot.flopped,
         world=replace(world, pan_deg=-world.pan_deg, roll_deg=-world.roll_deg),
         move=replace(move, right_m=-move.right_m, pan_deg=-move.pan_deg),
-        stand_ins=tuple(
-            replace(
-                s,
-                x_m=-s.x_m,
-                heading_deg=-s.heading_deg,
-                course_deg=-s.course_deg,
-            )
-            for s in shot.stand_ins
-        ),
+        stand_ins=tuple(s.mirrored() for s in shot.stand_ins),
         key_from_deg=None if shot.key_from_deg is None else -shot.key_from_deg,
         splits=tuple(_mirrored_split(s) for s in shot.splits),
         reframe=None if shot.reframe is None else _mirrored_reframe(shot.reframe),

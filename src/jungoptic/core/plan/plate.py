@@ -194,6 +194,12 @@ class Plate:
     view_id: str | None = None
     #: What it is for in its lock-off beside the picture itself: that decides what it shares.
     pass_for: PassFor = ""
+    #: Filmed near, as large as the frame allows, and laid into the picture in post: from how far
+    #: (story metres along the line of sight; None: as near as nobody notices), and whether it goes
+    #: its way on set; else it stays on its mark and post moves it.
+    placed_in_post: bool = False
+    placed_from_m: float | None = None
+    walks_on_set: bool = False
 
     @property
     def cues(self) -> tuple[Cue, ...]:

@@ -69,6 +69,8 @@ class Shot:
     story_speed: float = 1.0
     story_speed_keys: tuple[RampKey, ...] = ()
     views: tuple[View, ...] = ()
+    #: How a piece of it is filmed that is placed in post: this is its stage's own story then.
+    placing: Placing | None = None
 
     @property
     def key_angle_deg(self) -> float | None:
@@ -121,3 +123,24 @@ class Shot:
     def stand_ins_of(self, plate: Plate) -> tuple[StandIn, ...]:
         """The stand-ins filmed in `plate`."""
         return tuple(s for s in self.stand_ins if s.plate_id == plate.id)
+
+
+@dataclass(frozen=True)
+class Placing:
+    """How a piece is filmed that is placed in post; see `placing`.
+
+    `story`: the shot as it is told, `own` what is filmed of it; after `part` of the screen time
+    that is largest in the picture. `story_m`: from the story's camera to the middle of it then;
+    `from_m`: from the camera that films it, story metres both, along the line of sight, which looks
+    `down_deg` on it. `carried`: it stays on its mark, and post moves it along. `key`: the decisions
+    that it follows from.
+    """
+
+    story: Shot
+    own: tuple[StandIn, ...]
+    part: float
+    story_m: float
+    from_m: float
+    down_deg: float
+    carried: bool
+    key: tuple[object, ...]

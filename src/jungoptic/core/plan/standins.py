@@ -70,6 +70,12 @@ class StandIn:
             self, x_m=self.x_m + gone * math.sin(turn), y_m=self.y_m + gone * math.cos(turn)
         )
 
+    def mirrored(self) -> StandIn:
+        """The same with left and right exchanged, about the upright plane ahead."""
+        return replace(
+            self, x_m=-self.x_m, heading_deg=-self.heading_deg, course_deg=-self.course_deg
+        )
+
 
 @dataclass(frozen=True)
 class NamedPoints:

@@ -15,6 +15,7 @@ from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.focal import matching_pinhole_mm
 from ..stage.motion import image_motion
 from ..stage.rates import needed_fps
 from ..stage.tolerance import allowed, relaxed
@@ -117,8 +118,8 @@ class Candidates:
         """Focal length in use: a zoom takes the one that matches, or the one decided."""
         low = self.of_setup("shortest", lambda s: s.lens.worth_mm(s.lens.focal_min_mm))
         high = self.of_setup("longest", lambda s: s.lens.worth_mm(s.lens.focal_max_mm))
-        world = self.shot.world
-        pinhole = world.focal_mm * self.mode("sensor_width_mm") / world.sensor_width_mm
+        sensor = self.mode("sensor_width_mm"), self.mode("sensor_height_mm")
+        pinhole = matching_pinhole_mm(self.shot, *sensor)
         wanted: Array = thin_lens.matching_focal(pinhole, self.focus_m * 1000.0, self.pupil_ratio)
         if self.plate.focal_mm:
             decided: float = self.plate.focal_mm

@@ -9,11 +9,11 @@ import numpy as np
 
 from ..drawings.frame import Grip, draw, grips, screen_edges
 from ..drawings.light_maps import stage_map
-from ..drawings.mirrored_picture import outlines_back, path_back, picture_back, whisker_back
 from ..drawings.overlays import PictureMark, plate_marks, shot_marks
 from ..drawings.rail import Rail, haze_along, rail
 from ..drawings.stage.above import plan
 from ..drawings.stage.elevation import elevation
+from ..drawings.told import Told, back_of
 from ..drawings.tone import Tone, tones
 from ..judging.unasked import Unasked
 from ..lighting.contours import LightMap
@@ -27,6 +27,7 @@ from ..lockoff.group import LOCKED, OWN, LockGroup, lock_groups
 from ..matching import Similarity
 from ..plan.checked import check_shot
 from ..plan.findings import Finding, Verdict, Working
+from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.views import in_view, seen_from_own
@@ -37,6 +38,7 @@ from ..stage.marks import Eyeline, FixedPoint, Mark, eyelines, fixed_points, mar
 from ..stage.tape import mark_of, mark_tape_m
 from ..study.air import Air, Smoke, air_of, smoke_for
 from ..study.detail import Detail, details
+from ..study.in_post import InPost, in_post
 from ..study.screen_study import ScreenStudy, screen_study
 from ..study.sensitivity import Sensitivity, sensitivities
 from ..study.set_extent import SetExtent, set_extent
@@ -97,19 +99,23 @@ class PlateReport:
     over_picture: tuple[PictureMark, ...] = ()
     #: The plate in tone, where that is asked for.
     tones: tuple[Tone, ...] = ()
+    #: What post does with it where it is placed there.
+    in_post: InPost | None = None
 
 
 @dataclass(frozen=True)
 class Depth:
     """Where a stand-in lies along the lens axis of the world camera, world metres; `per_m`: how
     much of a metre away from the camera counts along the axis; `air`: how much of it the air
-    before it has covered, 0..1."""
+    before it has covered, 0..1. `filmed_m`: nearest and farthest from the camera of the plate that
+    is looked at, where that films it from nearer for post to place."""
 
     stand_in_id: str
     near_m: float
     far_m: float
     per_m: float
     air: float
+    filmed_m: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -183,7 +189,7 @@ def report(
         world=draw(world, things, 1.0, delivery.width_px, delivery.height_px),
         grips=grips(shot, world, things),
         plates=plates,
-        depths=_depths(shot),
+        depths=_depths(shot, None if chosen is None else seen_by(shot, chosen)),
         key=key_light(shot, world, at),
         frame=frame_at(shot, at),
         air=air_of(shot),
@@ -196,7 +202,8 @@ def report(
     )
 
 
-def _depths(shot: Shot) -> tuple[Depth, ...]:
+def _depths(shot: Shot, stage: Shot | None) -> tuple[Depth, ...]:
+    filmed = {} if stage is None or stage.placing is None else stage.depths_m
     camera = shot.world.camera(shot.delivery)
     per_m = float(camera.axes[2, 1])
     found = []
@@ -205,7 +212,9 @@ def _depths(shot: Shot) -> tuple[Depth, ...]:
         if len(ahead):
             near, far = float(ahead.min()), float(ahead.max())
             air = haze_along(shot, (near,))
-            found.append(Depth(stand_in.id, near, far, per_m, air[0] if air else 0.0))
+            own = filmed.get(stand_in.id)
+            filmed_m = None if own is None or not len(own) else (float(own.min()), float(own.max()))
+            found.append(Depth(stand_in.id, near, far, per_m, air[0] if air else 0.0, filmed_m))
     return tuple(found)
 
 
@@ -278,24 +287,24 @@ def plate_report(
         shadows=shadows_in_frame(case, at) if selected else (),
         over_picture=plate_marks(case, at, selected),
         tones=tones(case, at) if tone else (),
+        in_post=in_post(case) if selected and worked else None,
     )
-    return _told(found, float(delivery.width_px)) if plate.flop else found
+    back = back_of(case, at)
+    return found if back is None else _told(found, back)
 
 
-def _told(found: PlateReport, width_px: float) -> PlateReport:
-    """A mirrored plate's pictures as post mirrors them back; its stage stays as it is built."""
+def _told(found: PlateReport, back: Told) -> PlateReport:
+    """The pictures of a plate that is mirrored or placed in post as the story has them; its stage
+    stays as it is built."""
     return replace(
         found,
-        picture=None if found.picture is None else picture_back(found.picture, width_px),
-        whiskers=tuple(whisker_back(w, width_px) for w in found.whiskers),
-        screen=tuple(path_back(path, width_px) for path in found.screen),
-        shadows=outlines_back(found.shadows, width_px),
-        over_picture=tuple(
-            replace(m, path=path_back(m.path, width_px)) for m in found.over_picture
-        ),
-        tones=tuple(
-            replace(t, paths=tuple(path_back(p, width_px) for p in t.paths)) for t in found.tones
-        ),
+        picture=None if found.picture is None else back.picture(found.picture),
+        # What is laid in anew at every moment departs from nothing at its points alone.
+        whiskers=() if back.placed else tuple(back.whisker(w) for w in found.whiskers),
+        screen=back.paths(found.screen),
+        shadows=back.outlines(found.shadows),
+        over_picture=tuple(replace(m, path=back.path(m.path)) for m in found.over_picture),
+        tones=back.tones(found.tones),
         fit=None,
     )
 

@@ -73,7 +73,10 @@ def tricks(case: Case) -> Tricks:
         checklist=lock_items(case),
         drift=drift,
         clean=clean_plan(case, room is not None and room.under_the_sun and not plate.lamps),
-        splits=tuple(split_study(case, s.id) for s in told.splits),
+        # A divider runs through the story's picture, not through what is laid into it.
+        splits=()
+        if shot.placing is not None
+        else tuple(split_study(case, s.id) for s in told.splits),
         handed=handed(told, plate) if plate.flop else (),
         crowd=crowd_plan(case),
         rigs=() if rig is None else rigs_of(case, rig),

@@ -16,9 +16,10 @@ from .. import exposure, mirror, optics, thin_lens
 from ..camera import Camera
 from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
+from ..plan.mirrored import placed_for
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from ..plan.views import seen_from_own
+from .focal import matching_focal_mm
 from .in_frame import End, sharp_range
 from .rates import needed_fps, on_set_s
 
@@ -146,13 +147,6 @@ def _on_stage(ends: tuple[End, End] | None, plate: Plate) -> tuple[float, float]
     return None if ends is None else (ends[0].world_m / plate.scale, ends[1].world_m / plate.scale)
 
 
-def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float, pupil_ratio: float = 1.0) -> float:
-    """Focal length whose picture, focused at stage distance `focus_m`, fills the mode's width
-    with exactly the world camera's view: see `thin_lens.matching_focal`."""
-    pinhole = shot.world.focal_mm * mode.sensor_width_mm / shot.world.sensor_width_mm
-    return thin_lens.matching_focal(pinhole, focus_m * 1000.0, pupil_ratio)
-
-
 def focal_for(shot: Shot, plate: Plate, choice: Choice, focus_m: float) -> float:
     """The focal length in use: the prime's, the one set, or the one that matches (zoom); as it
     was measured, where it was."""
@@ -226,7 +220,7 @@ def derive(
     `pinhole_for_crop_mm` fixes the crop to another camera's (a logged take is judged with the
     crop that was planned). Raises Impossible when the focus lies inside the focal length.
     """
-    shot = seen_from_own(shot, plate)
+    shot = placed_for(shot, plate)
     world = shot.world
     ideal_axis = (world.height_m - plate.ground_m) / plate.scale
     floor_axis = floor_axis_m(shot, plate, choice)

@@ -24,6 +24,7 @@ from jungoptic.core.report.shot_report import Depth, PlateReport, ShotReport, St
 from jungoptic.core.stage.derive import Stage
 from jungoptic.core.stage.marks import Mark
 from jungoptic.core.study.air import Air
+from jungoptic.core.study.in_post import InPost
 from jungoptic.core.words.drawing import Drawing
 from jungoptic.core.words.outlines import Outline, Picture, Whisker
 
@@ -99,6 +100,7 @@ class PlateAnswer:
     light_map: LightMap | None
     shadows: tuple[Outline, ...]
     tones: tuple[Tone, ...]
+    in_post: InPost | None
 
 
 @dataclass(frozen=True)
@@ -146,6 +148,7 @@ def plate_answer(report: PlateReport, workings: bool = True) -> PlateAnswer:
         light_map=report.light_map,
         shadows=report.shadows,
         tones=report.tones,
+        in_post=report.in_post,
     )
 
 

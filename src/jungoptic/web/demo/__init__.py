@@ -264,7 +264,7 @@ def _stand_in(shot: Shot, plate: Plate | None, *values: Any) -> None:
 @functools.cache
 def _drawn(number: str, plan: Any) -> Stored:
     """The demo's sketches, drawn once in a process: the same world gives the same lines."""
-    return sketch(plan.shot, seed=int(number.rstrip("A")))
+    return sketch(plan.shot, seed=int(number.rstrip("AB")))
 
 
 class _Plan:

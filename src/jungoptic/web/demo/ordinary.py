@@ -1,13 +1,15 @@
-"""Three ordinary shots of the demo that were written between the others, and a close-up cut into
+"""Four ordinary shots of the demo that were written between the others, and a close-up cut into
 another: what the frame shows, and when, decides in each.
 
 Somebody walks towards the lens and leaves the focus; a camera pans over a table and does not turn
-about its entrance pupil; a face fills the picture, and the cloth need only be behind it.
+about its entrance pupil; a face fills the picture, and the cloth need only be behind it; somebody
+stands small and high in the picture, and is filmed near, in a kitchen.
 """
 
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import Any
 
 from ..kit.models import Lamp, Lens, Mode, Room
@@ -57,6 +59,20 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
             "story_speed_keys": [{"frame": 31, "speed": 0.5}],
         },
     ),
+    (
+        "10B",
+        10.5,
+        "One light on the lock gate",
+        "High over the water one bearer stays when the others have gone.",
+        "Lock gate",
+        {
+            "focal_mm": 35.0,
+            "camera_height_m": 1.6,
+            "tilt_deg": 5.0,
+            "screen_time_s": 4.0,
+            "visibility_m": 500.0,
+        },
+    ),
 )
 
 
@@ -68,7 +84,7 @@ def set_up(
     modes: list[Mode],
     lenses: dict[int, Lens],
 ) -> None:
-    """Write the three shots in between the others."""
+    """Write the four shots in between the others."""
     made = {}
     for number, after, title, action, place, values in SHOTS:
         whole = str(int(after))
@@ -79,15 +95,15 @@ def set_up(
             action=action,
             place=place,
             time_of_day="night",
-            position=between[whole].position + 0.5,
+            position=between[whole].position + (0.7 if number.endswith("B") else 0.5),
             delivery_width_px=production.delivery_width_px,
             delivery_height_px=production.delivery_height_px,
             playback_fps=production.playback_fps,
             **values,
         )
 
-    def uses(mode: Mode, lens: int) -> dict[str, Any]:
-        return {"body": mode.body, "mode": mode, "lens": lenses[lens]}
+    def uses(mode: int, lens: int) -> dict[str, Any]:
+        return {"body": modes[mode].body, "mode": modes[mode], "lens": lenses[lens]}
 
     walk = Plate.objects.create(
         shot=made["7A"],
@@ -96,7 +112,7 @@ def set_up(
         f_number=2.8,
         iso=1600.0,
         room=rooms["Kitchen"],
-        **uses(modes[0], 50),
+        **uses(0, 50),
     )
     # From the far wall to a metre and a half before the lens.
     _thing(walk, "Ilse", "figure", 0.05, 3.3, 1.66, speed_m_s=0.6, course_deg=180.0)
@@ -110,7 +126,7 @@ def set_up(
         table_m=0.8,
         drop_m=0.04,
         room=rooms["Garage"],
-        **uses(modes[0], 28),
+        **uses(0, 28),
     )
     for name, x, y, wide, high in (
         ("Near gable", -1.9, 8.1, 2.2, 4.6),
@@ -132,7 +148,7 @@ def set_up(
         screen_sweep_m=3.0,
         turns_about="pupil",
         room=rooms["Yard"],
-        **uses(modes[0], 28),
+        **uses(0, 28),
     )
     _thing(walker, "Ansa", "figure", 1.0, 9.4, 1.68)
     face = Plate.objects.create(
@@ -147,10 +163,50 @@ def set_up(
         shutter_deg=172.8,
         room=rooms["Garage"],
         lamps=_lit(lamps),
-        **uses(modes[0], 60),
+        **uses(0, 60),
     )
     _thing(face, "Ansa", "figure", 0.0, 1.7, 1.68)
-    _close_up(between["3"], rooms["Kitchen"], uses(modes[0], 60))
+    _on_the_gate(made["10B"], rooms, uses)
+    _close_up(between["3"], rooms["Kitchen"], uses(0, 60))
+
+
+def _on_the_gate(
+    shot: Shot, rooms: dict[str, Room], uses: Callable[[int, int], dict[str, Any]]
+) -> None:
+    """The gate is a miniature; who stands on it is filmed in the kitchen and placed in post."""
+    gate = Plate.objects.create(
+        shot=shot,
+        name="Gate miniature",
+        kind="miniature",
+        scale=12.0,
+        f_number=13.0,
+        iso=1600.0,
+        table_m=0.8,
+        drop_m=0.2,
+        room=rooms["Garage"],
+        **uses(0, 28),
+    )
+    _thing(gate, "Lock gate", "box", 0.5, 36.0, 5.2, width_m=13.0, depth_m=0.8)
+    _thing(gate, "Winch house", "box", -8.0, 37.0, 6.8, width_m=3.4, depth_m=3.0)
+    bearer = Plate.objects.create(
+        shot=shot,
+        name="Bearer, in the kitchen",
+        kind="screen",
+        position=2.0,
+        ground_m=5.2,
+        f_number=5.6,
+        iso=800.0,
+        screen_width_m=2.4,
+        screen_height_m=2.3,
+        screen_gap_m=0.9,
+        screen_sweep_m=1.4,
+        placed_in_post=True,
+        placed_from_m=2.6,
+        room=rooms["Kitchen"],
+        why="Small and high in the picture: no room is long enough to film it from there.",
+        **uses(1, 20),
+    )
+    _thing(bearer, "Lamp-bearer", "figure", 2.4, 36.0, 1.7, z_m=5.2)
 
 
 def _close_up(shot: Shot, room: Room, kit: dict[str, Any]) -> None:

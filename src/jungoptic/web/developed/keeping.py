@@ -22,18 +22,28 @@ from ..records import Refused
 from ..storage import forget, keep_picture
 from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 
+#: Decisions that say something only of what is placed in post.
+OF_PLACING = frozenset({"placed_in_post", "placed_from_m", "walks_on_set"})
+
 Tell = Callable[[int, int], None]
 
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: rigs that move do not, nor does it that a plate
-    was filmed, or that a lens was never measured."""
+    was filmed, or that a lens was never measured, or how what is not placed in post would be."""
     rest = {name: value for name, value in plan.items() if name != "rigs"}
     lenses = [
         {name: value for name, value in lens.items() if name != "measured" or value}
         for lens in plan.get("lenses", [])
     ]
-    plates = [{**plate, "filmed": None} for plate in plan.get("plates", [])]
+    plates = [
+        {
+            name: None if name == "filmed" else value
+            for name, value in plate.items()
+            if plate.get("placed_in_post") or name not in OF_PLACING
+        }
+        for plate in plan.get("plates", [])
+    ]
     return {**rest, "lenses": lenses, "plates": plates}
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime
-import re
 import uuid
 from collections.abc import Sequence
 from typing import Annotated, Any
@@ -33,7 +32,7 @@ from ..printing.child import pdf
 from ..productions.models import Production
 from ..records import Refused, Stale
 from ..schemas import Conflict, Stored, Within
-from ..tables import csv_response
+from ..tables import csv_response, slug
 from . import sheets
 from .answers import SheetAnswer, lapse_answer, sheet_answer, ticks_mm
 from .fields import MOST_DAYS, SatFields, SheetEdit, SheetFields
@@ -130,11 +129,6 @@ def _file(content: bytes | str, kind: str, name: str) -> HttpResponse:
     how = "inline" if kind == "application/pdf" else "attachment"
     response["Content-Disposition"] = f'{how}; filename="{name}"'
     return response
-
-
-def slug(text: str) -> str:
-    """A name as part of a file's name."""
-    return re.sub("[^a-z0-9]+", "-", text.lower()).strip("-") or "sheet"
 
 
 @router.get(PLATE + "/sheet.csv", response=bytes)

@@ -277,6 +277,9 @@ class PlateFields(Fields):
     ramp: Annotated[list[RampFields], Field(max_length=20)] = []
     view_id: uuid.UUID | None = None
     pass_for: PassFor = ""
+    placed_in_post: bool = False
+    placed_from_m: Annotated[float, Within(0.01, 1_000_000)] | None = None
+    walks_on_set: bool = False
 
 
 class StandInFields(Fields):

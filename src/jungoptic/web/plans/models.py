@@ -202,6 +202,9 @@ class Plate(Record):
     #: The view of the shot that it is a piece of; null: the first.
     view_id = models.UUIDField(null=True, default=None)
     pass_for = models.CharField(max_length=6, blank=True, default="")
+    placed_in_post = models.BooleanField(default=False)
+    placed_from_m = models.FloatField(null=True, blank=True)
+    walks_on_set = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["position", "created_at", "id"]

@@ -59,7 +59,9 @@ def layer_of(
     wide, high = size
     piece, plate = one.piece, one.piece.plate
     own_size = recorded.shape[1], recorded.shape[0]
-    place = rough.placed(shot, plate, one.case, own_size, wide)
+    place = rough.placed(shot, plate, one.case, own_size, wide, part)
+    if place is None:
+        return _nowhere(one, size)
     shown, there = fitted(recorded, place, wide, high)
     kept, trial = _kept(one, shown), None
     if piece.how == "key":
@@ -81,6 +83,15 @@ def layer_of(
     return Made(one, shown, layer, trial)
 
 
+def _nowhere(one: Source, size: tuple[int, int]) -> Made:
+    """A source of which nothing is in the picture."""
+    wide, high = size
+    black = np.zeros((high, wide, 3), np.float32)
+    none = np.zeros((high, wide), np.float32)
+    layer = Layer(one.piece.plate.name, black, none, none + np.inf, adds=one.piece.how == "adds")
+    return Made(one, black, layer, None)
+
+
 def _far(one: Source, part: float, size: tuple[int, int]) -> Picture:
     """How far away (h, w) what a plate shows stands in the story: its things as they are planned,
     and what is around them behind everything, or of a plate that is cut out as near as those."""
@@ -90,7 +101,7 @@ def _far(one: Source, part: float, size: tuple[int, int]) -> Picture:
     found = np.full((high, wide), behind, np.float32)
     if piece.case is None or piece.how == "adds":
         return found
-    per_px = wide / piece.case.shot.delivery.width_px
+    per_px = wide / one.across_px
     for tone in one.tones(part):
         # Farthest first, so that the nearer is laid over it.
         if tone.kind == "face":
@@ -98,7 +109,7 @@ def _far(one: Source, part: float, size: tuple[int, int]) -> Picture:
                 np.round(np.array(path) * per_px - 0.5).astype(np.int32) for path in tone.paths
             ]
             cv2.fillPoly(found, corners, float(tone.far_m))
-    return np.ascontiguousarray(found[:, ::-1]) if piece.plate.flop else found
+    return found
 
 
 def _kept(one: Source, shown: Picture) -> Picture:
@@ -120,10 +131,8 @@ def planned_matte(one: Source, part: float, size: tuple[int, int], grown: bool =
         for tone in one.tones(part)
         if tone.kind == "face"
     ]
-    per_px = wide / piece.case.shot.delivery.width_px
+    per_px = wide / one.across_px
     found = painted(white, np.zeros((high, wide, 3), np.float32), per_px)[..., 0]
-    if piece.plate.flop:
-        found = np.ascontiguousarray(found[:, ::-1])
     if grown:
         by = max(GROWN * wide, 1.0)
         side = 2 * round(by) + 1
@@ -169,11 +178,9 @@ def planned_picture(
         piece = one.piece
         if piece.case is None:
             continue
-        per_px = wide / piece.case.shot.delivery.width_px
+        per_px = wide / one.across_px
         backdrop = np.full((high, wide, 3), BEHIND, np.float32)
         shown = painted(one.tones(part), backdrop, per_px)
-        if piece.plate.flop:
-            shown = np.ascontiguousarray(shown[:, ::-1])
         keep = np.ones((high, wide), np.float32)
         if piece.how not in rough.BEHIND:
             keep = planned_matte(one, part, size)

@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from jungoptic.core.drawings.told import told_tones
 from jungoptic.core.drawings.tone import Tone, tones
 from jungoptic.core.filmed import rough
 from jungoptic.core.filmed.rough import Piece
@@ -17,6 +18,7 @@ from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.straight import straight
 from jungoptic.core.pictures.tone import Picture
+from jungoptic.core.plan.mirrored import as_told
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.bent import bend_of
 from jungoptic.core.stage.case import Case
@@ -50,11 +52,19 @@ class Source:
     _drawn: tuple[float, tuple[Tone, ...]] = field(default=(-1.0, ()), init=False, repr=False)
 
     def tones(self, part: float) -> tuple[Tone, ...]:
-        """The plate as it is planned after a part of the screen time, in tone, farthest first; kept
-        until another part is asked for. Nothing without a camera."""
-        if self.piece.case is not None and self._drawn[0] != part:
-            self._drawn = part, tones(self.piece.case, part)
+        """The plate as the story's picture is planned to have it after a part of the screen time,
+        in tone, farthest first; kept until another part is asked for. Nothing without a camera."""
+        case = self.piece.case
+        if case is not None and self._drawn[0] != part:
+            self._drawn = part, told_tones(case, tones(case, part), part)
         return self._drawn[1]
+
+    @property
+    def across_px(self) -> int:
+        """How wide the story's picture is, delivered pixels."""
+        case = self.piece.case
+        assert case is not None
+        return as_told(case.shot).delivery.width_px
 
     @property
     def moves(self) -> bool:
