@@ -4,6 +4,18 @@ import type { Schemas } from '../../lib/api/client';
 import { length, say, sayShutter } from '../../lib/quantities';
 import type { Kit, Plate, Shot } from '../../lib/shot/plan';
 
+/** From where what post lays in is filmed, and how large it is made of it. */
+function placed(found: Schemas['InPost'] | null): [string, string][] {
+  const size = found?.laid[0]?.size;
+  if (!found || size === undefined) return [];
+  return [
+    [
+      'Placed in post',
+      `filmed from ${length(found.from_m)}, made ${(size * 100).toPrecision(2)} %`,
+    ],
+  ];
+}
+
 export function asText(shot: Shot, plate: Plate, answer: Schemas['PlateAnswer'], kit: Kit): string {
   const stage = answer.stage;
   if (!stage) return '';
@@ -35,6 +47,7 @@ export function asText(shot: Shot, plate: Plate, answer: Schemas['PlateAnswer'],
     ['ISO', say(plate.iso ?? 800, 'iso')],
     ['Light needed', say(stage.lux_needed, 'lux')],
     ['Pixels left across', say(stage.pixels_across, 'pixels')],
+    ...placed(answer.in_post),
     ...answer.marks.map((mark): [string, string] => [
       `Mark: ${mark.name}`,
       `${length(mark.from_sensor_m)} ahead, ${length(Math.abs(mark.aside_m))} ${mark.aside_m < 0 ? 'left' : 'right'}`,

@@ -25,6 +25,9 @@ from .way import Way
 
 #: Heights of view are told apart from here on, degrees.
 SEEN_DEG = 0.05
+#: Where the room has no more, it is offered from as near as this part of what is safe; what shows
+#: then is judged (judgement).
+AS_NEAR_AS = 0.6
 #: A lens that is in hand stays there while the thing fills this much of what it sees (judgement).
 LARGE_ENOUGH = 0.6
 
@@ -132,7 +135,7 @@ def placed_nearer(case: Case, short_m: float) -> list[Way]:
     most = math.floor((placing.story_m - max(short_m, 0.0) * plate.scale) * 10.0) / 10.0
     ways = []
     for from_m in dict.fromkeys((most, _fitting_m(case, least), least)):
-        if from_m is None or not least - 1e-6 <= from_m <= most:
+        if from_m is None or not least * AS_NEAR_AS <= from_m <= most:
             continue
         changes = {**_PLACED, "placed_from_m": round(from_m, 6)}
         with_lens = _lens_for(case, changes)
@@ -140,7 +143,7 @@ def placed_nearer(case: Case, short_m: float) -> list[Way]:
             continue
         lens, changes = with_lens
         from_m = _in_room(case, changes)
-        if from_m < least:
+        if from_m < least * AS_NEAR_AS:
             continue
         changes = {**changes, "placed_from_m": from_m}
         ways.append(

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array, Camera
-from ..matching import Similarity, fit_similarity
+from ..matching import Similarity
 from .plate import Plate
 from .shot import Placing, Shot
 from .standins import StandIn, body_points, measured_points
@@ -30,14 +30,56 @@ class Laid:
     name: str
 
 
+@dataclass(frozen=True)
+class Fits:
+    """Pictures laid into the story's at p moments: `turn` and `shift` (p,) are growth and turn, and
+    the shift, as complex numbers; `off_px` (p, n) how far each point then departs, NaN where it is
+    not in the picture, and everywhere at a moment that has less than three."""
+
+    turn: NDArray[np.complex128]
+    shift: NDArray[np.complex128]
+    off_px: Array
+
+    def at(self, moment: int, names: list[str]) -> Laid | None:
+        """One moment of them; None where it is not in the picture."""
+        off = self.off_px[moment]
+        if np.isnan(off).all():
+            return None
+        worst, turn = int(np.nanargmax(off)), complex(self.turn[moment])
+        angle = math.degrees(math.atan2(turn.imag, turn.real))
+        shift = complex(self.shift[moment])
+        move = Similarity(abs(turn), angle, shift.real, shift.imag)
+        return Laid(move, float(off[worst]), names[worst])
+
+
+def fitted(filmed: Array, there: Array, size: Array) -> Fits:
+    """Least-squares similarities of what was filmed (p, n, 2) to where the story's picture of
+    `size` has it (p, n, 2), each moment for itself, by the points that are in it. Source: Umeyama
+    1991, in its 2-D complex form."""
+    with np.errstate(invalid="ignore"):
+        near = (there >= -EDGE * size) & (there <= (1.0 + EDGE) * size) & np.isfinite(filmed)
+    use = near.all(axis=2)
+    a = np.where(use, filmed[..., 0] + 1j * filmed[..., 1], 0.0)
+    b = np.where(use, there[..., 0] + 1j * there[..., 1], 0.0)
+    count = np.maximum(use.sum(axis=1), 1)
+    a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
+    da, db = np.where(use, a - a0[:, None], 0.0), np.where(use, b - b0[:, None], 0.0)
+    spread = np.maximum((np.abs(da) ** 2).sum(axis=1), 1e-300)
+    turn = (db * np.conj(da)).sum(axis=1) / spread
+    enough = use & (use.sum(axis=1) >= 3)[:, None]
+    off = np.where(enough, np.abs(turn[:, None] * da - db), np.nan)
+    return Fits(turn, b0 - turn * a0, off)
+
+
 def laid(shot: Shot, camera: Camera, part: float, plate: Plate | None = None) -> Laid | None:
     """How post lays in what `camera` films of a shot that is `placed`, after a part (0..1) of the
     screen time; None where less than three of its points are in the story's picture. The camera is
     the stage's own of `plate`, or stands in the story's metres."""
-    assert shot.placing is not None
+    placing = shot.placing
+    assert placing is not None
     at = np.array([part])
-    there = there_px(shot.placing.story, asked(shot.placing.own), at)
-    return _laid(shot, camera, at, there, plate)[0]
+    there = there_px(placing.story, asked(placing.own), at)
+    return _fits(shot, camera, at, there, plate).at(0, names_of(placing))
 
 
 def worst_laid(shot: Shot, camera: Camera, plate: Plate | None = None) -> tuple[float, Laid] | None:
@@ -45,23 +87,36 @@ def worst_laid(shot: Shot, camera: Camera, plate: Plate | None = None) -> tuple[
     then; None where it is never in the picture."""
     placing = shot.placing
     assert placing is not None
-    parts = moments(placing)
-    # The same from wherever it is filmed: a search for the distance asks many times.
-    key = f"placed there {placing.key}"
-    there = placing.story.once(key, lambda: there_px(placing.story, asked(placing.own), parts))
-    found = zip(parts.tolist(), _laid(shot, camera, parts, there, plate), strict=True)
-    laid_in = [(part, one) for part, one in found if one is not None]
-    return max(laid_in, key=lambda pair: pair[1].off_px, default=None)
+    parts, there = watched(placing)
+    fits = _fits(shot, camera, parts, there, plate)
+    if np.isnan(fits.off_px).all():
+        return None
+    worst = int(np.nanargmax(np.where(np.isnan(fits.off_px), -1.0, fits.off_px).max(axis=1)))
+    found = fits.at(worst, names_of(placing))
+    return None if found is None else (float(parts[worst]), found)
 
 
-def _laid(
-    shot: Shot, camera: Camera, parts: Array, there: Array, plate: Plate | None
-) -> list[Laid | None]:
-    """How what a camera films is laid in after each of `parts` (p,), where the story has its points
+def watched(placing: Placing) -> tuple[Array, Array]:
+    """The moments (p,) at which a piece is looked at, and where the story has its points
+    (p, n, 2) then: the same from wherever it is filmed."""
+
+    def make() -> tuple[Array, Array]:
+        parts = moments(placing)
+        return parts, there_px(placing.story, asked(placing.own), parts)
+
+    return placing.story.once(f"placed there {placing.key}", make)
+
+
+def names_of(placing: Placing) -> list[str]:
+    """What its points are."""
+    return [name for thing in asked(placing.own) for name in points(thing)[1]]
+
+
+def _fits(shot: Shot, camera: Camera, parts: Array, there: Array, plate: Plate | None) -> Fits:
+    """What a camera films laid in after each of `parts` (p,), where the story has its points
     `there` (p, n, 2)."""
     placing = shot.placing
     assert placing is not None
-    size = size_px(placing.story)
     times = shot.time.at(parts[:1] if placing.carried else parts)
     # A mirrored plate has the story's left shoulder at its right.
     filmed_things = asked(shot.stand_ins)
@@ -76,22 +131,7 @@ def _laid(
     if shot.flopped:
         filmed[:, 0] = shot.delivery.width_px - filmed[:, 0]
     filmed = np.broadcast_to(filmed.reshape(*spots.shape[:2], 2), there.shape)
-    with np.errstate(invalid="ignore"):
-        near = (there >= -EDGE * size) & (there <= (1.0 + EDGE) * size) & np.isfinite(filmed)
-    inside: NDArray[np.bool_] = np.asarray(near.all(axis=2))
-    names = [name for thing in asked(placing.own) for name in points(thing)[1]]
-    found: list[Laid | None] = []
-    for at in range(len(parts)):
-        rows = np.flatnonzero(inside[at])
-        mine, theirs = filmed[at], there[at]
-        if len(rows) < 3:
-            found.append(None)
-            continue
-        moved, move = fit_similarity(mine[rows], theirs[rows])
-        apart = np.hypot(*(moved - theirs[rows]).T)
-        worst = int(apart.argmax())
-        found.append(Laid(move, float(apart[worst]), names[int(rows[worst])]))
-    return found
+    return fitted(filmed, there, size_px(placing.story))
 
 
 def moments(placing: Placing) -> Array:

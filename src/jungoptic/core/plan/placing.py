@@ -18,7 +18,18 @@ from dataclasses import replace
 import numpy as np
 
 from ..camera import Array, Camera
-from .laid import MOMENTS, asked, laid, moments, points, points_at, size_px, there_px, worst_laid
+from .laid import (
+    MOMENTS,
+    asked,
+    fitted,
+    laid,
+    moments,
+    points,
+    points_at,
+    size_px,
+    there_px,
+    watched,
+)
 from .plate import Plate
 from .shot import Placing, Shot
 from .standins import StandIn
@@ -81,10 +92,27 @@ def nearest_m(placing: Placing) -> float:
     size = float(np.linalg.norm(np.ptp(spots, axis=0)))
     low, high = min(max(NEAREST_SIZES * size, STEP_M), placing.story_m), placing.story_m
 
+    middle, eye = _sight(placing)
+    ahead = (middle - eye) / placing.story_m
+    parts, there = watched(placing)
+    gone = placing.story.time.at(np.array([placing.part]) if placing.carried else parts)
+    own = points_at(asked(placing.own), gone)
+    plain = _camera(placing.story, placing.part)
+
     def holds(from_m: float) -> bool:
-        shot = _from(replace(placing, from_m=from_m))
-        found = worst_laid(shot, shot.world.camera(shot.delivery))
-        return found is None or found[1].off_px <= most
+        # Any focal length: what is laid in is made as large as the story has it.
+        camera = replace(
+            plain,
+            position_m=tuple((middle - from_m * ahead).tolist()),
+            pan_deg=math.degrees(math.atan2(ahead[0], ahead[1])),
+            tilt_deg=math.degrees(math.asin(ahead[2])),
+            roll_deg=0.0,
+        )
+        delivery = placing.story.delivery
+        filmed = camera.project(own.reshape(-1, 3), delivery.width_px, delivery.height_px)
+        filmed = np.broadcast_to(filmed.reshape(*own.shape[:2], 2), there.shape)
+        off = fitted(filmed, there, size_px(placing.story)).off_px
+        return not (np.nan_to_num(off) > most).any()
 
     found = low if holds(low) else _least(holds, low, high)
     return min(round(math.ceil(found / STEP_M - 1e-9) * STEP_M, 6), placing.story_m)
@@ -143,8 +171,7 @@ def _from(placing: Placing) -> Shot:
     """The story as a camera has it that stands `from_m` from the thing on the line of sight."""
     story, part = placing.story, placing.part
     gone = story.time.after(part)
-    middle = _middle(asked(placing.own), gone)
-    eye = np.asarray(_camera(story, part).position_m)
+    middle, eye = _sight(placing)
     ahead = (middle - eye) / placing.story_m
     at = middle - placing.from_m * ahead
     turned = math.degrees(math.atan2(ahead[0], ahead[1]))
@@ -210,6 +237,8 @@ def _largest(story: Shot, things: tuple[StandIn, ...]) -> float | None:
     """The part of the screen time after which one of the things is largest in the story's picture;
     None where none ever is in it."""
     parts = np.linspace(0.0, 1.0, min(story.frames, MOMENTS))
+    if story.move.still and not any(thing.speed_m_s for thing in things):
+        parts = parts[:1]
     large = np.zeros(len(parts))
     for thing in things:
         spots = there_px(story, (thing,), parts)
@@ -227,6 +256,13 @@ def _largest(story: Shot, things: tuple[StandIn, ...]) -> float | None:
 def _camera(story: Shot, part: float) -> Camera:
     """The story's camera after a part of the screen time."""
     return story.move.moved(story.world.camera(story.delivery), part)
+
+
+def _sight(placing: Placing) -> tuple[Array, Array]:
+    """The middle (3,) of a piece and the story's camera (3,), when it is largest."""
+    story, part = placing.story, placing.part
+    middle = _middle(asked(placing.own), story.time.after(part))
+    return middle, np.asarray(_camera(story, part).position_m)
 
 
 def _middle(things: tuple[StandIn, ...], seconds: float) -> Array:

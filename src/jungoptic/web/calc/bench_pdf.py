@@ -115,10 +115,11 @@ def rail_svg(shot: Shot, found: ShotReport, plate: PlateReport) -> SafeString | 
     own = [d for d in found.depths if d.stand_in_id in names]
     for row, depth in enumerate(sorted(own, key=lambda d: d.near_m)):
         y = 3.5 + (row % ROWS) * 2.7
+        near, far = depth.filmed_m or (depth.near_m, depth.far_m)
         inside.append(
-            f'<line x1="{at(depth.near_m):.2f}" y1="{y}" '
-            f'x2="{max(at(depth.far_m), at(depth.near_m) + 0.8):.2f}" y2="{y}" stroke="#111" '
-            f'stroke-width="1"/><text x="{at(depth.near_m) - 1:.2f}" y="{y + 0.8}" '
+            f'<line x1="{at(near):.2f}" y1="{y}" '
+            f'x2="{max(at(far), at(near) + 0.8):.2f}" y2="{y}" stroke="#111" '
+            f'stroke-width="1"/><text x="{at(near) - 1:.2f}" y="{y + 0.8}" '
             f'font-size="2.3" text-anchor="end">{escape(names[depth.stand_in_id])}</text>'
         )
     return _svg(RAIL_MM, f"0 0 {width} {height}", inside)

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from jungoptic.core.plan import check_shot
+from jungoptic.core.plan.mirrored import placed_for
 from jungoptic.core.report.shot_report import plate_report
 
 from ..permissions import Verb, enter
@@ -45,6 +46,7 @@ PLATE_COLUMNS = (
     ("pixels left across (px)", "pixels_across"),
     ("sharp from (m)", "depth_near_m"),
     ("sharp to (m)", "depth_far_m"),
+    ("placed in post, filmed from (m)", "placed"),
     ("verdict", None),
 )
 READING_HEADERS = {
@@ -85,6 +87,9 @@ def plates_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) ->
         for header, source in PLATE_COLUMNS:
             if source == "mark":
                 row.append(_rounded(result.mark_tape_m))
+            elif source == "placed":
+                placing = None if stage is None else placed_for(core_shot, plate).placing
+                row.append(None if placing is None else _rounded(placing.from_m / plate.scale))
             elif source in {"f_number", "iso"}:
                 row.append(getattr(plate, source))
             elif source is not None:

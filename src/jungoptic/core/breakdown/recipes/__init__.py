@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...cost.work import CUTS, Cut, Work
-from . import doubles, elements, frames, objects, performers, plain, sets, views
+from . import doubles, elements, frames, objects, performers, plain, poses, sets, views
 from .model import FAMILIES, REFERENCES, Pass, Recipe, Thing
 from .said import SAID
 
@@ -20,6 +20,7 @@ _WRITTEN: tuple[Recipe, ...] = (
     *views.RECIPES,
     *doubles.RECIPES,
     *performers.RECIPES,
+    *poses.RECIPES,
     *objects.RECIPES,
     *elements.RECIPES,
     *frames.RECIPES,

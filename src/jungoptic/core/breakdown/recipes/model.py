@@ -201,8 +201,10 @@ def on_screen(
     required: bool = True,
     after: tuple[str, ...] = (),
     hazards: tuple[str, ...] = (),
+    placed: bool = False,
 ) -> Pass:
-    """A performer filmed against an evenly lit screen."""
+    """A performer filmed against an evenly lit screen; `placed`: near and large, and laid in where
+    it belongs."""
     return Pass(
         key=key,
         name=name,
@@ -215,6 +217,7 @@ def on_screen(
             "screen_width_m": 3.0,
             "screen_height_m": 3.0,
             "screen_gap_m": 2.0,
+            **({"placed_in_post": True} if placed else {}),
         },
         marks=(
             "Feet mark taped on the floor at the distance of the sheet.",

@@ -101,9 +101,11 @@ RECIPES: tuple[Recipe, ...] = (
             on_screen(
                 key="poses",
                 name="Poses against sky or screen",
-                why="Lying, leaning or jumping from a low step, filmed so that gravity is hidden.",
+                why="Lying, leaning or jumping from a low step, filmed near so that gravity is "
+                "hidden, and moved in post.",
                 things=(performer("Falling person", 0.0, 1.3),),
                 hazards=("falls",),
+                placed=True,
             ),
             Pass(
                 "wind",

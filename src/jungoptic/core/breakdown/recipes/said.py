@@ -26,6 +26,12 @@ SAID: dict[str, str] = {
     "costume-jump": "costume clothes dress change quick change music clip walk",
     "see-through": "ghost invisible transparent spirit fade cloak haunted",
     "floating-person": "fly flying levitate hover fall float jump drop roof hair light dream",
+    "roof-from-below": "two people on a roof ledge bridge tower cliff balcony look up high small "
+    "figures far away hair light",
+    "talking-before": "talking before a background interview news speech face portrait window "
+    "landscape hair light",
+    "held-glow": "flame in a hand candle torch lantern glow magic spell match hand-held light",
+    "glowing-puppet": "ghost spirit jelly firefly lit fog mist blink translucent creature",
     "turning-stand": "spin orbit rotate freeze dance music hair light circle around",
     "lock-off-join": "luck trick throw basket dice bottle flip dog cat lucky take combine",
     "unseen-hand": "poltergeist moves by itself slide cup bottle chair book door ghost magic ring "
