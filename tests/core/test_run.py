@@ -366,6 +366,9 @@ class TestJudging:
         # What the lens sees beyond the delivered picture is used up first.
         assert judged(ran, ANSA, panned)["run-steady"].workings[0].result.value >= left
         assert "run-stands" not in judged(ran, ANSA, panned)
+        # Post moves what it places: its camera has to stand.
+        placed = replace(ANSA, placed_in_post=True)
+        assert "run-stands" in judged(ran, placed, replace(panned, plates=(placed,)))
         smooth = told(measured([seen(1.2 * n, 0.01 * n * n) for n in range(48)]))
         assert judged(smooth, bare, panned)["run-steady"].verdict is Verdict.HOLDS
 

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from ..lockoff.clean import frames_for, is_clean, noise_gain
 from ..pictures.ran import Ran
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
+from ..plan.mirrored import placed_for
 from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -38,6 +39,8 @@ def judge_ran(shot: Shot, plate: Plate, ran: Ran, fps: float | None) -> list[Fin
     """What a clip of a plate that came at `fps` frames a second says frame by frame, worst first.
     Raises Impossible for a plan that cannot be."""
     case = Case.of(shot, plate)
+    # What post places is filmed by a camera that stands, whatever the story's does.
+    shot = placed_for(shot, plate)
     locked = shot.move.still
     found: list[Finding | None] = []
     if locked:

@@ -63,6 +63,8 @@ def judge_placed(case: Case) -> Finding | None:
     story = placing.story
     when = f" (frame {frame_at(story, part)})" if story.frames > 1 else ""
     near = f"{length(placing.from_m / case.plate.scale)} from the lens"
+    if case.plate.scale != 1.0:
+        near += f" ({length(placing.from_m)} in the story)"
     if placing.from_m < placing.story_m - 1e-6:
         near += f", where the story has it {length(placing.story_m)} away"
     sentence = (

@@ -53,10 +53,9 @@ STEP_M = 0.1
 def placed(story: Shot, plate: Plate) -> Shot:
     """The story as the stage of a plate has it that is placed in post; the story itself where it is
     not, or where nothing of it is ever in the picture."""
-    lead = _lead(story, plate)
-    if lead is None:
+    lead, key = _lead(story, plate), key_of(story, plate)
+    if lead is None or key is None:
         return story
-    key = (lead.id, lead.placed_from_m, lead.walks_on_set, lead.lock_group)
     return story.once(f"placed {key}", lambda: _placed(story, lead, key))
 
 
@@ -70,7 +69,14 @@ def key_of(story: Shot, plate: Plate) -> tuple[object, ...] | None:
     lead = _lead(story, plate)
     if lead is None:
         return None
-    return lead.id, lead.placed_from_m, lead.walks_on_set, lead.lock_group
+    return lead.id, lead.placed_from_m, lead.walks_on_set, *sorted(_filmed_with(story, lead))
+
+
+def _filmed_with(story: Shot, lead: Plate) -> set[str]:
+    """The plates that one camera films together with it: its lock-off."""
+    if not lead.lock_group:
+        return {lead.id}
+    return {lead.id, *(p.id for p in story.plates if p.lock_group == lead.lock_group)}
 
 
 def deeper_m(shot: Shot, part: float) -> float:
@@ -138,9 +144,7 @@ def _lead(story: Shot, plate: Plate) -> Plate | None:
 
 
 def _placed(story: Shot, lead: Plate, key: tuple[object, ...]) -> Shot:
-    filmed = {lead.id}
-    if lead.lock_group:
-        filmed |= {p.id for p in story.plates if p.lock_group == lead.lock_group}
+    filmed = _filmed_with(story, lead)
     own = tuple(s for s in story.stand_ins if s.plate_id in filmed)
     # What is never in the picture is no part of the piece.
     own = tuple(s for s in own if s.kind == "ground" or _largest(story, (s,)) is not None)

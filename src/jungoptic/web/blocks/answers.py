@@ -15,6 +15,7 @@ from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.just_taken import Box, JustTaken
 from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.plan.mirrored import placed_for
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.sheet import Sheet
 from jungoptic.core.plan.shot import Shot
@@ -48,7 +49,8 @@ class Table:
         #: by the usual hold.
         self.taken = frames_taken(self.sheet, self.report, plate.hold)
         self.begun = self.taken is self.report.taken
-        self._asking = Asking(self.shot, self.sheet, self.report, self.taken)
+        filmed = placed_for(self.shot, self.plate)
+        self._asking = Asking(filmed, self.sheet, self.report, self.taken)
         try:
             self.wide = delivered_across(self.shot, self.plate)
         except Impossible:
