@@ -22,7 +22,7 @@ from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.kinds import KINDS
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.pictures.models import Picture
-from jungoptic.web.plans.models import Plate
+from jungoptic.web.plans.models import Plate, StandIn
 from jungoptic.web.rough import choosing, tasks
 from jungoptic.web.rough.models import FOLDER, MOST, Rough
 from jungoptic.web.takes.cards import issue
@@ -355,3 +355,31 @@ def test_lines_that_the_lens_bent_are_laid_straight(stage, person, tmp_path):
     assert not page(stage)["roughs"][0]["current"]
     assert before > 4.0
     assert bows() < 0.15 * before
+
+
+def test_what_is_placed_in_post_lies_small_where_the_story_has_it(stage, person, tmp_path):
+    """Filmed from six metres, it is laid in where a pinhole has it at twenty-one."""
+    Plate.objects.filter(pk=person.pk).update(placed_in_post=True, placed_from_m=6.0)
+    StandIn.objects.create(
+        shot=stage.shot, plate=person, name="Ansa", kind="figure", x_m=2.0, y_m=21.0
+    )
+    filmed(stage, stage.plate, recorded(tmp_path / "set.png", "set"))
+    # The lens's own middle looks at the middle of her: six metres off she is so many pixels high.
+    film = np.full((540, 1024, 3), GREEN, np.float32)
+    high = round(1.7 * 28.0 / 6.0 / 24.9 * 1024)
+    film[270 - high // 2 : 270 + high // 2, 500:524] = (0.8, 0.3, 0.25)
+    Image.fromarray((film * 255 + 0.5).astype(np.uint8)).save(tmp_path / "near.png")
+    filmed(stage, person, tmp_path / "near.png")
+    job = put(stage)
+    assert job.state == State.DONE, job.problem
+    (rough,) = page(stage)["roughs"]
+    found = shown(stage, rough)
+    red = found[..., 0] - found[..., 1] > 0.15
+    rows, columns = np.nonzero(red)
+    # Story: 32 mm on 24.9 mm, 1.5 m up, tilted up by 3 degrees; 960 pixels wide.
+    focal, tilt = 32.0 / 24.9 * 960, np.radians(3.0)
+    ahead = 21.0 * np.cos(tilt) + (0.85 - 1.5) * np.sin(tilt)
+    below = -((0.85 - 1.5) * np.cos(tilt) - 21.0 * np.sin(tilt))
+    assert columns.mean() == pytest.approx(480 + focal * 2.0 / ahead, abs=2.0)
+    assert rows.mean() == pytest.approx(201 + focal * below / ahead, abs=3.0)
+    assert np.ptp(rows) == pytest.approx(1.7 / ahead * focal, abs=4.0)
