@@ -13,7 +13,9 @@ from jungoptic.core.plan.plate import PlacedLamp
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.tricks import DividerKey, Split
+from jungoptic.core.stage.case import Case
 from jungoptic.render.dry_run import run
+from jungoptic.render.picture import AS_FILMED, develop
 from proof.plans import random_case
 
 pytestmark = pytest.mark.usefixtures("engine")
@@ -144,3 +146,14 @@ def test_what_is_placed_in_post_lies_where_the_story_has_it(flop):
     assert plain.sum() > 200
     # Whole pixels of a small picture, and another perspective of the box's depth, at its rim.
     assert (plain & laid).sum() / (plain | laid).sum() > 0.85
+
+
+def test_what_is_placed_in_post_is_developed_in_a_frame_of_its_own():
+    shot = shot_of({}, {"cut": "roto", "placed_in_post": True, "placed_from_m": 4.5})
+    found = develop(shot, shot.plates[1], 0.0, 96)
+    own = Case.of(shot, shot.plates[1]).shot.delivery
+    high, wide = found.pixels.shape[:2]
+    assert wide / high == pytest.approx(own.aspect, rel=0.05)
+    # As many pixels as the story's picture of that width.
+    assert wide * high == pytest.approx(96 * 96 / shot.delivery.aspect, rel=0.1)
+    assert AS_FILMED in found.remarks

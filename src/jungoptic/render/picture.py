@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -67,6 +68,9 @@ def develop(
     remarks: list[str] = []
     case = None if plate is None else filmable(shot, plate)
     delivered = shot.delivery if case is None else case.shot.delivery
+    if case is not None and case.shot.placing is not None:
+        # As many pixels as the story's picture, whatever shape its own frame has.
+        width = max(round(width * math.sqrt(delivered.aspect / shot.delivery.aspect)), 16)
     height = max(round(width / delivered.aspect), 2)
     if case is None:
         scene, film = filmed_world(shot, part), FILM

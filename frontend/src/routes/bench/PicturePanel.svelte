@@ -36,8 +36,12 @@
       hint: 'The story’s camera, everything at full size, lit by the story’s key.',
     },
   ]);
+  /** What post lays in has a frame of its own as it is filmed. */
+  const own = $derived(record.draft.placed_in_post ? (bench.answer?.filmed ?? null) : null);
+  const size = (subject: Subject): [number, number] =>
+    subject === null || !own ? [width, height] : [own.width_px, own.height_px];
   const drawn = (subject: Subject) =>
-    (subject === null ? bench.report?.world : bench.answer?.picture)?.outlines.filter(
+    (subject === null ? bench.report?.world : (own ?? bench.answer?.picture))?.outlines.filter(
       (o) =>
         subject === null ||
         bench.standIns.find((s) => s.id === o.stand_in_id)?.draft.plate_id === subject,
@@ -54,6 +58,7 @@
       {@const picture = desk.of(side.subject, frame)}
       {@const work = desk.work(side.subject)}
       {@const stands = picture !== null && desk.stands(picture)}
+      {@const [wide, high] = size(side.subject)}
       <figure class="min-w-0" aria-label={side.name}>
         <figcaption class="mb-1 flex flex-wrap items-baseline gap-x-3" title={side.hint}>
           <b>{side.name}</b>
@@ -65,21 +70,25 @@
           {/if}
         </figcaption>
         <div
-          class="border-line bg-well relative grid place-items-center border"
-          style:aspect-ratio="{width} / {height}"
+          class="border-line bg-well relative mx-auto grid w-full place-items-center border"
+          style:aspect-ratio="{wide} / {high}"
+          style:max-width="calc(24rem * {wide / high})"
         >
           {#if picture}
             <img
               src={desk.address(picture)}
               alt="{side.name}, developed at frame {picture.frame}"
-              class={['h-full w-full object-fill', !stands && 'opacity-45']}
+              class={['absolute inset-0 h-full w-full object-fill', !stands && 'opacity-45']}
               data-testid={side.subject === null ? 'developed-story' : 'developed-plate'}
               data-stands={stands}
             />
             {#if lines && picture.frame === frame}
               <svg
                 class="pointer-events-none absolute inset-0 h-full w-full"
-                viewBox="0 0 {width} {height}"
+                viewBox="0 0 {wide} {high}"
+                transform={own && side.subject !== null && record.draft.flop
+                  ? 'scale(-1 1)'
+                  : undefined}
                 fill="none"
                 stroke="var(--ochre-ink)"
                 aria-hidden="true"

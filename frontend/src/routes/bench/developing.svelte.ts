@@ -57,7 +57,11 @@ export class Developing {
     }));
   }
 
+  /** How wide a picture was asked for last. */
+  readonly #wide: Record<string, number> = {};
+
   async develop(subject: Subject, frame: number, width = SMALL_PX) {
+    this.#wide[subject ?? 'story'] = width;
     await this.work(subject).ask({
       shot_id: this.bench.shotId,
       plate_id: subject,
@@ -69,7 +73,9 @@ export class Developing {
 
   async #enlarge(subject: Subject) {
     const newest = this.pictures.find((p) => p.plate_id === subject);
-    if (newest && newest.width_px < LARGE_PX && this.stands(newest)) {
+    // What post lays in has a slimmer frame: asked for large, it is no wider than it comes.
+    const asked = this.#wide[subject ?? 'story'] ?? newest?.width_px ?? LARGE_PX;
+    if (newest && asked < LARGE_PX && this.stands(newest)) {
       await this.develop(subject, newest.frame, LARGE_PX);
     }
   }

@@ -342,9 +342,9 @@
               {ghosts}
               {strength}
               {grid}
-              outlines={answer?.picture?.outlines ?? []}
-              widthPx={delivery.delivery_width_px ?? 1920}
-              heightPx={delivery.delivery_height_px ?? 1080}
+              outlines={(answer?.filmed ?? answer?.picture)?.outlines ?? []}
+              widthPx={answer?.filmed?.width_px ?? delivery.delivery_width_px ?? 1920}
+              heightPx={answer?.filmed?.height_px ?? delivery.delivery_height_px ?? 1080}
               places={(t.inHand ? t.told?.told?.changed : []) ?? []}
             />
           {:else}

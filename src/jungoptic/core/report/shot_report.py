@@ -67,6 +67,16 @@ class Study:
 
 
 @dataclass(frozen=True)
+class Filmed:
+    """The outlines in the picture as a stage films it, before post mirrors it or lays it in, and
+    how large that picture is: pixels of its own."""
+
+    outlines: tuple[Outline, ...]
+    width_px: int
+    height_px: int
+
+
+@dataclass(frozen=True)
 class PlateReport:
     """Everything about one plate. `stage` is None until kit is chosen; the drawings and what
     follows them are for the plate that is looked at."""
@@ -101,6 +111,8 @@ class PlateReport:
     tones: tuple[Tone, ...] = ()
     #: What post does with it where it is placed there.
     in_post: InPost | None = None
+    #: How its stage films it, where post mirrors it or lays it in.
+    filmed: Filmed | None = None
 
 
 @dataclass(frozen=True)
@@ -290,7 +302,12 @@ def plate_report(
         in_post=in_post(case) if selected and worked else None,
     )
     back = back_of(case, at)
-    return found if back is None else _told(found, back)
+    if back is None:
+        return found
+    if found.picture is not None and selected:
+        filmed = Filmed(found.picture.outlines, delivery.width_px, delivery.height_px)
+        found = replace(found, filmed=filmed)
+    return _told(found, back)
 
 
 def _told(found: PlateReport, back: Told) -> PlateReport:

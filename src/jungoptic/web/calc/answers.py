@@ -20,7 +20,7 @@ from jungoptic.core.lockoff.group import LockGroup
 from jungoptic.core.matching import Similarity
 from jungoptic.core.optics import FocusPass
 from jungoptic.core.plan.findings import Finding, Verdict, Working
-from jungoptic.core.report.shot_report import Depth, PlateReport, ShotReport, Study
+from jungoptic.core.report.shot_report import Depth, Filmed, PlateReport, ShotReport, Study
 from jungoptic.core.stage.derive import Stage
 from jungoptic.core.stage.marks import Mark
 from jungoptic.core.study.air import Air
@@ -101,6 +101,7 @@ class PlateAnswer:
     shadows: tuple[Outline, ...]
     tones: tuple[Tone, ...]
     in_post: InPost | None
+    filmed: Filmed | None
 
 
 @dataclass(frozen=True)
@@ -149,6 +150,7 @@ def plate_answer(report: PlateReport, workings: bool = True) -> PlateAnswer:
         shadows=report.shadows,
         tones=report.tones,
         in_post=report.in_post,
+        filmed=report.filmed,
     )
 
 
