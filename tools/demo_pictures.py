@@ -1,6 +1,6 @@
 """`make demo-pictures`: develops the pictures that come with the demo again, films its clips and
-takes its stills of a lens and the pictures of its animation; with `films`, `lens` or `table` only
-those."""
+takes its stills of a lens and the pictures of its animation; with `films`, `lens`, `pictures` or
+`table` only those; with `changed` the pictures of shots whose plan has changed."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ def main() -> int:
             table_frames.make(production)
         if "films" in wanted:
             films.make(production)
-        if "pictures" in wanted:
-            pictures.make(production)
+        if wanted & {"pictures", "changed"}:
+            pictures.make(production, changed="pictures" not in wanted)
     return 0
 
 

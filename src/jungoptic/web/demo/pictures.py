@@ -86,16 +86,24 @@ def lay(production: Production) -> int:
     return count
 
 
-def make(production: Production, say: Any = print) -> None:
-    """Develop every plate and every story of the demo, run every shot dry, and write them here."""
+def make(production: Production, say: Any = print, changed: bool = False) -> None:
+    """Develop every plate and every story of the demo, run every shot dry, and write them here;
+    `changed`: only of the shots whose plan is another than that of the pictures here."""
     HERE.mkdir(exist_ok=True)
-    for old in HERE.glob("*.webp"):
-        old.unlink()
+    before = _listed() if changed else {}
     listed = {}
     for shot in production.shots.all():
-        listed[shot.number] = _made(shot)
-        say(f"shot {shot.number}: {len(listed[shot.number]['pictures'])} pictures")
+        kept = before.get(shot.number)
+        if kept is None or kept["plan"] != digest(plan_json(shot)):
+            kept = _made(shot)
+            say(f"shot {shot.number}: {len(kept['pictures'])} pictures")
+        listed[shot.number] = kept
     LIST.write_text(json.dumps(listed, indent=1, sort_keys=True) + "\n")
+    used = {one["file"] for own in listed.values() for one in own["pictures"]}
+    used |= {own["run"][n] for own in listed.values() if own["run"] for n in ("composite", "story")}
+    for old in HERE.glob("*.webp"):
+        if old.name not in used:
+            old.unlink()
 
 
 def _made(shot: Shot) -> dict[str, Any]:
