@@ -61,7 +61,7 @@ def test_the_board_tells_what_there_is_and_what_is_next(board: Page):
     expect(row(board, "3")).to_contain_text("Half B: Ilse: Divider")
     expect(row(board, "12")).to_contain_text("Rig take: Rig")
     expect(mill.locator("img")).to_have_js_property("naturalWidth", 480)
-    expect(board.get_by_test_id("board-sums")).to_contain_text("17 shots")
+    expect(board.get_by_test_id("board-sums")).to_contain_text("18 shots")
 
 
 def test_filters_and_search_narrow_it(board: Page):
@@ -119,14 +119,14 @@ def test_several_shots_at_once(board: Page):
     days = Plate.objects.filter(shot__number__in=["5", "6"]).values_list("film_on", flat=True)
     assert {str(d) for d in days} == {"2026-12-05"}
     bar.get_by_role("button", name="Merge").click()
-    expect(board.locator("[data-shot]")).to_have_count(16)
+    expect(board.locator("[data-shot]")).to_have_count(17)
     saved(board)
     # Two cameras: the second one's picture is a further view of the first.
     merged = Shot.objects.get(number="5")
     assert [merged.screen_time_s, *(v["screen_time_s"] for v in merged.views)] == [4.0, 5.0]
     expect(row(board, "5")).to_contain_text("9 s · 2 views")
     board.get_by_role("button", name="Undo Merge 2 shots").click()
-    expect(board.locator("[data-shot]")).to_have_count(17)
+    expect(board.locator("[data-shot]")).to_have_count(18)
     board.get_by_role("button", name="Choose none").click()
 
     choose(board, "9")
@@ -135,9 +135,9 @@ def test_several_shots_at_once(board: Page):
     dialog.get_by_role("button", name="Split it").click()
     expect(row(board, "9b")).to_contain_text("1.8 s")
     bar.get_by_role("button", name="Duplicate as variant").click()
-    expect(board.locator("[data-shot]")).to_have_count(19)
+    expect(board.locator("[data-shot]")).to_have_count(20)
     bar.get_by_role("button", name="Remove").click()
-    expect(board.locator("[data-shot]")).to_have_count(18)
+    expect(board.locator("[data-shot]")).to_have_count(19)
     saved(board)
     board.get_by_role("button", name="Undo Remove a shot").click()
     expect(row(board, "9")).to_be_visible()
@@ -160,7 +160,7 @@ def test_three_hundred_shots_stay_in_hand(desk: Page):
         for i in range(300)
     )
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
-    expect(desk.locator("[data-shot]")).to_have_count(317)
+    expect(desk.locator("[data-shot]")).to_have_count(318)
     # A row is made when it comes near what is looked at; until then its name keeps its place.
     made = desk.locator("[data-row-link]")
     expect(made.first).to_be_visible()
@@ -480,7 +480,7 @@ def test_a_new_cut_is_matched_by_name(board: Page):
     expect(board.get_by_text("Not in this list")).to_contain_text("14 The photograph of 1911")
     board.get_by_role("button", name="Bring in 1 shots").click()
     board.get_by_role("link", name="To the Board").click()
-    expect(board.locator("[data-shot]")).to_have_count(18)
+    expect(board.locator("[data-shot]")).to_have_count(19)
 
 
 def test_a_viewer_sees_everything_and_changes_nothing(desk: Page, live_server):
@@ -490,7 +490,7 @@ def test_a_viewer_sees_everything_and_changes_nothing(desk: Page, live_server):
     Membership.objects.filter(user=User.objects.get(username="supervisor")).update(role="viewer")
     desk.reload()
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
-    expect(desk.locator("[data-shot]")).to_have_count(17)
+    expect(desk.locator("[data-shot]")).to_have_count(18)
     expect(desk.get_by_role("button", name="Add the shot")).to_have_count(0)
     room(desk, "3", "Method")
     expect(desk.get_by_role("button", name="Apply")).to_have_count(0)

@@ -186,7 +186,7 @@ def _on_the_gate(
         room=rooms["Garage"],
         **uses(0, 28),
     )
-    _thing(gate, "Lock gate", "box", 0.5, 36.0, 5.2, width_m=13.0, depth_m=0.8)
+    _thing(gate, "Upper gate", "box", 0.5, 36.0, 5.2, width_m=13.0, depth_m=0.8)
     _thing(gate, "Winch house", "box", -8.0, 37.0, 6.8, width_m=3.4, depth_m=3.0)
     bearer = Plate.objects.create(
         shot=shot,
