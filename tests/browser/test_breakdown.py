@@ -68,7 +68,7 @@ def test_filters_and_search_narrow_it(board: Page):
     board.keyboard.press("/")
     board.keyboard.type("heron flies")
     expect(board.locator("[data-shot]")).to_have_count(1)
-    expect(board.get_by_test_id("board-sums")).to_contain_text("1 shot of 17")
+    expect(board.get_by_test_id("board-sums")).to_contain_text("1 shot of 18")
     board.get_by_role("button", name="Show all").click()
     board.get_by_label("Trouble").select_option("breaks")
     expect(board.locator("[data-shot]")).to_have_count(7)
