@@ -368,7 +368,8 @@ def paths(stage) -> dict[str, str]:
 
 
 def _under_the_sun(stage) -> Room:
-    """A room with a sky, in which the plate has light to play and a sun to match."""
+    """A room with a sky, in which the plate has light to play and a sun to match; post places what
+    it films."""
     room = Room.objects.create(
         production=stage.production,
         name="R",
@@ -378,6 +379,7 @@ def _under_the_sun(stage) -> Room:
         longitude_deg=2,
     )
     stage.plate.room, stage.plate.cue = room, {"kind": "fire"}
+    stage.plate.placed_in_post = True
     stage.plate.save()
     Shot.objects.filter(pk=stage.shot.pk).update(key_elevation_deg=30.0, key_from_deg=40.0)
     return room
