@@ -10,10 +10,11 @@ import json
 import pytest
 
 from jungoptic.web.plans.bridge import plan_json
-from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.models import Plate, StandIn
 from jungoptic.web.takes.models import SetCard
 
 from ..conftest import Stage
+from .test_views import fresh, shot_path
 
 
 @pytest.fixture
@@ -39,18 +40,13 @@ def pose(stage: Stage) -> Stage:
     return stage
 
 
-def shot_path(stage: Stage) -> str:
-    return f"{stage.path}/shots/{stage.shot.pk}"
-
-
 def table(stage: Stage, plate: Plate):
     return stage.api.client.get(f"/api{shot_path(stage)}/plates/{plate.pk}/in-post.csv")
 
 
 def asked(stage: Stage, **more) -> dict:
     """The plate's part of the answer to the whole shot."""
-    shot = Shot.objects.select_related("production").get(pk=stage.shot.pk)
-    plan = json.loads(json.dumps(plan_json(shot), default=str))
+    plan = json.loads(json.dumps(plan_json(fresh(stage)), default=str))
     answer = stage.api.post("/calc/shot", {**plan, "selected": str(stage.pose.pk), **more})
     assert answer.status_code == 200, answer.content
     found = answer.json()

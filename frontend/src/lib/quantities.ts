@@ -354,3 +354,8 @@ export function roundBelow(longest: number): number {
   for (const k of [5, 2]) if (k * power <= longest * 1.0001) return k * power;
   return power;
 }
+
+/** A part of a whole in per cent, finer where it is little. */
+export function share(part: number): string {
+  return `${(part * 100).toFixed(part < 0.1 ? 1 : 0)} %`;
+}

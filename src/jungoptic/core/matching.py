@@ -51,16 +51,39 @@ def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:
 
     Returns the moved source and the move. Source: Umeyama 1991, in its 2-D complex form.
     """
-    a = source[:, 0] + 1j * source[:, 1]
-    b = target[:, 0] + 1j * target[:, 1]
-    a0, b0 = a.mean(), b.mean()
-    spread = float(np.sum(np.abs(a - a0) ** 2))
-    turn = complex(np.sum((b - b0) * np.conj(a - a0)) / spread) if spread > 0 else 1.0 + 0.0j
-    moved = turn * (a - a0) + b0
-    shift = complex(b0 - turn * a0)
-    fitted = np.stack([moved.real, moved.imag], axis=1)
-    angle = math.degrees(math.atan2(turn.imag, turn.real))
-    return fitted, Similarity(abs(turn), angle, shift.real, shift.imag)
+    found = fit_similarities(source[None], target[None], np.ones((1, len(source)), dtype=bool))
+    return found.moved[0], found.move(0)
+
+
+@dataclass(frozen=True)
+class Similarities:
+    """Moves of p pictures: `turn` and `shift` (p,) as factors and shifts of x + iy, and where the
+    points (p, n, 2) then lie."""
+
+    turn: NDArray[np.complex128]
+    shift: NDArray[np.complex128]
+    moved: Array
+
+    def move(self, picture: int) -> Similarity:
+        """One of them."""
+        turn, shift = complex(self.turn[picture]), complex(self.shift[picture])
+        angle = math.degrees(math.atan2(turn.imag, turn.real))
+        return Similarity(abs(turn), angle, shift.real, shift.imag)
+
+
+def fit_similarities(source: Array, target: Array, use: NDArray[np.bool_]) -> Similarities:
+    """`fit_similarity` of many pictures (p, n, 2) at once, each by the points (p, n) to `use`."""
+    a = np.where(use, source[..., 0] + 1j * source[..., 1], 0.0)
+    b = np.where(use, target[..., 0] + 1j * target[..., 1], 0.0)
+    count = np.maximum(use.sum(axis=1), 1)
+    a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
+    da, db = np.where(use, a - a0[:, None], 0.0), np.where(use, b - b0[:, None], 0.0)
+    spread = (np.abs(da) ** 2).sum(axis=1)
+    along = (db * np.conj(da)).sum(axis=1)
+    # One place may be turned and grown as one likes: it is left as it is.
+    turn = np.where(spread > 0.0, along / np.where(spread > 0.0, spread, 1.0), 1.0 + 0.0j)
+    moved = turn[:, None] * da + b0[:, None]
+    return Similarities(turn, b0 - turn * a0, np.stack([moved.real, moved.imag], axis=-1))
 
 
 def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:

@@ -3,7 +3,6 @@ look."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -207,7 +206,7 @@ def _laid_in(
     place = (np.linalg.inv(into) @ np.linalg.inv(there) @ onto)[:2]
     shown, inside = fitted(np.ascontiguousarray(light), place, *size)
     kept, _ = fitted(np.ascontiguousarray(keep), place, *size)
-    far = np.full_like(kept, np.inf if math.isinf(one.near_m) else one.near_m)
+    far = np.full_like(kept, one.near_m)
     if shot.visibility_m is not None:
         shown = hazed(shown, far, shot.visibility_m, (air_of(shot),) * 3)
     side = side_matte(shot, one.plate, part, *size)

@@ -1,12 +1,11 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { length } from '../../lib/quantities';
+  import { length, share } from '../../lib/quantities';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 
   type Props = { bench: OpenShot; smoke: Schemas['Smoke'] | null };
   let { bench, smoke }: Props = $props();
   const air = $derived(bench.report?.air ?? null);
-  const part = (value: number) => `${(value * 100).toFixed(value < 0.1 ? 1 : 0)} %`;
 </script>
 
 <section aria-label="Air" class="min-w-0">
@@ -48,10 +47,10 @@
                     style:background={air.tint}
                   ></span>
                 </span>
-                <b>{part(veil.opacity)}</b>
+                <b>{share(veil.opacity)}</b>
               </span>
             </td>
-            <td class="pl-2 text-right">{part(veil.contrast_left)}</td>
+            <td class="pl-2 text-right">{share(veil.contrast_left)}</td>
           </tr>
         {/each}
       </tbody>
@@ -60,7 +59,7 @@
       <p class="mt-1 text-sm">
         Fog cards between layers:
         {#each air.cards as card, i (i)}
-          {i ? '; ' : ''}<b>{part(card.opacity)}</b> behind {card.before}, before {card.behind}
+          {i ? '; ' : ''}<b>{share(card.opacity)}</b> behind {card.before}, before {card.behind}
         {/each}.
       </p>
     {/if}
@@ -68,7 +67,7 @@
       <p class="mt-1 text-sm">
         Smoke for this set: one should see <b>{length(smoke.visibility_m)}</b> in it. At its far
         end, {length(smoke.depth_m)} from the lens, a black and a white card keep
-        <b>{part(smoke.through)}</b> of the contrast they have close by: measure it with the spot meter
+        <b>{share(smoke.through)}</b> of the contrast they have close by: measure it with the spot meter
         beside the lens.
       </p>
       {#each smoke.cautions as caution (caution)}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import { length, say } from '../../lib/quantities';
+  import { length, say, share } from '../../lib/quantities';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
@@ -21,7 +21,6 @@
   $effect.pre(() => {
     if (inPost || !on) kept = inPost;
   });
-  const part = (value: number) => `${(value * 100).toFixed(value < 0.1 ? 1 : 0)} %`;
   /** What is put on in post, in words; nothing of what hardly shows. */
   const added = $derived.by(() => {
     if (!kept) return [];
@@ -30,7 +29,7 @@
       found.push(`${kept.soften_px.toFixed(1)} px of softness, as ${kept.softer_name} has there`);
     if (kept.smear_px >= 0.5)
       found.push(`a smear of up to ${kept.smear_px.toFixed(1)} px along its way`);
-    if (kept.haze >= 0.01) found.push(`haze over ${part(kept.haze)} of it`);
+    if (kept.haze >= 0.01) found.push(`haze over ${share(kept.haze)} of it`);
     return found;
   });
 </script>
@@ -74,7 +73,7 @@
     {#if kept}
       <table class="w-full text-sm" data-testid="in-post">
         <caption class="text-soft text-left text-xs">
-          Where the middle of the recording lies in the delivered picture, and how large
+          Where the middle of what is filmed lies in the delivered picture, and how large
         </caption>
         <thead class="text-soft text-xs">
           <tr>
@@ -90,7 +89,7 @@
               <td>{kept.laid.length === 1 ? 'all' : one.frame}</td>
               <td class="text-right">{one.x_px.toFixed(1)} px</td>
               <td class="text-right">{one.y_px.toFixed(1)} px</td>
-              <td class="text-right">{part(one.size)}</td>
+              <td class="text-right">{share(one.size)}</td>
             </tr>
           {/each}
         </tbody>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { length } from '../../lib/quantities';
+  import { length, share } from '../../lib/quantities';
   import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 
   type Props = {
@@ -10,7 +10,6 @@
   };
   let { study, workings, aspect }: Props = $props();
   const cover = $derived(study.cover);
-  const part = (value: number) => `${(value * 100).toFixed(value < 0.1 ? 1 : 0)} %`;
   /** Bold where something that is there to fill the frame does not. */
   const short = (s: Schemas['Surface'], needed: number, there: number) =>
     s.backs && needed > there + 0.0005 ? 'font-bold' : '';
@@ -60,7 +59,7 @@
               <td class="pl-2 text-right whitespace-nowrap"
                 >{length(s.width_m)} × {length(s.height_m)}</td
               >
-              <td class="pl-2 text-right whitespace-nowrap">{part(s.share)}</td>
+              <td class="pl-2 text-right whitespace-nowrap">{share(s.share)}</td>
             </tr>
           {/each}
         </tbody>
@@ -73,7 +72,7 @@
         width={Math.min(120, 52 * aspect)}
         height="52"
         role="img"
-        aria-label={`Bare: ${part(cover.bare)} of the frame`}
+        aria-label={`Bare: ${share(cover.bare)} of the frame`}
       >
         <rect
           width="100"
@@ -84,14 +83,14 @@
         />
         {#each halves as half (half.name)}
           <path d={half.d} fill="var(--ink)" fill-opacity={Math.min(half.value, 1)}>
-            <title>{half.name}: {part(half.value)} bare</title>
+            <title>{half.name}: {share(half.value)} bare</title>
           </path>
         {/each}
       </svg>
       <p class="min-w-0 text-sm">
-        <b>{part(cover.bare)}</b> of the frame shows neither set nor screen (left {part(
+        <b>{share(cover.bare)}</b> of the frame shows neither set nor screen (left {share(
           cover.bare_left,
-        )}, right {part(cover.bare_right)}, above {part(cover.bare_top)}, below {part(
+        )}, right {share(cover.bare_right)}, above {share(cover.bare_top)}, below {share(
           cover.bare_bottom,
         )}). {cover.advice}
       </p>

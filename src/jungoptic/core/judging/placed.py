@@ -183,13 +183,19 @@ def _in_room(case: Case, changes: dict[str, Any]) -> float:
     return round(from_m, 6)
 
 
+def all_of_it_m(from_m: float, case: Case) -> float:
+    """From where the lens of a case just has all of a piece that it films from so far, story
+    metres. A little is to spare: focused nearer or farther a lens shows less or more."""
+    crop = max(case.stage.crop_across, case.stage.crop_down)
+    return math.ceil(from_m * crop * 10.2) / 10.0
+
+
 def _fitting_m(case: Case, from_m: float) -> float | None:
     """From where the lens in hand just has all of it; None where that makes no sense."""
     tried = case.tried({**_PLACED, "placed_from_m": from_m})
     if tried is None:
         return None
-    crop = max(tried.stage.crop_across, tried.stage.crop_down)
-    return math.ceil(from_m * crop * 10.2) / 10.0
+    return all_of_it_m(from_m, tried)
 
 
 def _lens_for(case: Case, changes: dict[str, Any]) -> tuple[str, dict[str, Any]] | None:

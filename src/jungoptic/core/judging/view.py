@@ -15,6 +15,7 @@ from ..stage.focal import matching_focal_mm
 from ..words.quantities import length, percent, pixels
 from .limits import PIXELS_HOLD_FROM, PIXELS_STRAIN_FROM, VIEW_COVERED_TO, VIEW_SHORT_STRAINS_TO
 from .numbers import asked
+from .placed import all_of_it_m
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 from .way import Way
 
@@ -114,10 +115,8 @@ def _from_elsewhere(case: Case) -> list[Way]:
     placing = case.shot.placing
     if placing is None:
         return []
-    crop = max(case.stage.crop_across, case.stage.crop_down)
-    # A little is to spare: focused nearer or farther a lens shows less or more.
-    from_m = math.ceil(placing.from_m * crop * 10.2) / 10.0
-    if crop < 1.0:
+    from_m = all_of_it_m(placing.from_m, case)
+    if max(case.stage.crop_across, case.stage.crop_down) < 1.0:
         from_m = max(from_m, nearest_m(placing))
     if not 0.0 < from_m < placing.story_m or from_m == placing.from_m:
         return []

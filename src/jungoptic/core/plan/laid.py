@@ -6,10 +6,9 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from ..camera import Array, Camera
-from ..matching import Similarity
+from ..matching import Similarities, Similarity, fit_similarities
 from .plate import Plate
 from .shot import Placing, Shot
 from .standins import StandIn, body_points, measured_points
@@ -32,12 +31,11 @@ class Laid:
 
 @dataclass(frozen=True)
 class Fits:
-    """Pictures laid into the story's at p moments: `turn` and `shift` (p,) are growth and turn, and
-    the shift, as complex numbers; `off_px` (p, n) how far each point then departs, NaN where it is
-    not in the picture, and everywhere at a moment that has less than three."""
+    """Pictures laid into the story's at p moments, and how far (p, n) each point then departs,
+    pixels: NaN where it is not in the picture, and everywhere at a moment that has less than
+    three."""
 
-    turn: NDArray[np.complex128]
-    shift: NDArray[np.complex128]
+    moves: Similarities
     off_px: Array
 
     def at(self, moment: int, names: list[str]) -> Laid | None:
@@ -45,30 +43,20 @@ class Fits:
         off = self.off_px[moment]
         if np.isnan(off).all():
             return None
-        worst, turn = int(np.nanargmax(off)), complex(self.turn[moment])
-        angle = math.degrees(math.atan2(turn.imag, turn.real))
-        shift = complex(self.shift[moment])
-        move = Similarity(abs(turn), angle, shift.real, shift.imag)
-        return Laid(move, float(off[worst]), names[worst])
+        worst = int(np.nanargmax(off))
+        return Laid(self.moves.move(moment), float(off[worst]), names[worst])
 
 
 def fitted(filmed: Array, there: Array, size: Array) -> Fits:
-    """Least-squares similarities of what was filmed (p, n, 2) to where the story's picture of
-    `size` has it (p, n, 2), each moment for itself, by the points that are in it. Source: Umeyama
-    1991, in its 2-D complex form."""
+    """What was filmed (p, n, 2) laid where the story's picture of `size` has it (p, n, 2), each
+    moment for itself, by the points that are in it."""
     with np.errstate(invalid="ignore"):
         near = (there >= -EDGE * size) & (there <= (1.0 + EDGE) * size) & np.isfinite(filmed)
-    use = near.all(axis=2)
-    a = np.where(use, filmed[..., 0] + 1j * filmed[..., 1], 0.0)
-    b = np.where(use, there[..., 0] + 1j * there[..., 1], 0.0)
-    count = np.maximum(use.sum(axis=1), 1)
-    a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
-    da, db = np.where(use, a - a0[:, None], 0.0), np.where(use, b - b0[:, None], 0.0)
-    spread = np.maximum((np.abs(da) ** 2).sum(axis=1), 1e-300)
-    turn = (db * np.conj(da)).sum(axis=1) / spread
+    use = np.asarray(near.all(axis=2))
+    moves = fit_similarities(filmed, there, use)
     enough = use & (use.sum(axis=1) >= 3)[:, None]
-    off = np.where(enough, np.abs(turn[:, None] * da - db), np.nan)
-    return Fits(turn, b0 - turn * a0, off)
+    off = np.where(enough, np.hypot(*np.moveaxis(moves.moved - there, 2, 0)), np.nan)
+    return Fits(moves, off)
 
 
 def laid(shot: Shot, camera: Camera, part: float, plate: Plate | None = None) -> Laid | None:

@@ -25,9 +25,6 @@ from .tolerance import Tolerance, allowed, relaxed
 
 T = TypeVar("T")
 
-#: Decisions that change what the stage of a plate has of the story.
-MOVED_IN_POST = frozenset({"placed_in_post", "placed_from_m", "walks_on_set"})
-
 
 @dataclass(frozen=True)
 class Case:
@@ -120,10 +117,9 @@ class Case:
         choice = choose(self.shot.kit, plate)
         if choice is None:
             return None
-        shot = self.shot
-        if MOVED_IN_POST & changes.keys():
-            shot = seen_by(shot, plate)
         try:
+            # Where post places or mirrors it otherwise, its stage has something else of the story.
+            shot = seen_by(self.shot, plate)
             return Case(shot, plate, derive(shot, plate, choice))
         except Impossible:
             return None

@@ -11,6 +11,7 @@ from .. import optics
 from ..plan.standins import StandIn
 from ..stage.case import Case
 from ..stage.seen import Seen, velocities
+from ..stage.sharpest import sharpest_disc_mm
 
 #: Detail under two pixels cannot be told from texture (sampling theorem: two samples a cycle).
 PIXELS_A_DETAIL = 2.0
@@ -65,10 +66,7 @@ def _detail(case: Case, thing: StandIn) -> Detail | None:
     blur_px = 0.0
     ratio = stage.choice.lens.pupil_ratio
     if nearest * 1000.0 > stage.focal_mm / ratio:
-        disc = min(
-            optics.blur_disc_mm(stage.focal_mm, plate.f_number, p.focus_m, nearest, ratio)
-            for p in stage.passes
-        )
+        disc = sharpest_disc_mm(stage, nearest)
         disc = optics.total_blur_mm(disc, stage.airy_mm)
         blur_px = disc / stage.camera.sensor_width_mm * delivery.width_px
     return Detail(

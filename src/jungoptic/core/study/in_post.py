@@ -3,16 +3,15 @@ the softness, the smear and the air of its place in the story."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
-from .. import optics
 from ..camera import Array
 from ..haze import transmission
 from ..impossible import Impossible
 from ..judging.placed import departs, looks_down_deg
-from ..plan.laid import laid
 from ..plan.mirrored import as_told
 from ..plan.placing import nearest_m
 from ..plan.plate import Plate
@@ -21,6 +20,7 @@ from ..stage.case import Case
 from ..stage.compared import stands_whole
 from ..stage.in_frame import frame_at, frame_parts, own_things
 from ..stage.motion import image_motion
+from ..stage.sharpest import sharpest_disc_mm
 from ..stage.told import to_story
 
 #: So many moments are told where a whole table would be too much.
@@ -121,12 +121,14 @@ def laid_at(case: Case, parts: Array | None = None) -> list[LaidAt]:
     found = []
     for part in (frame_parts(story) if parts is None else parts).tolist():
         there = to_story(case, part)
-        one = laid(shot, stage.camera, part, case.plate)
-        if there is None or one is None:
+        if there is None:
             continue
         x, y, _ = there @ middle
-        size = one.move.scale / recorded
-        found.append(LaidAt(frame_at(story, part), float(x), float(y), size, one.move.rotation_deg))
+        # Where down goes: that is the same for a mirrored picture.
+        aside, down = there[:2, 1]
+        size = math.hypot(aside, down) / recorded
+        turned = math.degrees(math.atan2(-aside, down))
+        found.append(LaidAt(frame_at(story, part), float(x), float(y), size, turned))
     return found
 
 
@@ -153,10 +155,5 @@ def _softness(story: Shot, plate: Plate, away_m: float) -> tuple[float, str]:
 
 def _blur_px(case: Case, away_m: float) -> float:
     """The softness of a plate's picture at a distance in the story: of its sharpest pass there."""
-    stage, plate = case.stage, case.plate
-    ratio = case.choice.lens.pupil_ratio
-    disc = min(
-        optics.blur_disc_mm(stage.focal_mm, plate.f_number, p.focus_m, away_m / plate.scale, ratio)
-        for p in stage.passes
-    )
-    return disc / stage.camera.sensor_width_mm * case.shot.delivery.width_px
+    disc = sharpest_disc_mm(case.stage, away_m / case.plate.scale)
+    return disc / case.stage.camera.sensor_width_mm * case.shot.delivery.width_px

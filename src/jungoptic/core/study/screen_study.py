@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .. import optics
 from ..drawings.light_maps import screen_map
 from ..judging.limits import VIEW_COVERED_TO
 from ..lighting.contours import LightMap
@@ -17,6 +16,7 @@ from ..screens.screen_light import ScreenLight
 from ..screens.shadows import ScreenShadow
 from ..stage.backing import Backing, backing
 from ..stage.case import Case
+from ..stage.sharpest import sharpest_disc_mm
 
 
 @dataclass(frozen=True)
@@ -76,14 +76,11 @@ def screen_study(case: Case) -> ScreenStudy | None:
 def _blur_px(case: Case, screen: Backing) -> float:
     stage = case.stage
     reach = screen.distance_m - stage.camera.position_m[1]
-    ratio = stage.choice.lens.pupil_ratio
-    if reach * 1000.0 <= stage.focal_mm / ratio:
+    if reach * 1000.0 <= stage.focal_mm / stage.choice.lens.pupil_ratio:
         return 0.0
-    disc = min(
-        optics.blur_disc_mm(stage.focal_mm, case.plate.f_number, p.focus_m, reach, ratio)
-        for p in stage.passes
+    return (
+        sharpest_disc_mm(stage, reach) * case.shot.delivery.width_px / stage.camera.sensor_width_mm
     )
-    return disc * case.shot.delivery.width_px / stage.camera.sensor_width_mm
 
 
 def _shares(case: Case, screen: Backing) -> tuple[float, float]:
