@@ -66,6 +66,13 @@ def test_whole_steps_are_never_more_than_half_a_step_off(legs, per_turn, steps, 
     assert not (extra * np.sign(chart.steps) < 0).any()
 
 
+def test_a_curve_that_rises_next_to_nothing_is_drawn_without_a_step():
+    leg = Leg(1, 10, 100.0, curve=(CurvePoint(0.2, 2.2e-311),))
+    parts = leg_increments(leg)
+    assert parts[:2] == pytest.approx([0.0, 0.0], abs=1e-9)
+    assert sum(parts) == pytest.approx(100.0)
+
+
 def test_a_drawn_curve_passes_its_points_and_does_not_overshoot():
     leg = Leg(1, 20, 100.0, curve=(CurvePoint(0.5, 0.9), CurvePoint(0.25, 0.2)))
     at = np.cumsum(leg_increments(leg))

@@ -190,6 +190,17 @@ class TestWhatIsCompared:
     """A pass of a lock-off must agree where the others film the same room; who is cut out of it
     need not."""
 
+    def test_what_stands_just_outside_the_frame_is_not_compared(self):
+        # Within the twentieth of a frame beside it, where points of what is seen still count.
+        shot = one(ANSA)
+        half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm
+        beside = StandIn("ida", "Ida", "figure", half * 10.0 * 1.06 + 0.3, 10.0, plate_id="ansa")
+        names = {n.split(":")[0] for n in compared(replace(shot, stand_ins=(beside,)), ANSA).names}
+        assert "Ida" not in names
+        within = replace(beside, x_m=half * 10.0 - 0.1)
+        names = {n.split(":")[0] for n in compared(replace(shot, stand_ins=(within,)), ANSA).names}
+        assert "Ida" in names
+
     def test_a_half_that_shows_the_room_is_compared_at_what_its_partners_film(self):
         wall = StandIn("wall", "Wall", "card", 0.0, 3.5, 0.0, 3.4, 2.4, plate_id="clean")
         shot = twins(ANNA, BETH, wall)

@@ -12,7 +12,6 @@ from PIL import Image
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lockoff.pieces import air_of, nearest_m, pieces, side_matte
 from jungoptic.core.pictures.composite import Layer, laid, stops_apart
-from jungoptic.core.pictures.fitting import fitted
 from jungoptic.core.plan.mirrored import as_told
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
@@ -200,6 +199,9 @@ def _laid_in(
     there = to_story(one.case, part)
     if there is None:
         return None
+    # Only workers lay pictures: a web process that names a dry run loads no OpenCV.
+    from jungoptic.core.pictures.fitting import fitted
+
     # By pixel centres: story pixels as drawn -> delivered -> filmed -> as rendered.
     into = centred(one.case.shot.delivery.width_px / wide)
     onto = centred(shot.delivery.width_px / size[0])

@@ -44,8 +44,8 @@ def _placed(case: Case) -> list[CardLine]:
             group,
             "Lens to the middle of it",
             away,
-            f"along the line of sight; {say.length(found.least_m)} at least, story "
-            f"{say.length(found.story_m)}",
+            f"along the line of sight; safe from {say.length(found.least_m)} on, the story has it "
+            f"{say.length(found.story_m)} away",
         ),
         CardLine(
             group,

@@ -110,11 +110,16 @@ def compared(shot: Shot, plate: Plate) -> Compared:
 
 def _compared(shot: Shot, plate: Plate) -> Compared:
     found = in_story(shot)
-    own = tuple(s for s in _set_of(shot, plate) if not (plate.kind == "still" and _flat(s)))
+    own = tuple(
+        thing
+        for thing in _set_of(shot, plate)
+        if not (plate.kind == "still" and _flat(thing)) and _ever_seen(found, thing)
+    )
     points: list[Array] = []
     names: list[str] = []
     mine = {thing.id for thing in own}
-    things = (*own, *(s for s in _touching(shot, plate) if s.id not in mine))
+    touching = [s for s in _touching(shot, plate) if s.id not in mine and _ever_seen(found, s)]
+    things = (*own, *touching)
     for thing in things:
         measured = _points_of(thing) if thing.id in mine else measured_points(thing)
         keep = slice(None) if thing.id in mine else _feet(thing)
@@ -137,6 +142,11 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
         np.concatenate([named, edge_of + len(names)]),
         looks,
     )
+
+
+def _ever_seen(found: Seen, thing: StandIn) -> bool:
+    """A thing just outside the frame has points at its edge that nobody sees."""
+    return bool(found.shows[found.numbers((thing,))].any())
 
 
 @lru_cache(maxsize=2048)
