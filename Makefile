@@ -2,8 +2,9 @@
 SHELL := /bin/bash
 export PATH := $(CURDIR)/.local/node/bin:$(PATH)
 PYTHON := .venv/bin/python
+LOCK := .local/tools/bin/uv pip compile pyproject.toml --generate-hashes --python-version 3.11 --universal -q --no-header
 
-.PHONY: help setup demo dev test check schema proof bench siege screenshots demo-pictures format lock stop
+.PHONY: help setup demo dev test check schema proof bench siege screenshots demo-pictures format lock sbom stop
 help:
 	@echo "make demo         set everything up and serve the demo on 127.0.0.1 (PORT=8000)"
 	@echo "make test         set everything up and run every check and test"
@@ -16,6 +17,7 @@ help:
 	@echo "make screenshots  take docs/screenshots/ again from the demo data"
 	@echo "make demo-pictures  develop the pictures that come with the demo again"
 	@echo "make format       format all code"
+	@echo "make sbom         what is in it, as two CycloneDX files in .local/sbom"
 	@echo "make stop         stop a demo database left behind"
 
 setup:
@@ -55,7 +57,11 @@ format: setup
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd frontend && npm run -s format
 
 lock: setup
-	@.local/tools/bin/uv pip compile pyproject.toml --group dev --extra render --generate-hashes --python-version 3.11 --universal -q --no-header -o requirements.lock
+	@$(LOCK) --group dev --extra render -o requirements.lock
+	@$(LOCK) --extra render --extra s3 -c requirements.lock -o requirements-server.lock
+
+sbom: setup
+	@$(PYTHON) tools/sbom.py .local/sbom
 
 stop:
 	@$(PYTHON) tools/cluster.py stop demo; $(PYTHON) tools/cluster.py stop test

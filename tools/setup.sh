@@ -1,10 +1,14 @@
 #!/usr/bin/env bash
 # All set-up of a fresh Debian 12 machine, each step only when something it depends on changed.
 # Ends with a sentence that says what to do when something cannot be had.
+#
+# `tools/setup.sh server` installs what serving needs, without what only tests and development do.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 umask 022
 local_dir="$PWD/.local"
+lock=requirements.lock browser=(chromium)
+[ "${1:-}" != server ] || { lock=requirements-server.lock browser=(); }
 mkdir -p "$local_dir/stamps"
 
 fail() { printf '\n%s\n' "$*" >&2; exit 1; }
@@ -21,7 +25,7 @@ if [ ! -e "$local_dir/stamps/python" ] && [ "$free_mb" -lt 2500 ]; then
 fi
 
 # --- Debian packages
-packages=(postgresql chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
+packages=(postgresql "${browser[@]}" libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
   libatomic1 fonts-dejavu-core python3 python3-venv ca-certificates)
 missing=()
 for package in "${packages[@]}"; do
@@ -61,14 +65,14 @@ done
 [ -n "$python" ] || fail "Python 3.11 is needed (Debian 12's own python3); this machine's python3 is $(python3 --version 2>&1)."
 stamp_of() { cat "$@" | sha256sum | cut -d' ' -f1; }
 stamped() { [ -e "$local_dir/stamps/$1" ] && [ "$(cat "$local_dir/stamps/$1")" = "$2" ]; }
-want=$(printf '%s %s' "$PWD" "$(stamp_of requirements.lock)")
+want=$(printf '%s %s' "$PWD" "$(stamp_of "$lock")")
 if ! stamped python "$want" || [ ! -x .venv/bin/python ]; then
   step "Installing Python packages"
   export UV_PYTHON_DOWNLOADS=never
   {
     [ -x "$local_dir/tools/bin/uv" ] || { "$python" -m venv "$local_dir/tools" && "$local_dir/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9; } &&
     { [ -x .venv/bin/python ] || "$local_dir/tools/bin/uv" venv -q --python "$python" .venv; } &&
-    "$local_dir/tools/bin/uv" pip sync -q --require-hashes --python .venv/bin/python requirements.lock
+    "$local_dir/tools/bin/uv" pip sync -q --require-hashes --python .venv/bin/python "$lock"
   } >"$local_dir/python.log" 2>&1 || {
     tail -n 5 "$local_dir/python.log" >&2
     fail "Python packages could not be installed (see .local/python.log). Can the package index be reached, and is there room on the disk?"
