@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import uuid
 from dataclasses import dataclass
 from typing import Any
@@ -9,6 +10,8 @@ from typing import Any
 import hypothesis
 import pytest
 from django.test import Client
+
+from jungoptic.web.accounts.sure import SURE
 
 # No test may fail because the machine was busy, and the same code gives the same answer each time.
 # `pytest --hypothesis-profile=anew tests/core` looks further, at other cases on every run.
@@ -40,6 +43,9 @@ class Api:
         self.client = Client()
         if user is not None:
             self.client.force_login(user)
+            session = self.client.session
+            session[SURE] = time.time()
+            session.save()
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         data = {} if body is None else {"data": body, "content_type": "application/json"}

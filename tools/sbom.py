@@ -21,8 +21,11 @@ def write(folder: Path) -> list[Path]:
     python, interface = folder / PYTHON, folder / INTERFACE
     lock = str(ROOT / "requirements-server.lock")
     command = [sys.executable, "-m", "cyclonedx_py", "requirements", lock, "--output-reproducible"]
+    command += ["--pyproject", str(ROOT / "pyproject.toml")]
     with python.open("wb") as out:
-        subprocess.run([*command, "--pyproject", str(ROOT / "pyproject.toml")], stdout=out, check=True)
+        subprocess.run(
+            [*command, "--pyproject", str(ROOT / "pyproject.toml")], stdout=out, check=True
+        )
     with interface.open("wb") as out:
         npm = ["npm", "sbom", "--sbom-format", "cyclonedx", "--omit=optional"]
         subprocess.run(npm, stdout=out, check=True, cwd=ROOT / "frontend")

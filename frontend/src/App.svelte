@@ -1,8 +1,9 @@
 <script lang="ts">
   import { Router } from 'sv-router';
-  import { onSessionEnd } from './lib/api/client';
+  import { onSessionEnd, onUnsure } from './lib/api/client';
   import { status } from './lib/edit/status.svelte';
   import { sendingNow } from './lib/pictures/sending.svelte';
+  import StillYou from './lib/people/StillYou.svelte';
   import { who } from './lib/session.svelte';
   import Modal from './lib/ui/Modal.svelte';
   import { route } from './router';
@@ -18,6 +19,8 @@
     await who.again();
     return true;
   });
+
+  onUnsure(() => who.stillThem());
 
   async function start() {
     trouble = '';
@@ -72,4 +75,5 @@
   >
     <SignInForm />
   </Modal>
+  <StillYou />
 {/if}

@@ -147,6 +147,9 @@ class TestAPerson:
         known = {(model, name) for model, name, _ in erasing.ELSEWHERE.values()}
         known |= {
             ("accounts.OpenSession", "user"),
+            ("accounts.Passkey", "user"),
+            # A digest of what only they know.
+            ("accounts.SpareCode", "user"),
             ("productions.Membership", "user"),
             # Told by the journal, and without anything else of the person's.
             ("productions.Invitation", "made_by"),

@@ -22,12 +22,16 @@ Command = Callable[..., subprocess.CompletedProcess[str]]
 
 #: An owner makes a production, plans and deletes; then everything that the role must not.
 SERVED = """
+import time
 import django; django.setup()
 from django.test import Client
 from django.db import connection
 from jungoptic.web.accounts.models import User
 api = Client(SERVER_NAME="127.0.0.1")
 api.force_login(User.objects.get(username="ansa"))
+session = api.session
+session["sure"] = time.time()
+session.save()
 def post(path, **body):
     answer = api.post("/api" + path, body, "application/json")
     assert answer.status_code in (200, 204), (path, answer.content)

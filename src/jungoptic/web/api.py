@@ -16,6 +16,7 @@ from pydantic_core import to_json
 from . import errors
 from .accounts.api import router as accounts
 from .accounts.devices_api import router as devices
+from .accounts.passkeys_api import router as passkeys
 from .blocks.api import router as blocks
 from .board.api import router as board
 from .breakdown.cautions_api import router as cautions
@@ -141,7 +142,7 @@ errors.install(api)
 
 
 api.add_router("/health", health)
-for router in (accounts, devices, invited, crew):
+for router in (accounts, devices, passkeys, invited, crew):
     api.add_router("/", router)
 api.add_router("/calc", calc)
 api.add_router("/calc", kept)

@@ -17,6 +17,7 @@ from psycopg.errors import DiskFull
 
 from jungoptic.core.impossible import Impossible
 
+from .accounts.sure import Unsure
 from .logs import request_id
 from .printing.child import TooLarge
 from .reading.child import Busy
@@ -111,6 +112,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
         return answer(request, 422, error.message, {error.field: error.message})
+
+    @api.exception_handler(Unsure)
+    def unsure(request: HttpRequest, error: Unsure) -> HttpResponse:
+        return answer(request, 403, Unsure.MESSAGE, {"proof": Unsure.MESSAGE})
 
     @api.exception_handler(Refusal)
     def no_such_file(request: HttpRequest, error: Refusal) -> HttpResponse:

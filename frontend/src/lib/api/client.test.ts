@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { api, ask, Failure, onSessionEnd } from './client';
+import { api, ask, Failure, onSessionEnd, onUnsure } from './client';
 
 const answer = (status: number, body: unknown) =>
   new Response(JSON.stringify(body), {
@@ -76,5 +76,20 @@ describe('asking the server', () => {
     const failure = await ask(() => api.GET('/api/session')).catch((error: unknown) => error);
     expect(failure).toMatchObject({ status: 401 });
     expect(fetched).toHaveBeenCalledOnce();
+  });
+
+  it('asks for the password once more and goes on, or tells why it does not', async () => {
+    const said = { message: 'give it once more', fields: { proof: 'give it once more' } };
+    const shown = vi.fn().mockResolvedValueOnce(true).mockResolvedValueOnce(false);
+    onUnsure(shown);
+    fetched
+      .mockResolvedValueOnce(answer(403, said))
+      .mockResolvedValueOnce(answer(200, { user: 'ansa', may_sign_up: true }))
+      .mockResolvedValue(answer(403, said));
+    const session = await ask(() => api.GET('/api/session'));
+    expect(session.user).toBe('ansa');
+    const failure = await ask(() => api.GET('/api/session')).catch((error: unknown) => error);
+    expect(failure).toMatchObject({ status: 403, message: 'give it once more' });
+    expect(shown).toHaveBeenCalledTimes(2);
   });
 });

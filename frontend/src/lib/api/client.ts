@@ -63,9 +63,16 @@ export function onSessionEnd(handler: () => Promise<boolean>) {
   signInAgain = handler;
 }
 
+/** Called when something wants the password once more; resolves to whether it was given. */
+let showAgain: (() => Promise<boolean>) | null = null;
+export function onUnsure(handler: () => Promise<boolean>) {
+  showAgain = handler;
+}
+
 /**
  * Run a call and hand back its data; throw `Failure` otherwise. A session that has run out asks
- * for a new sign-in and then runs the call again, so that nothing typed is lost.
+ * for a new sign-in and then runs the call again, so that nothing typed is lost; so does what wants
+ * the password once more.
  */
 export async function ask<T>(call: () => Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
@@ -77,6 +84,10 @@ export async function ask<T>(call: () => Promise<Answer<T>>): Promise<T> {
     throw new Failure(0, 'The server cannot be reached; what you typed is kept here.');
   }
   if (answer.response.status === 401 && signInAgain && (await signInAgain())) return ask(call);
-  if (!answer.response.ok) throw failureOf(answer.response.status, answer.error);
-  return answer.data as T;
+  if (answer.response.ok) return answer.data as T;
+  const failure = failureOf(answer.response.status, answer.error);
+  if (failure.status === 403 && failure.fields.proof && showAgain && (await showAgain())) {
+    return ask(call);
+  }
+  throw failure;
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, Failure, type Schemas } from '../api/client';
+  import Passkeys from '../people/Passkeys.svelte';
   import { when } from '../people/reach';
   import { who } from '../session.svelte';
   import Modal from './Modal.svelte';
@@ -65,6 +66,16 @@
     }
   }
 
+  /** The file is fetched by the browser itself, so whether it may is asked first. */
+  const take = () =>
+    doing(async () => {
+      await ask(() => api.GET('/api/account/sure'));
+      const link = document.createElement('a');
+      link.href = '/api/account/everything.json';
+      link.download = '';
+      link.click();
+    }, '');
+
   /** `Firefox on Linux`, as far as a browser says so of itself. */
   function browser(agent: string): string {
     const named =
@@ -122,9 +133,10 @@
     <p role="status">{told}</p>
     <div><button class="btn btn-main">Change it</button></div>
   </form>
+  <Passkeys />
   <h3 class="border-line mt-5 border-b">What is kept about you</h3>
   <p class="mt-2 flex flex-wrap gap-3">
-    <a class="btn" href="/api/account/everything.json" download>All of it, as JSON</a>
+    <button type="button" class="btn" onclick={take}>All of it, as JSON</button>
     <button type="button" class="btn" onclick={() => (leaving = !leaving)}
       >Erase the account…</button
     >

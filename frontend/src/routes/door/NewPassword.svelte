@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, Failure } from '../../lib/api/client';
+  import SecondStep from '../../lib/people/SecondStep.svelte';
   import { who } from '../../lib/session.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import { navigate } from '../../router';
@@ -29,7 +30,7 @@
     problem = '';
     try {
       await who.newPassword(key, password);
-      navigate('/');
+      if (who.signedIn) navigate('/');
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       problem = error.message;
@@ -44,24 +45,29 @@
 <main class="mx-auto max-w-xl p-6">
   {#if user}
     <h1 class="text-2xl">A new password for {user}</h1>
-    <form class="mt-4 grid gap-3" onsubmit={set}>
-      <input type="hidden" autocomplete="username" value={user} />
-      <label>
-        New password
-        <input
-          class="field"
-          type="password"
-          autocomplete="new-password"
-          required
-          bind:value={password}
-        />
-      </label>
-      <p class="text-soft text-sm">
-        At least ten characters, not a common word, not your name, not only digits. Every other
-        device of yours is signed out.
-      </p>
-      <div><button class="btn btn-main" disabled={busy}>Set it and sign in</button></div>
-    </form>
+    {#if who.session?.passkey}
+      <p class="my-3">It is set.</p>
+      <SecondStep asked={who.session.passkey} ondone={() => navigate('/')} />
+    {:else}
+      <form class="mt-4 grid gap-3" onsubmit={set}>
+        <input type="hidden" autocomplete="username" value={user} />
+        <label>
+          New password
+          <input
+            class="field"
+            type="password"
+            autocomplete="new-password"
+            required
+            bind:value={password}
+          />
+        </label>
+        <p class="text-soft text-sm">
+          At least ten characters, not a common word, not your name, not only digits. Every other
+          device of yours is signed out.
+        </p>
+        <div><button class="btn btn-main" disabled={busy}>Set it and sign in</button></div>
+      </form>
+    {/if}
   {/if}
   {#if problem}<p role="alert" class="mt-3 font-semibold">{problem}</p>{/if}
 </main>

@@ -112,7 +112,7 @@ def leg_increments(leg: Leg) -> list[float]:
     if leg.frames < 1:
         raise Impossible("frames must be a whole number, 1 or more.", "frames")
     at, gone = zip(*points, strict=True)
-    # A step next to nothing has no slope, which its harmonic mean finds by dividing past all bounds.
+    # A step next to nothing has no slope: its harmonic mean divides past all bounds to find none.
     with np.errstate(over="ignore"):
         curve = PchipInterpolator(at, gone)
     drawn = curve(np.linspace(0.0, 1.0, leg.frames + 1)) * leg.way

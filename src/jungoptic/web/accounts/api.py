@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from django.conf import settings
 from django.contrib.auth import authenticate, logout, update_session_auth_hash
@@ -20,7 +20,7 @@ from ..journal import writing as journal
 from ..productions import invitations
 from ..records import Refused
 from ..schemas import Fields, Problem
-from . import devices, names
+from . import devices, names, passkeys, second, sure
 from .guard import PerAddress, PerPerson, from_our_page
 from .models import User
 
@@ -40,6 +40,9 @@ class Session(Schema):
     demo_user: str | None = None
     demo_password: str | None = None
     may_sign_up: bool
+    #: The password was right, and a passkey is still to be shown: what the browser is asked; empty
+    #: where only a spare code will do.
+    passkey: dict[str, Any] | None = None
 
 
 class Credentials(Fields):
@@ -63,8 +66,8 @@ class NewPassword(Fields):
     new: Password
 
 
-def told(request: HttpRequest) -> Session:
-    """Who is signed in, and what the sign-in page may offer."""
+def told(request: HttpRequest, passkey: dict[str, Any] | None = None) -> Session:
+    """Who is signed in, and what the sign-in page may offer or still has to ask."""
     get_token(request)
     user = request.user
     return Session(
@@ -72,6 +75,7 @@ def told(request: HttpRequest) -> Session:
         demo_user=DEMO_USER if CONFIG.demo else None,
         demo_password=DEMO_PASSWORD if CONFIG.demo else None,
         may_sign_up=CONFIG.open_sign_up,
+        passkey=passkey,
     )
 
 
@@ -111,6 +115,9 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Session:
         raise HttpError(429, f"Too many wrong tries; this account opens again in {minutes} min.")
     if user is None:
         raise HttpError(403, "User name and password do not belong together.")
+    assert isinstance(user, User)
+    if passkeys.wanted(user):
+        return told(request, second.begin(request, user))
     devices.enter(request, user)
     journal.write(user, None, "account", user.pk, "signed in")
     return told(request)
@@ -176,6 +183,7 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     devices.end(user, but=request.session.session_key)
     devices.forget(request.session.session_key)
     update_session_auth_hash(request, user)
+    sure.shown(request)
     devices.remember(request)
     journal.write(user, None, "account", user.pk, "new password")
     return told(request)

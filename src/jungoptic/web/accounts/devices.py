@@ -13,6 +13,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from ..callers import address_of
+from . import sure
 from .models import OpenSession, User
 
 #: Where a session keeps when somebody signed in.
@@ -25,6 +26,7 @@ def enter(request: HttpRequest, user: User) -> None:
     """Sign somebody in on this device, and remember it."""
     login(request, user, backend=BACKEND)
     request.session[BEGAN] = time.time()
+    sure.shown(request)
     remember(request)
 
 

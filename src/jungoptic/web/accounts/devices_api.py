@@ -16,7 +16,7 @@ from ..permissions import signed_in
 from ..productions import bin, people
 from ..records import Refused
 from ..schemas import Fields, KeyIn, Out, Problem
-from . import devices, erasing, resets
+from . import devices, erasing, passkeys, resets, second, sure
 from .api import Password, Session, checked, told
 from .guard import PerAddress, PerPerson, forget_tries, from_our_page
 
@@ -98,8 +98,8 @@ def look_at_password_link(request: HttpRequest, payload: KeyIn) -> Any:
     throttle=[PerAddress("30/m")],
 )
 def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Session:
-    """Set a new password by a one-time link, and sign in here; every other device is signed out,
-    and an account that was closed by wrong tries opens again."""
+    """Set a new password by a one-time link, and sign in here, with a passkey where there is one;
+    every other device is signed out, and an account that was closed by wrong tries opens again."""
     from_our_page(request)
     with transaction.atomic():
         user = _held(payload.key).user
@@ -112,6 +112,8 @@ def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Sessi
         devices.end(user)
         journal.write(user, None, "account", user.pk, "password by link")
     forget_tries(user)
+    if passkeys.wanted(user):
+        return told(request, second.begin(request, user))
     devices.enter(request, user)
     return told(request)
 
@@ -139,6 +141,7 @@ def get_account(request: HttpRequest) -> Any:
 @router.get("/account/everything.json", response=dict[str, Any])
 def everything(request: HttpRequest) -> StreamingHttpResponse:
     """Everything that is kept about oneself, as a file."""
+    sure.demand(request)
     told_of = erasing.told(signed_in(request))
     answer = StreamingHttpResponse(told_of, content_type="application/json")
     answer["Content-Disposition"] = 'attachment; filename="everything-about-me.json"'

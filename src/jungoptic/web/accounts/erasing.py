@@ -57,6 +57,7 @@ def _parts(user: User) -> dict[str, Any]:
         "devices": list(
             user.open_sessions.values("began_at", "seen_at", "address", "device").order_by("id")
         ),
+        "passkeys": list(user.passkeys.values("name", "made_at", "used_at")),
     }
     for name, (model, field, values) in ELSEWHERE.items():
         rows = apps.get_model(model).objects.filter(**{field: user})

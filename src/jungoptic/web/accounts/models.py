@@ -38,3 +38,36 @@ class OpenSession(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user} since {self.began_at}"
+
+
+class Passkey(models.Model):
+    """What a person shows beside the password: the public half of a key that a device keeps."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="passkeys")
+    name = models.CharField(max_length=120)
+    #: By what the device knows it (W3C Web Authentication: at most 1023 bytes).
+    credential = models.BinaryField(max_length=1023, unique=True)
+    public_key = models.BinaryField()
+    #: How often it was used, as the device counts; a copy of it would count apart.
+    sign_count = models.BigIntegerField(default=0)
+    made_at = models.DateTimeField(auto_now_add=True)
+    used_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.name} of {self.user}"
+
+
+class SpareCode(models.Model):
+    """Stands in for a lost passkey, once; only its digest is kept."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="spare_codes")
+    digest = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint("user", "digest", name="one_spare_code")]
+
+    def __str__(self) -> str:
+        return f"a spare code of {self.user}"

@@ -13,6 +13,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from .. import saving
+from ..accounts import sure
 from ..permissions import Verb, enter, signed_in
 from ..records import Stale
 from ..schemas import (
@@ -166,6 +167,7 @@ def remove_production(request: HttpRequest, production_id: uuid.UUID, payload: T
     """Lay a production into the bin: nobody enters it any more, and after thirty days it is erased
     with everything in it. Until then an owner can fetch it back."""
     production = enter(request, production_id, Verb.OWN)
+    sure.demand(request)
     bin.remove(signed_in(request), production, payload.name)
     return Status(204, None)
 

@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from ..accounts import resets
+from ..accounts import resets, sure
 from ..accounts.guard import PerAddress, from_our_page
 from ..journal import writing as journal
 from ..permissions import Verb, enter, signed_in
@@ -144,6 +144,7 @@ def remove_member(request: HttpRequest, production_id: uuid.UUID, user_id: int) 
 def make_password_link(request: HttpRequest, production_id: uuid.UUID, user_id: int) -> Any:
     """A link by which a member who forgot the password sets a new one, once."""
     production = enter(request, production_id, Verb.OWN)
+    sure.demand(request)
     user, me = people.of(production, user_id).user, signed_in(request)
     if reason := people.why_no_reset(me, user):
         raise Refused("member", reason)
@@ -163,6 +164,7 @@ def list_invitations(request: HttpRequest, production_id: uuid.UUID) -> Any:
 def invite(request: HttpRequest, production_id: uuid.UUID, payload: InvitationIn) -> Any:
     """Keep a place for somebody; the link is yours to hand on."""
     production = enter(request, production_id, Verb.OWN)
+    sure.demand(request)
     return _invitation(invitations.make(request.user, production, **payload.model_dump()))
 
 

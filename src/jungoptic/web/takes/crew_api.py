@@ -10,6 +10,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from ..accounts import sure
 from ..accounts.guard import PerAddress, from_our_page
 from ..permissions import Verb, enter
 from ..records import Refused
@@ -145,6 +146,7 @@ def list_links(
 def make_link(request: HttpRequest, production_id: uuid.UUID, payload: CrewLinkIn) -> Any:
     """Make a link to a card, or to the cards of a filming date."""
     production = enter(request, production_id, Verb.FILM)
+    sure.demand(request)
     if (payload.card_id is None) == (payload.film_on is None):
         raise Refused("card_id", "Name what it opens: one card, or one filming date.")
     card = None

@@ -19,11 +19,20 @@ class Command(BaseCommand):
     def add_arguments(self, parser: Any) -> None:
         """Whose password."""
         parser.add_argument("name")
+        parser.add_argument(
+            "--without-passkeys",
+            action="store_true",
+            help="forget their passkeys and spare codes too: for who has lost them all",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Print it."""
         user = User.objects.filter(name_key=names.key(options["name"])).first()
         if user is None:
             raise CommandError(f"Nobody here is called {options['name']}.")
+        if options["without_passkeys"]:
+            user.passkeys.all().delete()
+            user.spare_codes.all().delete()
+            journal.write(None, None, "account", user.pk, "passkeys forgotten")
         journal.write(None, None, "account", user.pk, "password link")
         self.stdout.write(f"/new-password#{resets.made(user, None)}")
