@@ -57,13 +57,18 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
 
 
+#: What a browser says of what our own policy keeps from the page.
+POLICY = "Content Security Policy"
+
+
 @pytest.fixture
 def desk(page: Page, live_server: Any) -> Page:
     """Signed in to the demo through the sign-in page, on the list of productions. Fails the test
-    when the page throws or any answer is a server error."""
+    when the page throws, any answer is a server error, or our policy keeps something from it."""
     lay_demo()
     wrong: list[str] = []
     page.on("pageerror", lambda error: wrong.append(str(error)))
+    page.on("console", lambda said: wrong.append(said.text) if POLICY in said.text else None)
     page.on(
         "response",
         lambda r: wrong.append(f"{r.status} {r.url}") if r.status >= 500 else None,

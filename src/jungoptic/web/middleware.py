@@ -75,7 +75,7 @@ MAY_USE = "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), ser
 def content_security(get_response: Handler) -> Handler:
     """Everything comes from this server, so nothing else may load or frame it."""
     policy = (
-        "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
+        "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; "
         "object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'"
     )
 

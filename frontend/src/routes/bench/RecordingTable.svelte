@@ -88,8 +88,7 @@
     {#if chosen}
       <figure class="mt-2">
         <img
-          class="paper w-full max-w-xl"
-          style="image-rendering: pixelated"
+          class="paper w-full max-w-xl [image-rendering:pixelated]"
           width="960"
           height="320"
           alt={`Hair before a ${keyed} screen as ${chosen.bit_depth} bit ${chosen.subsampling} keeps it, and the matte pulled from it`}
