@@ -20,7 +20,7 @@ from jungoptic.web.blocks import answers, eyes, tasks
 from jungoptic.web.blocks.models import FOLDER, Block, Exposure
 from jungoptic.web.frames.models import Sheet
 from jungoptic.web.middleware import PART
-from jungoptic.web.pictures.models import used_bytes
+from jungoptic.web.pictures.room import used_by_production
 from tests.media.made import raw
 
 SET = cv2.resize(
@@ -90,7 +90,7 @@ class TestTaken:
         assert Image.open(io.BytesIO(b"".join(look.streaming_content))).size == (640, 360)
         whole = stage.api.get(f"{path}/file")
         assert b"".join(whole.streaming_content) == data
-        assert used_bytes(stage.production) == kept.size > len(data)
+        assert used_by_production(stage.production) == kept.size > len(data)
 
     def test_it_is_measured_against_the_one_before_and_the_first(self, stage, block):
         for x in (100, 106):

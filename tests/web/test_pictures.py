@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import hashlib
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -18,7 +19,7 @@ from jungoptic.web.pictures import disk, tasks
 from jungoptic.web.pictures.models import Picture, PictureFile
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
-from tests.conftest import make_stage, new_id
+from tests.conftest import Api, make_stage, new_id
 from tests.media.made import clip, photograph
 
 
@@ -175,6 +176,20 @@ class TestSending:
             "most": path.stat().st_size + 10,
         }
         assert len(listed["pictures"]) == 2
+
+    def test_a_person_fills_so_much_in_all_productions_together(self, stage, tmp_path, settings):
+        path = clip(tmp_path / "A001.mp4")
+        size = path.stat().st_size
+        settings.PERSON_QUOTA = size + 10
+        other = Api(stage.owner)
+        production = other.post("/productions", {"name": "The Ferry"}).json()["id"]
+        first = named(SimpleNamespace(api=other, path=f"/productions/{production}"), path)
+        assert first.status_code == 200, first.content
+        full = named(stage, path)
+        assert full.status_code == 422
+        assert full.json()["fields"]["files"].startswith("Your pictures take 0.0 of")
+        told = other.get("/account").json()
+        assert (told["pictures_bytes"], told["pictures_most"]) == (size, size + 10)
 
     def test_a_disk_without_room_refuses_before_anything_is_sent(
         self, stage, tmp_path, monkeypatch

@@ -37,6 +37,7 @@ class Config:
     s3_bucket: str
     s3_endpoint: str
     quota_gb: int
+    person_gb: int
     productions_each: int
     log_level: str
 
@@ -104,6 +105,7 @@ class Config:
             s3_bucket=text("S3_BUCKET"),
             s3_endpoint=text("S3_ENDPOINT"),
             quota_gb=number("QUOTA_GB", 200),
+            person_gb=number("PERSON_GB", 500),
             productions_each=number("PRODUCTIONS_EACH", 100),
             log_level=one_of("LOG_LEVEL", "WARNING", ("DEBUG", "INFO", "WARNING", "ERROR")),
         )

@@ -178,6 +178,8 @@ MEDIA_ROOT = CONFIG.data_dir / "media"
 INCOMING_ROOT = CONFIG.data_dir / "incoming"
 #: Bytes of pictures that a production may hold.
 PICTURE_QUOTA = CONFIG.quota_gb * 1000**3
+#: The same of what one person has sent and taken, in all productions.
+PERSON_QUOTA = CONFIG.person_gb * 1000**3
 #: How many productions one person may own.
 PRODUCTIONS_EACH = CONFIG.productions_each
 STORAGES: dict[str, Any] = {

@@ -2,6 +2,7 @@
   import { api, ask, Failure, type Schemas } from '../api/client';
   import Passkeys from '../people/Passkeys.svelte';
   import { when } from '../people/reach';
+  import { bytes } from '../pictures/groups';
   import { who } from '../session.svelte';
   import Modal from './Modal.svelte';
 
@@ -89,7 +90,7 @@
   open
   title="Your account"
   description="You are signed in as {who.session?.user}.{account
-    ? ` You own ${account.owns} of at most ${account.may_own} productions.`
+    ? ` You own ${account.owns} of at most ${account.may_own} productions; your pictures take ${bytes(account.pictures_bytes)} of ${bytes(account.pictures_most)}.`
     : ''}"
   {onclose}
 >

@@ -13,6 +13,7 @@ from ninja import Router, Status
 
 from ..journal import writing as journal
 from ..permissions import signed_in
+from ..pictures import room
 from ..productions import bin, people
 from ..records import Refused
 from ..schemas import Fields, KeyIn, Out, Problem
@@ -119,10 +120,13 @@ def set_password_by_link(request: HttpRequest, payload: PasswordByLink) -> Sessi
 
 
 class AccountOut(Out):
-    """Of how many productions one is an owner, and may be."""
+    """Of how many productions one is an owner, and may be; bytes of the pictures that one has sent
+    and taken, and may."""
 
     owns: int
     may_own: int
+    pictures_bytes: int
+    pictures_most: int
 
 
 class WithPassword(Fields):
@@ -133,9 +137,14 @@ class WithPassword(Fields):
 
 @router.get("/account", response=AccountOut)
 def get_account(request: HttpRequest) -> Any:
-    """How many productions one owns, and how many one may."""
-    owns = bin.owned(signed_in(request)).filter(removed_at=None).count()
-    return {"owns": owns, "may_own": settings.PRODUCTIONS_EACH}
+    """What one owns and fills, and how much of it one may."""
+    me = signed_in(request)
+    return {
+        "owns": bin.owned(me).filter(removed_at=None).count(),
+        "may_own": settings.PRODUCTIONS_EACH,
+        "pictures_bytes": room.used_by_person(me),
+        "pictures_most": settings.PERSON_QUOTA,
+    }
 
 
 @router.get("/account/everything.json", response=dict[str, Any])

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from django.conf import settings
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.utils import timezone
@@ -17,8 +16,8 @@ from django.utils import timezone
 from jungoptic.core.pictures.just_taken import Box
 
 from .. import documents, saving
-from ..pictures import disk
-from ..pictures.models import used_bytes
+from ..accounts.models import User
+from ..pictures import disk, room
 from ..productions.models import Production
 from ..records import Refused
 from .answers import Table
@@ -50,22 +49,11 @@ def _at(block: Block, where: Where) -> tuple[int, bool]:
     return len(order), False
 
 
-def _refuse_too_much(production: Production, block: Block, size: int) -> None:
+def _refuse_too_much(production: Production, user: User, block: Block, size: int) -> None:
     if len(block.order) >= MOST_PICTURES:
         raise Refused("block", f"A block has at most {MOST_PICTURES:,} pictures; begin another.")
-    used, most = used_bytes(production), settings.PICTURE_QUOTA
-    if used + size > most:
-        raise Refused(
-            "picture",
-            f"This production's pictures take {used / 1e9:,.1f} of {most / 1e9:,.0f} GB; this one "
-            "does not fit. Put some away in Pictures.",
-        )
-    if not disk.room_for(size):
-        raise Refused(
-            "picture",
-            "The server's disk has no room for this; whoever runs it has to make some. The picture "
-            "was not kept: leave the table as it stands.",
-        )
+    if reason := room.why_not(production, user, size):
+        raise Refused("picture", reason)
 
 
 def measured(
@@ -114,7 +102,7 @@ def take_in(
     known = _made_before(block, pk)
     if known is not None:
         return known, block, "", False
-    _refuse_too_much(production, block, len(data))
+    _refuse_too_much(production, user, block, len(data))
     at, instead = _at(block, where)
     before, reference = neighbours(block, at)
     if instead and reference is not None and reference.number == where.instead:

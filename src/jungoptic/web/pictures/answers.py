@@ -29,9 +29,10 @@ from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
 from ..takes.files import called_in, edged, facts, findings_of, frozen, held, marked, ran, read
+from . import room
 from .fields import PictureFields
 from .filing import its_card
-from .models import Arrival, Picture, used_bytes
+from .models import Arrival, Picture
 from .work import CAMERA_AGAIN, LOOK_AT, MEASURE, runs
 
 #: Told of a picture whose reading has ended without a word.
@@ -153,7 +154,7 @@ class PictureList(Out):
 
 def quota_of(production: Any) -> dict[str, int]:
     """What a production's pictures take up, and may."""
-    return {"used": used_bytes(production), "most": settings.PICTURE_QUOTA}
+    return {"used": room.used_by_production(production), "most": settings.PICTURE_QUOTA}
 
 
 class Plans:

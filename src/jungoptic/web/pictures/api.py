@@ -8,7 +8,6 @@ import uuid
 from functools import partial
 from typing import Annotated, Any
 
-from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Q, QuerySet
@@ -21,6 +20,7 @@ from pydantic import Field
 from jungoptic.core.plan.findings import Verdict
 
 from .. import crud, saving
+from ..accounts.models import User
 from ..kit.models import Lens
 from ..permissions import Verb, enter
 from ..plans.api import plates_of, shots_of
@@ -32,11 +32,11 @@ from ..takes.crew import CameByLink
 from ..takes.files import settle
 from ..takes.models import Take
 from ..takes.told import takes_of
-from . import disk
+from . import disk, room
 from .answers import PictureList, PictureOut, PictureWhole, open_jobs, quota_of, told, whole
 from .fields import LARGEST, PICKED, PLACES, PictureEdit, PictureIn
 from .hands import enter_take, refuse_by_link
-from .models import Arrival, Picture, PictureFile, used_bytes
+from .models import Arrival, Picture, PictureFile
 from .work import find_camera
 
 router = Router(tags=["pictures"])
@@ -243,7 +243,7 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
         wanted = payload.model_dump(exclude={"id", "files"})
         _refuse_strangers(production, wanted)
         if not payload.elsewhere:
-            _refuse_too_much(production, [file.size for file in files])
+            _refuse_too_much(production, hand.account, [file.size for file in files])
         elif any(not file.path for file in files):
             raise Refused("files.0.path", "Say where the file lies: the path on your disk.")
         state = Arrival.READ if payload.elsewhere else Arrival.COMING
@@ -263,27 +263,15 @@ def make_picture(request: HttpRequest, production_id: uuid.UUID, payload: Pictur
     return whole(listed(pictures_of(production)).get(pk=made.pk), jobs)
 
 
-def _refuse_too_much(production: Production, sizes: list[int]) -> None:
-    used, most, size = used_bytes(production), settings.PICTURE_QUOTA, sum(sizes)
+def _refuse_too_much(production: Production, user: User | None, sizes: list[int]) -> None:
     if max(sizes) > LARGEST:
         raise Refused(
             "files",
             f"A file of {max(sizes) / 1e9:,.1f} GB is more than the {LARGEST / 1e9:,.0f} that can "
             "be sent; cut it, or name where it lies on your own disk.",
         )
-    if used + size > most:
-        raise Refused(
-            "files",
-            f"This production's pictures take {used / 1e9:,.1f} of {most / 1e9:,.0f} GB; "
-            f"{size / 1e9:,.1f} more do not fit. Put some away, or name where the file lies on "
-            "your own disk.",
-        )
-    if not disk.room_for(size):
-        raise Refused(
-            "files",
-            "The server's disk has no room for this; whoever runs it has to make some. Name where "
-            "the file lies on your own disk meanwhile.",
-        )
+    if reason := room.why_not(production, user, sum(sizes)):
+        raise Refused("files", reason)
 
 
 @router.patch("/{uuid:production_id}/pictures/{uuid:pk}", response={200: PictureOut, 409: Conflict})

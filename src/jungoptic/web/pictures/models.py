@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
 
-from django.apps import apps
 from django.conf import settings
 from django.db import models
 
@@ -145,12 +143,3 @@ class PictureFile(models.Model):
 
     def __str__(self) -> str:
         return self.name
-
-
-def used_bytes(production: Any) -> int:
-    """What the pictures of a production take up, or will once they are here; those that were taken
-    one by one too."""
-    files = PictureFile.objects.filter(picture__production=production, picture__elsewhere=False)
-    taken = apps.get_model("blocks.Exposure").objects.filter(block__shot__production=production)
-    sums = (rows.aggregate(size=models.Sum("size"))["size"] or 0 for rows in (files, taken))
-    return int(sum(sums))
