@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import gzip
 import json
 import os
@@ -12,6 +13,7 @@ from pathlib import Path
 import pytest
 from django.core.management.base import CommandError
 
+from jungoptic.web import gunicorn_conf
 from jungoptic.web.management.commands import prepare
 from jungoptic.web.middleware import Compressed
 from jungoptic.web.plans.bridge import plan_json
@@ -89,3 +91,11 @@ print([name for name in {heavy!r} if name in sys.modules])
     command = [sys.executable, "-W", "ignore", "-c", code]
     done = subprocess.run(command, env=env, capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def test_what_was_loaded_once_is_not_looked_through_for_garbage():
+    try:
+        gunicorn_conf.when_ready(None)
+        assert gc.get_freeze_count() > 100_000
+    finally:
+        gc.unfreeze()
