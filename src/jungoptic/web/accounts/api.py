@@ -174,9 +174,7 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     """Change one's own password; other devices are signed out."""
     user = request.user
     assert isinstance(user, User)
-    if not user.check_password(payload.old):
-        journal.write(user, None, "account", user.pk, "wrong password")
-        raise Refused("old", "This is not your present password.")
+    sure.check(user, payload.old, "old")
     checked(payload.new, user, "new")
     user.set_password(payload.new)
     user.save(update_fields=["password"])

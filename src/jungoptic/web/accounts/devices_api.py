@@ -162,9 +162,7 @@ def everything(request: HttpRequest) -> StreamingHttpResponse:
 def erase_account(request: HttpRequest, payload: WithPassword) -> Any:
     """End one's account, for good."""
     me = signed_in(request)
-    if not me.check_password(payload.password):
-        journal.write(me, None, "account", me.pk, "wrong password")
-        raise Refused("password", "This is not your password.")
+    sure.check(me, payload.password)
     erasing.erase(me)
     logout(request)
     return Status(204, None)

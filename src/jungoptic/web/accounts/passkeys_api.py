@@ -14,7 +14,8 @@ from ..permissions import signed_in
 from ..records import Refused
 from ..schemas import Fields, Name, Out, Problem
 from . import devices, passkeys, second, sure
-from .api import Password, Session, told
+from .api import Session, told
+from .devices_api import WithPassword
 from .guard import PerAddress, PerPerson, from_our_page
 
 router = Router(tags=["accounts"])
@@ -68,12 +69,6 @@ class SecondStep(Fields):
     code: Annotated[str, Field(max_length=60)] = ""
 
 
-class PasswordAgain(Fields):
-    """The password of whoever is signed in."""
-
-    password: Password
-
-
 @router.post(
     "/session/passkey",
     auth=None,
@@ -111,12 +106,9 @@ def ask_sure(request: HttpRequest) -> Any:
     response={204: None, 422: Problem, 429: Problem},
     throttle=[PerPerson("10/m")],
 )
-def be_sure(request: HttpRequest, payload: PasswordAgain) -> Any:
+def be_sure(request: HttpRequest, payload: WithPassword) -> Any:
     """Show who one is, by the password."""
-    me = signed_in(request)
-    if not me.check_password(payload.password):
-        journal.write(me, None, "account", me.pk, "wrong password")
-        raise Refused("password", "This is not your password.")
+    sure.check(signed_in(request), payload.password)
     sure.shown(request)
     return Status(204, None)
 
