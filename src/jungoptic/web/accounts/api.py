@@ -21,7 +21,7 @@ from ..productions import invitations
 from ..records import Refused
 from ..schemas import Fields, Problem
 from . import devices, names, passkeys, second, sure
-from .guard import PerAddress, PerPerson, from_our_page
+from .guard import PerAddress, PerPerson, from_our_page, own_password
 from .models import User
 
 router = Router(tags=["accounts"])
@@ -174,7 +174,7 @@ def change_password(request: HttpRequest, payload: NewPassword) -> Session:
     """Change one's own password; other devices are signed out."""
     user = request.user
     assert isinstance(user, User)
-    sure.check(user, payload.old, "old")
+    own_password(user, payload.old, "old")
     checked(payload.new, user, "new")
     user.set_password(payload.new)
     user.save(update_fields=["password"])

@@ -19,7 +19,7 @@ from ..records import Refused
 from ..schemas import Fields, KeyIn, Out, Problem
 from . import devices, erasing, passkeys, resets, second, sure
 from .api import Password, Session, checked, told
-from .guard import PerAddress, PerPerson, forget_tries, from_our_page
+from .guard import PerAddress, PerPerson, forget_tries, from_our_page, own_password
 
 router = Router(tags=["accounts"])
 
@@ -162,7 +162,7 @@ def everything(request: HttpRequest) -> StreamingHttpResponse:
 def erase_account(request: HttpRequest, payload: WithPassword) -> Any:
     """End one's account, for good."""
     me = signed_in(request)
-    sure.check(me, payload.password)
+    own_password(me, payload.password)
     erasing.erase(me)
     logout(request)
     return Status(204, None)

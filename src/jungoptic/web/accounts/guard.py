@@ -13,6 +13,8 @@ from ninja.throttling import AnonRateThrottle, UserRateThrottle
 from ninja.utils import check_csrf
 
 from ..callers import address_of
+from ..journal import writing as journal
+from ..records import Refused
 from . import names
 from .models import User
 
@@ -45,6 +47,13 @@ def forget_tries(user: User) -> None:
     """Wrong passwords count no more: an account that they closed opens again."""
     # They are counted under what tells one name from another; see `account_of`.
     reset(username=user.name_key)
+
+
+def own_password(user: User, password: str, field: str = "password") -> None:
+    """Raise `Refused`, naming `field`, for what is not the password of this person."""
+    if not user.check_password(password):
+        journal.write(user, None, "account", user.pk, "wrong password")
+        raise Refused(field, "This is not your password.")
 
 
 def from_our_page(request: HttpRequest) -> None:

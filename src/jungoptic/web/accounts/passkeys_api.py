@@ -16,7 +16,7 @@ from ..schemas import Fields, Name, Out, Problem
 from . import devices, passkeys, second, sure
 from .api import Session, told
 from .devices_api import WithPassword
-from .guard import PerAddress, PerPerson, from_our_page
+from .guard import PerAddress, PerPerson, from_our_page, own_password
 
 router = Router(tags=["accounts"])
 
@@ -108,7 +108,7 @@ def ask_sure(request: HttpRequest) -> Any:
 )
 def be_sure(request: HttpRequest, payload: WithPassword) -> Any:
     """Show who one is, by the password."""
-    sure.check(signed_in(request), payload.password)
+    own_password(signed_in(request), payload.password)
     sure.shown(request)
     return Status(204, None)
 

@@ -6,10 +6,6 @@ import time
 
 from django.http import HttpRequest
 
-from ..journal import writing as journal
-from ..records import Refused
-from .models import User
-
 #: Where a session keeps when its person last showed who they are.
 SURE = "sure"
 #: That is believed for so long, seconds: one sitting at the desk.
@@ -20,13 +16,6 @@ class Unsure(Exception):
     """What is asked for wants the password once more; nothing was changed."""
 
     MESSAGE = "To be sure that it is you: give your password once more, then this goes on."
-
-
-def check(user: User, password: str, field: str = "password") -> None:
-    """Raise `Refused`, naming `field`, for what is not the password of this person."""
-    if not user.check_password(password):
-        journal.write(user, None, "account", user.pk, "wrong password")
-        raise Refused(field, "This is not your password.")
 
 
 def shown(request: HttpRequest) -> None:
