@@ -313,7 +313,7 @@ def test_a_production_goes_to_the_bin_and_back_and_an_account_goes_for_good(
     account = page.get_by_role("dialog", name="Your account")
     expect(account.get_by_text("You own 1 of at most")).to_be_visible()
     with page.expect_download() as coming:
-        account.get_by_role("link", name="All of it").click()
+        account.get_by_role("button", name="All of it").click()
     told = json.loads(coming.value.path().read_text())
     assert told["productions"][0]["name"] == "The Ferry"
     account.get_by_role("button", name="Erase the account…").click()
