@@ -47,9 +47,7 @@
     doing(async () => {
       codes = (await ask(() => api.POST('/api/account/passkeys/codes'))).codes;
     });
-  const file = $derived(
-    URL.createObjectURL(new Blob([codes.join('\n') + '\n'], { type: 'text/plain' })),
-  );
+  const file = $derived(`data:text/plain,${encodeURIComponent(codes.join('\n'))}`);
 </script>
 
 <h3 class="border-line mt-5 border-b">Passkeys</h3>

@@ -7,7 +7,6 @@ passkey comes in by a spare code, once each, or is helped by whoever runs the se
 from __future__ import annotations
 
 import base64
-import hmac
 import ipaddress
 import json
 import secrets
@@ -19,6 +18,7 @@ from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.crypto import salted_hmac
+from webauthn.helpers import base64url_to_bytes, bytes_to_base64url
 from webauthn.helpers.exceptions import WebAuthnException
 from webauthn.helpers.structs import PublicKeyCredentialDescriptor
 
@@ -77,7 +77,7 @@ def to_make(user: User, site: Site) -> tuple[dict[str, Any], str]:
         user_id=salted_hmac("passkey", str(user.pk), algorithm="sha256").digest(),
         exclude_credentials=_known(user),
     )
-    return json.loads(webauthn.options_to_json(options)), _text(options.challenge)
+    return json.loads(webauthn.options_to_json(options)), bytes_to_base64url(options.challenge)
 
 
 def to_answer(user: User, site: Site) -> tuple[dict[str, Any], str]:
@@ -85,7 +85,7 @@ def to_answer(user: User, site: Site) -> tuple[dict[str, Any], str]:
     options = webauthn.generate_authentication_options(
         rp_id=site.name, allow_credentials=_known(user)
     )
-    return json.loads(webauthn.options_to_json(options)), _text(options.challenge)
+    return json.loads(webauthn.options_to_json(options)), bytes_to_base64url(options.challenge)
 
 
 def add(user: User, site: Site, challenge: str, credential: dict[str, Any], name: str) -> Passkey:
@@ -93,7 +93,7 @@ def add(user: User, site: Site, challenge: str, credential: dict[str, Any], name
     try:
         found = webauthn.verify_registration_response(
             credential=credential,
-            expected_challenge=_bytes(challenge),
+            expected_challenge=base64url_to_bytes(challenge),
             expected_rp_id=site.name,
             expected_origin=site.origin,
         )
@@ -117,10 +117,10 @@ def add(user: User, site: Site, challenge: str, credential: dict[str, Any], name
 def check(user: User, site: Site, challenge: str, credential: dict[str, Any]) -> None:
     """Whether a passkey of theirs answers the challenge; raises `Refused` where none does."""
     try:
-        kept = user.passkeys.get(credential=_bytes(str(credential["id"])))
+        kept = user.passkeys.get(credential=base64url_to_bytes(str(credential["id"])))
         found = webauthn.verify_authentication_response(
             credential=credential,
-            expected_challenge=_bytes(challenge),
+            expected_challenge=base64url_to_bytes(challenge),
             expected_rp_id=site.name,
             expected_origin=site.origin,
             credential_public_key=bytes(kept.public_key),
@@ -132,10 +132,11 @@ def check(user: User, site: Site, challenge: str, credential: dict[str, Any]) ->
     kept.save(update_fields=["sign_count", "used_at"])
 
 
-def take_away(user: User, number: int) -> bool:
-    """Forget a passkey, and with the last one the spare codes; whether there was one."""
+def take_away(user: User, **which: Any) -> bool:
+    """Forget passkeys, all or those that `which` names, and with the last one the spare codes;
+    whether there were any."""
     with transaction.atomic():
-        gone, _ = user.passkeys.filter(pk=number).delete()
+        gone, _ = user.passkeys.filter(**which).delete()
         if not user.passkeys.exists():
             user.spare_codes.all().delete()
     return bool(gone)
@@ -156,11 +157,6 @@ def use_code(user: User, code: str) -> None:
         raise Refused("code", "This spare code does not hold: each one works once.")
 
 
-def same(a: str, b: str) -> bool:
-    """Whether two secrets are the same, in a time that tells nothing."""
-    return hmac.compare_digest(a.encode(), b.encode())
-
-
 def _known(user: User) -> list[PublicKeyCredentialDescriptor]:
     return [PublicKeyCredentialDescriptor(id=bytes(k.credential)) for k in user.passkeys.all()]
 
@@ -173,11 +169,3 @@ def _digest(code: str) -> str:
 
 def _grouped(code: str) -> str:
     return "-".join(code[i : i + 4] for i in range(0, len(code), 4)).lower()
-
-
-def _text(challenge: bytes) -> str:
-    return base64.urlsafe_b64encode(challenge).decode().rstrip("=")
-
-
-def _bytes(text: str) -> bytes:
-    return base64.urlsafe_b64decode(text + "=" * (-len(text) % 4))

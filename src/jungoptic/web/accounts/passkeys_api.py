@@ -155,7 +155,7 @@ def remove_passkey(request: HttpRequest, passkey_id: int) -> Any:
     """Take a passkey away; gone already is as good."""
     sure.demand(request)
     me = signed_in(request)
-    if passkeys.take_away(me, passkey_id):
+    if passkeys.take_away(me, pk=passkey_id):
         journal.write(me, None, "account", me.pk, "passkey removed")
     return Status(204, None)
 

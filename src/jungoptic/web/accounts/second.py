@@ -6,6 +6,7 @@ import time
 from typing import Any
 
 from django.http import HttpRequest
+from django.utils.crypto import constant_time_compare
 from ninja.errors import HttpError
 
 from . import passkeys
@@ -44,7 +45,7 @@ def waiting(request: HttpRequest) -> tuple[User, str]:
         raise HttpError(403, BEGIN_AGAIN)
     request.session[WAITING] = {**held, "tries": held["tries"] + 1}
     user = User.objects.filter(pk=held["user"], is_active=True).first()
-    if user is None or not passkeys.same(user.get_session_auth_hash(), held["password"]):
+    if user is None or not constant_time_compare(user.get_session_auth_hash(), held["password"]):
         raise HttpError(403, BEGIN_AGAIN)
     return user, held["challenge"]
 

@@ -53,7 +53,10 @@ def _refuse_too_much(production: Production, user: User, block: Block, size: int
     if len(block.order) >= MOST_PICTURES:
         raise Refused("block", f"A block has at most {MOST_PICTURES:,} pictures; begin another.")
     if reason := room.why_not(production, user, size):
-        raise Refused("picture", reason)
+        kept = (
+            "The picture was not kept: leave the table as it stands, and put some away in Pictures."
+        )
+        raise Refused("picture", f"{reason} {kept}")
 
 
 def measured(

@@ -271,7 +271,8 @@ def _refuse_too_much(production: Production, user: User | None, sizes: list[int]
             "be sent; cut it, or name where it lies on your own disk.",
         )
     if reason := room.why_not(production, user, sum(sizes)):
-        raise Refused("files", reason)
+        cure = "Put some away, or name where the file lies on your own disk."
+        raise Refused("files", f"{reason} {cure}")
 
 
 @router.patch("/{uuid:production_id}/pictures/{uuid:pk}", response={200: PictureOut, 409: Conflict})

@@ -12,9 +12,6 @@ from ..accounts.models import User
 from . import disk
 from .models import PictureFile
 
-#: What to do where something does not fit.
-PUT_AWAY = "Put some away in Pictures, or name where the file lies on your own disk."
-
 
 def used_by_production(production: Any) -> int:
     """Bytes that the pictures of a production take up, or will once they are here; those that were
@@ -37,13 +34,10 @@ def why_not(production: Any, user: User | None, size: int) -> str:
         if used + size > most:
             return (
                 f"{whose} take {used / 1e9:,.1f} of {most / 1e9:,.0f} GB; {size / 1e9:,.1f} more "
-                f"do not fit. {PUT_AWAY}"
+                "do not fit."
             )
     if not disk.room_for(size):
-        return (
-            "The server's disk has no room for this; whoever runs it has to make some. Nothing was "
-            "kept of it."
-        )
+        return "The server's disk has no room for this; whoever runs it has to make some."
     return ""
 
 

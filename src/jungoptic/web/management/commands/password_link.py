@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from ...accounts import names, resets
+from ...accounts import names, passkeys, resets
 from ...accounts.models import User
 from ...journal import writing as journal
 
@@ -31,8 +31,7 @@ class Command(BaseCommand):
         if user is None:
             raise CommandError(f"Nobody here is called {options['name']}.")
         if options["without_passkeys"]:
-            user.passkeys.all().delete()
-            user.spare_codes.all().delete()
+            passkeys.take_away(user)
             journal.write(None, None, "account", user.pk, "passkeys forgotten")
         journal.write(None, None, "account", user.pk, "password link")
         self.stdout.write(f"/new-password#{resets.made(user, None)}")
