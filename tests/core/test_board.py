@@ -142,6 +142,15 @@ def test_a_board_is_found_and_read(i):
     assert found.px_per_mm == pytest.approx(one.focal_mm * W / 36.0 / away / 1000.0, rel=0.25)
 
 
+def test_a_number_may_have_the_same_marker_twice():
+    """Both digits the same, or one and the check: one card in three hundred."""
+    for n in (244 * number.BASE + 244, 844 * number.BASE + 456):
+        assert len(set(number.markers_of(n))) == 2
+        found = finding.find(seen(camera(1.2, 1.0), W, H, n))
+        assert found is not None
+        assert found.number == n
+
+
 @pytest.mark.parametrize("i", range(len(SEEN)))
 def test_where_the_camera_stood(i):
     one, found = found_at(i)

@@ -123,14 +123,17 @@ export class PictureDesk {
     const found = await this.#listed();
     // A later question was answered already, or is being asked.
     if (asked !== this.#asked || this.#left) return;
-    const before = this.chosen;
     this.page = found;
     if (this.chosenId === null) this.choose(this.order[0]?.id ?? null);
     // Of one alone the list is all there is to read.
     const now = this.where.picture ? null : this.chosen;
-    if (now && (now.revision !== before?.revision || now.state !== before?.state)) {
-      void this.#open(now.id);
-    }
+    if (now && this.#outdated(now)) void this.#open(now.id);
+  }
+
+  /** Whether what is told of the one in hand is of before: an edit of ours, or a measurement. */
+  #outdated(now: Picture) {
+    const told = this.whole;
+    return told?.id !== now.id || told.revision < now.revision || told.state !== now.state;
   }
 
   async #listed(): Promise<Page> {

@@ -103,11 +103,11 @@ def _found(grey: Grey, across: float, down: float, wide: int, high: int) -> Foun
     laid: Any = cv2.findHomography(_CORNERS[numbers], places)[0]
     if laid is None or not np.isfinite(laid).all():
         return None
-    others = {
-        int(one): ((m.reshape(-1, 2).mean(axis=0) + 0.5) / size)
+    others = [
+        (int(one), (m.reshape(-1, 2).mean(axis=0) + 0.5) / size)
         for one, m in zip(ids, markers, strict=True)
         if one >= FIRST
-    }
+    ]
     code = _code(laid, others)
     outline = _through(laid, paper.ENDS_MM)
     return Found(
@@ -127,16 +127,16 @@ def _through(laid: Any, places_mm: NDArray[np.float64]) -> NDArray[np.float64]:
     return np.asarray(found, dtype=np.float64)
 
 
-def _code(laid: Any, others: dict[int, NDArray[np.float64]]) -> Code | None:
+def _code(laid: Any, others: Sequence[tuple[int, NDArray[np.float64]]]) -> Code | None:
     """The number, from the markers that lie where its own must lie: other markers of the set may be
-    in the picture too."""
+    in the picture too, and one marker may stand at two places of a number."""
     middles = _through(laid, paper.number_middles_mm())
     reach = 0.25 * float(np.linalg.norm(middles[1] - middles[0]))
     there = []
     for middle in middles:
         near = [
             (float(np.linalg.norm(place - middle)), one)
-            for one, place in others.items()
+            for one, place in others
             if np.linalg.norm(place - middle) < reach
         ]
         if not near:
