@@ -24,6 +24,7 @@ from jungoptic.core.lockoff.crowd.study import crowd_plan, minutes
 from jungoptic.core.lockoff.reframe import reframe_plan, window
 from jungoptic.core.lockoff.rigs.kinds import KINDS
 from jungoptic.core.lockoff.rigs.seen import chosen, left_of, rigs_of, wire_px, working_load_kg
+from jungoptic.core.lockoff.rigs.shine import reflectance
 from jungoptic.core.lockoff.rigs.spin import spin
 from jungoptic.core.lockoff.roto import interval_for, roto_plan
 from jungoptic.core.lockoff.tracked import colour_difference, marker_plan, on_surface
@@ -327,6 +328,81 @@ class TestRig:
         assert on_floor["magnet"].possible
         assert on_floor["magnet"].hours.likely == 0.0
         assert not on_floor["hand"].shadow
+
+    def test_what_a_polished_table_gives_back(self):
+        """Fresnel's equations for an index of 1.5 (Hecht, Optics, chapter 4): 4 % straight on,
+        hardly more at 45 degrees, 9 % at 60, 39 % at 80, all at a graze; at Brewster's angle
+        half of the light that swings along the surface."""
+        angles = np.radians([0.0, 45.0, 60.0, 80.0, 90.0])
+        told = reflectance(np.cos(angles))
+        assert told == pytest.approx([0.04, 0.050, 0.089, 0.388, 1.0], abs=1e-3)
+        brewster = math.atan(1.5)
+        across = math.sin(brewster - (math.pi / 2 - brewster)) ** 2
+        assert reflectance(np.array(math.cos(brewster))) == pytest.approx(across / 2.0)
+        # Water gives 2 % straight down.
+        assert reflectance(np.array(1.0), 1.33) == pytest.approx(0.02, abs=1e-3)
+
+    def test_a_rod_is_seen_in_the_table_too(self):
+        """Its image stands as far below the top as the rod above it (law of reflection)."""
+        table = StandIn("table", "Table", "box", 0.0, 2.0, 0.0, 3.0, 0.75, 3.0)
+        lamp = replace(LAMP, y_m=4.5, z_m=0.8)
+        rod = Rig("lamp", "rod", 0.45, shine_m=0.75)
+        found = changed(twins(lamp, table, ANNA, splits=()), "left", rig=rod)
+        case = case_of(found, "left")
+        with_image = chosen(case, rod)
+        without = chosen(case, replace(rod, shine_m=None))
+        assert (without.reflected, without.reflected_frames) == (None, 0)
+        assert with_image.reflected_frames == found.frames
+        assert with_image.hours.likely > without.hours.likely
+        assert "In what shines" in joined(found, "left")["rig"].sentence
+        # By hand: from the lens to the image of the rod's nearest place, and what comes back there.
+        lens = np.array(case.stage.camera.position_m)
+        image_z = 2 * 0.75 - (0.8 + 0.15)
+        to = np.array([-0.75, 4.5, image_z]) - lens
+        back = float(reflectance(np.array(-to[2] / np.linalg.norm(to))))
+        assert with_image.reflected == pytest.approx(back, rel=0.05)
+        # Under a lens that is lower than the top nothing of it is seen, nor beside the table.
+        for far in (replace(table, y_m=30.0), replace(table, x_m=9.0)):
+            other = changed(twins(lamp, far, ANNA, splits=()), "left", rig=rod)
+            assert chosen(case_of(other, "left"), rod).reflected == 0.0
+            assert "nothing of it is seen" in joined(other, "left")["rig"].sentence
+        high = replace(rod, shine_m=40.0)
+        assert chosen(case, high).reflected == 0.0
+        # What is before a screen is keyed, what lies in the floor is not.
+        screen = changed(found, "left", kind="screen")
+        assert joined(screen, "left")["rig"].verdict is Verdict.BREAKS
+        dry = changed(screen, "left", rig=replace(rod, shine_m=None))
+        assert joined(dry, "left")["rig"].verdict is Verdict.STRAINS
+
+    def test_a_pull_thread_runs_ahead_and_may_jam(self):
+        slides = replace(LAMP, z_m=0.0, speed_m_s=0.5, course_deg=90.0)
+        rig = Rig("lamp", "pull", 0.45, 0.2, 2.0)
+        found = hung(rig, slides)
+        seen = chosen(case_of(found, "left"), rig)
+        assert seen.possible
+        # It runs along its own course, so that moving smears none of it away.
+        assert seen.blur_px == pytest.approx(0.0, abs=0.05)
+        load = joined(found, "left")["load"]
+        assert load.verdict is Verdict.BREAKS
+        assert "pulls 0.4 kg" in load.sentence
+        assert "whips" in load.sentence
+        assert joined(hung(replace(rig, rated_kg=2.25), slides), "left")["load"].verdict is (
+            Verdict.HOLDS
+        )
+        assert not chosen(case_of(hung(rig), "left"), rig).possible
+
+    def test_an_upright_mirror_hides_what_carries_a_thing(self):
+        floats = replace(LAMP, y_m=9.0, z_m=0.3)
+        rig = Rig("lamp", "mirror", 0.45)
+        seen = chosen(case_of(hung(rig, floats), "left"), rig)
+        assert seen.possible
+        # At 45 degrees a sheet is 1.414 times as wide as what it hides; its edges show.
+        assert f"{math.sqrt(2.0) * floats.width_m * 1000:.0f} mm by 300 mm high" in seen.note
+        focal = 32.0 / 24.9 * 1920
+        near = floats.y_m - floats.width_m / 2.0
+        assert seen.thick_px == pytest.approx(0.003 * focal / near, rel=1e-3)
+        for other in (replace(floats, z_m=0.0), replace(floats, speed_m_s=0.2)):
+            assert not chosen(case_of(hung(rig, other), "left"), rig).possible
 
     def test_five_to_one(self):
         # Lifting practice, 5:1 (OSHA 1910.184, ASME B30.9; from memory).

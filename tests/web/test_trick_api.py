@@ -107,7 +107,7 @@ class TestKept:
         sent = {
             "rig": {
                 "thing_id": None, "kind": "rod", "weight_kg": 0.3, "diameter_mm": 5.0,
-                "rated_kg": 20.0, "colour": "matched", "turns_per_s": 2.0,
+                "rated_kg": 20.0, "colour": "matched", "turns_per_s": 2.0, "shine_m": 0.75,
             },
             "crowd": {
                 "people": 6, "wanted": 20, "left_m": -4.0, "right_m": 4.0, "near_m": 8.0,
@@ -127,7 +127,7 @@ class TestKept:
         assert {k: answer.json()[k] for k in sent} == sent
         plate = load(plan_json(fresh(twins))).plates[0]
         assert plate.rig is not None
-        assert plate.rig.rated_kg == 20.0
+        assert (plate.rig.rated_kg, plate.rig.shine_m) == (20.0, 0.75)
         assert plate.markers is not None
         assert plate.markers.surface == (200, 210, 220)
         assert plate.ramp[0].speed == 0.5

@@ -26,6 +26,7 @@
     rated_kg: null,
     colour: 'plain',
     turns_per_s: 0,
+    shine_m: null,
   });
   const COLOURS = [
     { value: 'plain', name: 'plain' },
@@ -53,9 +54,9 @@
   </div>
   {#if !rig}
     <p class="text-soft text-sm">
-      A thing that moves by itself: thread, rod, hand, magnet or sled. Say which thing and what it
-      weighs; how it moves is its own speed and course. What of each rig is seen, and what removing
-      it costs, stands side by side.
+      A thing that moves by itself: thread, rod, hand, magnet, sled or mirror. Say which thing and
+      what it weighs; how it moves is its own speed and course. What of each rig is seen, and what
+      removing it costs, stands side by side.
     </p>
   {:else}
     <ChoiceField
@@ -94,6 +95,16 @@
       onchange={(value) => change('colour', value, 'Colour of the rig')}
     />
     <Part {bench} {record} field="rig" part="turns_per_s" label="Spins on set, turns a second" />
+    <Part
+      {bench}
+      {record}
+      field="rig"
+      part="shine_m"
+      label="Mirroring surface at"
+      hint="table top, wet floor"
+      kind="length"
+      nullable
+    />
     <p class="text-soft mt-1 text-xs">
       Never people: who hangs, is pulled or is lifted is in the hands of licensed riggers. Nobody
       stands under what hangs.
@@ -150,6 +161,8 @@
                   ? `; covers ${(r.hides * 100).toFixed(0)} %`
                   : ''}{r.before.length && r.possible
                   ? `; passes before ${r.before.join(', ')}`
+                  : ''}{r.reflected_frames > 0 && r.possible
+                  ? `; its image in what shines is seen on ${r.reflected_frames} frames`
                   : ''}
               </span>
             </td>

@@ -102,13 +102,18 @@ describe('rigs side by side', () => {
     backing: '',
     hours: { low: 1, likely: 2, high: 4 },
     possible: true,
+    reflected: 0,
+    reflected_frames: 0,
     ...more,
   });
 
   it('say what is seen, and strike out what cannot be', () => {
     const record = { id: 'a', draft: { rig: { kind: 'rod', thing_id: null } }, problems: {} };
     const answer = {
-      rigs: [row('rod', { before: ['Anna'] }), row('magnet', { possible: false })],
+      rigs: [
+        row('rod', { before: ['Anna'], reflected_frames: 9 }),
+        row('magnet', { possible: false }),
+      ],
       spin: null,
     };
     render(RigPanel, {
@@ -119,6 +124,8 @@ describe('rigs side by side', () => {
     const [, rod, magnet] = screen.getAllByRole('row');
     expect(rod!.textContent).toContain('2.0 px');
     expect(rod!.textContent).toContain('passes before Anna');
+    expect(rod!.textContent).toContain('its image in what shines is seen on 9 frames');
+    expect(magnet!.textContent).not.toContain('its image');
     expect(rod!.textContent).toContain('2.0 h');
     expect(magnet!.textContent).toContain('only on the table top');
     expect(magnet!.textContent).not.toContain(' h');

@@ -9,7 +9,7 @@ from ..lockoff.clean import clean_plan, is_clean
 from ..lockoff.crowd.study import crowd_plan
 from ..lockoff.flop import handed
 from ..lockoff.group import group_of
-from ..lockoff.rigs.kinds import COLOURS
+from ..lockoff.rigs.kinds import BY_KIND, COLOURS
 from ..lockoff.rigs.seen import SAFETY, chosen
 from ..lockoff.strips import floor_marks, side_of
 from ..lockoff.throw import flight
@@ -164,14 +164,16 @@ def _rig(case: Case) -> list[CardLine]:
         return []
     thick = f"{seen.diameter_mm:g} mm, {COLOURS[rig.colour]}; " if seen.diameter_mm else ""
     found = [CardLine("Rig", "By", seen.name, f"{thick}{seen.note}")]
-    if rig.rated_kg is not None and seen.kind in ("thread", "line", "rod"):
+    kind = BY_KIND[rig.kind]
+    if rig.rated_kg is not None and rig.kind != "hand" and (kind.carries or kind.pulls):
+        beware = "Eyes away from its line" if kind.pulls else "Nobody under it"
         found.append(
             CardLine(
                 "Rig",
                 "Working load",
                 f"{rig.rated_kg / SAFETY:.3g} kg",
                 f"rated {rig.rated_kg:g} kg, factor {SAFETY:g}; it weighs {rig.weight_kg:g} kg. "
-                "Nobody under it, never people on it",
+                f"{beware}, never people on it",
             )
         )
     return found

@@ -12,7 +12,8 @@ from ..lockoff.crowd.places import TALL_M
 from ..lockoff.crowd.study import crowd_plan
 from ..lockoff.extent import extents
 from ..lockoff.reframe import shapes_of, window
-from ..lockoff.rigs.seen import chosen, line_now
+from ..lockoff.rigs.lines import line_now
+from ..lockoff.rigs.seen import chosen
 from ..lockoff.strips import divider_px
 from ..lockoff.throw import flight
 from ..lockoff.tracked import marker_plan

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 Edge = Literal["hard", "soft", "hair"]
-RigKind = Literal["thread", "line", "rod", "hand", "magnet", "turntable", "sled"]
+RigKind = Literal["thread", "line", "rod", "hand", "magnet", "turntable", "sled", "pull", "mirror"]
 RigColour = Literal["plain", "matched", "clear"]
 
 
@@ -111,7 +111,8 @@ class RampKey:
 @dataclass(frozen=True)
 class Rig:
     """What carries or pushes a thing. `diameter_mm` None: as its kind; `rated_kg`: what the line is
-    rated to break at (None: unknown); `turns_per_s`: how fast it spins on set."""
+    rated to break at (None: unknown); `turns_per_s`: how fast it spins on set; `shine_m`: height of
+    a surface that mirrors it, world metres (None: nothing does)."""
 
     thing_id: str | None = None
     kind: RigKind = "thread"
@@ -120,6 +121,7 @@ class Rig:
     rated_kg: float | None = None
     colour: RigColour = "plain"
     turns_per_s: float = 0.0
+    shine_m: float | None = None
 
 
 @dataclass(frozen=True)

@@ -38,13 +38,23 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
     ]
     plates = [
         {
-            name: None if name == "filmed" else value
+            name: _drawn(name, value)
             for name, value in plate.items()
             if plate.get("placed_in_post") or name not in OF_PLACING
         }
         for plate in plan.get("plates", [])
     ]
     return {**rest, "lenses": lenses, "plates": plates}
+
+
+def _drawn(name: str, value: Any) -> Any:
+    """A decision of a plate as far as pictures show it."""
+    if name == "filmed":
+        return None
+    if name == "rig" and value:
+        # Rigs are taken out of the picture, and their images with them.
+        return {n: v for n, v in value.items() if n != "shine_m"}
+    return value
 
 
 def stamp(plan: dict[str, Any]) -> str:

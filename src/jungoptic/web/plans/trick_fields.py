@@ -126,6 +126,7 @@ class RigFields(Fields):
     rated_kg: Annotated[float, Within(0.01, 10_000)] | None = None
     colour: RigColour = "plain"
     turns_per_s: Annotated[float, Within(0, 200)] = 0.0
+    shine_m: Annotated[float, Within(-100, 1000)] | None = None
 
 
 class CrowdFields(Fields):

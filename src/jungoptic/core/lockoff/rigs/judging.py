@@ -63,11 +63,15 @@ def verdict_of(found: RigSeen) -> Verdict:
     """Hidden holds; what a screen or a clean plate takes away strains; the rest breaks."""
     if not found.possible:
         return Verdict.BREAKS
-    if found.frames == 0 and found.hides == 0:
+    if found.frames == 0 and found.reflected_frames == 0 and found.hides == 0:
         return Verdict.HOLDS
-    if found.backing == "screen" or (found.backing == "clean" and not found.before):
+    if found.backing == "clean" and not found.before:
         return Verdict.STRAINS
-    return Verdict.STRAINS if found.strength <= FAINT and found.hides == 0 else Verdict.BREAKS
+    # A screen takes away what is before it, and nothing that lies in the floor.
+    image = found.reflected or 0.0
+    left = image if found.backing == "screen" else max(found.strength, image)
+    hides = found.hides if found.backing != "screen" else 0.0
+    return Verdict.STRAINS if left <= FAINT and hides == 0 else Verdict.BREAKS
 
 
 def said(found: RigSeen, thing: str, frames: int) -> str:
@@ -81,14 +85,15 @@ def said(found: RigSeen, thing: str, frames: int) -> str:
         words += f" and smeared over {pixels(found.blur_px)}"
     words += f"; {percent(found.strength)} of its contrast is left"
     if found.frames == 0:
-        return (
-            words + ": hidden."
+        hidden = (
+            ": hidden."
             if found.hides == 0
-            else (words + f", and it covers {found.hides * 100:.0f} % of the thing.")
+            else f", and it covers {percent(found.hides)} of the thing."
         )
+        return words + hidden + _mirrored(found)
     words += f", seen on {found.frames} of {frames} frames."
     if found.hides:
-        words += f" It covers {found.hides * 100:.0f} % of the thing."
+        words += f" It covers {percent(found.hides)} of the thing."
     if found.before:
         words += f" It passes in front of {', '.join(found.before)}, where no clean plate helps."
     elif found.backing == "clean":
@@ -97,7 +102,19 @@ def said(found: RigSeen, thing: str, frames: int) -> str:
         words += " The screen takes most of it away."
     else:
         words += f" There is no clean plate: painted by hand, about {found.hours.likely:.1f} h."
-    return words
+    return words + _mirrored(found)
+
+
+def _mirrored(found: RigSeen) -> str:
+    """What of a rig is seen in the surface that shines, where one does."""
+    if found.reflected is None:
+        return ""
+    if found.reflected <= 0.0:
+        return " In what shines nothing of it is seen."
+    told = f" In what shines {percent(found.reflected)} of it is left"
+    if found.reflected_frames == 0:
+        return f"{told}: hidden."
+    return f"{told}, seen on {found.reflected_frames} frames."
 
 
 def _hidden_mm(case: Case, rig: Rig, most_mm: float) -> float:
@@ -179,16 +196,22 @@ def _thing(case: Case, rig: Rig) -> StandIn | None:
 def judge_load(case: Case) -> Finding | None:
     """Whether the line bears what hangs on it; None where nothing hangs, or a person does."""
     rig = case.plate.rig
-    if rig is None or not BY_KIND[rig.kind].carries or rig.kind == "hand":
+    kind = None if rig is None else BY_KIND[rig.kind]
+    if rig is None or kind is None or not (kind.carries or kind.pulls) or rig.kind == "hand":
         return None
     thing = _thing(case, rig)
     if thing is None or thing.kind == "figure":
         return None
-    under = "; nobody stands or passes under it"
+    # What is dragged can jam, and then all of its weight hangs on the thread, and more.
+    under = (
+        "; eyes away from its line: it whips"
+        if kind.pulls
+        else "; nobody stands or passes under it"
+    )
     if rig.rated_kg is None:
         return LOAD.finding(
             Verdict.STRAINS,
-            f"{thing.name} weighs {rig.weight_kg:g} kg. What its {BY_KIND[rig.kind].name.lower()} "
+            f"{thing.name} weighs {rig.weight_kg:g} kg. What its {kind.name.lower()} "
             f"is rated for is not known: it has to be rated for {rig.weight_kg * SAFETY:g} kg or "
             f"more{under}.",
         )
@@ -197,7 +220,8 @@ def judge_load(case: Case) -> Finding | None:
     return LOAD.finding(
         verdict=Verdict.HOLDS if holds else Verdict.BREAKS,
         sentence=f"{thing.name} weighs {rig.weight_kg:g} kg; a line rated for {rig.rated_kg:g} kg "
-        f"carries {allowed:.3g} kg with a factor of {SAFETY:g}{under}. Never people.",
+        f"{'pulls' if kind.pulls else 'carries'} {allowed:.3g} kg with a factor of {SAFETY:g}"
+        f"{under}. Never people.",
         workings=(
             Working(
                 formula="working load = rated strength / 5",

@@ -12,19 +12,21 @@ from ...plan.tricks import RigColour, RigKind
 @dataclass(frozen=True)
 class Kind:
     """One way. `diameter_mm` is the usual thickness of what shows (0: nothing does); it comes
-    `from_` above, the side, or below; `cover` is the part of the thing that it hides; `carries`:
-    it holds the weight; `shadow`: shadow and reflection stay those of the real thing; `only`: what
-    it can do, where it cannot do everything."""
+    `from_` above, the side, ahead along the ground or a little above it, or stands `below`; `cover`
+    is the part of the thing that it hides; `carries`: it holds the weight, `pulls`: it drags it;
+    `shadow`: shadow and reflection stay those of the real thing; `only`: what it can do, where it
+    cannot do everything."""
 
     key: RigKind
     name: str
     diameter_mm: float
-    from_: Literal["above", "side", "below", ""]
+    from_: Literal["above", "side", "ground", "ahead", "below", ""]
     cover: float
     carries: bool
     shadow: bool
     only: str
     note: str
+    pulls: bool = False
 
 
 #: Usual sizes (common practice; a caliper says better).
@@ -89,12 +91,35 @@ KINDS: tuple[Kind, ...] = (
         "sled",
         "Sled on a pulled line",
         0.35,
-        "side",
+        "ground",
         0.0,
         False,
         True,
         "along the ground",
         "the line lies on the ground and is hidden by it",
+    ),
+    Kind(
+        "pull",
+        "Pull thread",
+        0.2,
+        "ahead",
+        0.0,
+        False,
+        True,
+        "along what it stands on",
+        "tied a quarter of the way up, so that the thing slides and does not tip",
+        pulls=True,
+    ),
+    Kind(
+        "mirror",
+        "Upright mirror below it",
+        3.0,
+        "below",
+        0.0,
+        False,
+        True,
+        "staying where it is, a little above what is below it",
+        "a stand hides behind it; it shows what is beside, which has to look as what is behind",
     ),
 )
 BY_KIND: Mapping[RigKind, Kind] = {kind.key: kind for kind in KINDS}

@@ -16,8 +16,11 @@ from ...plan.standins import StandIn, outlines
 from ...plan.tricks import Rig
 from ...stage.case import Case
 from ...stage.in_frame import frame_at, gone_m, some_parts
+from ...words import quantities as say
 from ..clean import clean_of
 from .kinds import BY_KIND, CONTRAST, KINDS, Kind
+from .lines import TOUCHES_M, below_m, projected
+from .shine import image
 
 #: A line that changes a pixel by less than this part of its contrast is not noticed, and is only
 #: found by looking for it (judgement).
@@ -35,7 +38,9 @@ class RigSeen:
     moves sideways while the shutter is open, in the same frame; `strength`: the part of a pixel's
     contrast that is left, at its strongest; `frames` on which more than `HIDDEN` is left;
     `before`: names of what it passes in front of that moves itself, so that no clean plate shows
-    what is behind; `hours` in post."""
+    what is behind; `hours` in post. `reflected` is what is left of the contrast of its image in a
+    surface that shines (None: nothing shines, or nothing shows), and `reflected_frames` on how many
+    frames it is noticed."""
 
     kind: str
     name: str
@@ -53,6 +58,8 @@ class RigSeen:
     backing: str
     hours: Hours
     possible: bool
+    reflected: float | None = None
+    reflected_frames: int = 0
 
 
 def left_of(thick_px: float, blur_px: float) -> float:
@@ -107,7 +114,7 @@ def _seen(case: Case, rig: Rig, thing: StandIn, kind: Kind) -> RigSeen:
         diameter = rig.diameter_mm
     parts = some_parts(shot, MOMENTS)
     w, h = shot.delivery.width_px, shot.delivery.height_px
-    pixels, depths = _projected(case, thing, kind, parts)
+    pixels, depths = projected(case, thing, kind, parts)
     focal_px = case.stage.camera.focal_px(w)
     fine = pixels[:, :1] + (pixels[:, 1:] - pixels[:, :1]) * np.linspace(0, 1, 65)[None, :, None]
     within: np.ndarray = np.asarray(
@@ -125,14 +132,13 @@ def _seen(case: Case, rig: Rig, thing: StandIn, kind: Kind) -> RigSeen:
     worst = int(np.argmax(strengths)) if len(strengths) else 0
     count = round(float(np.mean(strengths > HIDDEN)) * shot.frames) if len(strengths) else 0
     backing = _backing(shot, plate)
-    rises = thing.z_m > 0.02 and not _rests(shot, thing)
-    possible = not (kind.key in ("magnet", "sled", "turntable") and rises)
-    if kind.key == "turntable":
-        possible = possible and thing.speed_m_s == 0
+    shines = rig.shine_m is not None and diameter > 0.0
+    shown = _reflected(case, rig, thing, kind, parts, diameter)
+    again = round(float(np.mean(shown > HIDDEN)) * shot.frames) if len(shown) else 0
     return RigSeen(
         kind.key,
         kind.name,
-        kind.note,
+        _note(case, thing, kind),
         kind.only,
         diameter,
         round(float(wide[worst]), 3),
@@ -144,49 +150,57 @@ def _seen(case: Case, rig: Rig, thing: StandIn, kind: Kind) -> RigSeen:
         kind.shadow,
         before,
         backing,
-        _hours(kind, count, bool(before), backing),
-        possible,
+        _hours(kind, count, again, bool(before), backing),
+        _possible(case, thing, kind),
+        round(float(shown.max(initial=0.0)), 4) if shines else None,
+        again,
     )
 
 
-def line_now(case: Case, rig: Rig, part: float) -> tuple[tuple[float, float], ...]:
-    """Where the chosen rig runs in the picture at `part` of the screen time; empty out of sight."""
-    thing = next((s for s in case.shot.stand_ins if s.id == rig.thing_id), None)
-    if thing is None:
-        return ()
-    line = _projected(case, thing, BY_KIND[rig.kind], np.array([part]))[0][0]
-    if not np.isfinite(line).all():
-        return ()
-    return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line)
+def _possible(case: Case, thing: StandIn, kind: Kind) -> bool:
+    """Whether a thing can be moved so at all."""
+    floats = thing.z_m - below_m(case.shot, case.plate, thing) > TOUCHES_M
+    if kind.key == "mirror":
+        return floats and thing.speed_m_s == 0
+    if kind.key == "turntable":
+        return not floats and thing.speed_m_s == 0
+    return not (kind.key in ("magnet", "sled", "pull") and floats)
 
 
-def _projected(case: Case, thing: StandIn, kind: Kind, parts: Array) -> tuple[Array, Array]:
-    """The rig's line in the picture (f, 2, 2), and its depths (f, 2)."""
-    shot, plate = case.shot, case.plate
-    w, h = shot.delivery.width_px, shot.delivery.height_px
-    world = _held(thing, kind)[None, :, :] + gone_m(shot, thing, parts)[:, None, :]
-    path = shot.move.along(case.stage.camera, parts, plate.scale)
-    return path.project(plate.on_stage(world), w, h)
+def _note(case: Case, thing: StandIn, kind: Kind) -> str:
+    """What there is to know of a kind; of a sheet how large it is, on the stage."""
+    if kind.key != "mirror":
+        return kind.note
+    high = thing.z_m - below_m(case.shot, case.plate, thing)
+    wide = math.sqrt(2.0) * thing.width_m
+    sizes = (say.length(max(m, 0.0) / case.plate.scale) for m in (wide, high))
+    return f"at 45°, {' by '.join(sizes)} high; {kind.note}"
 
 
-def _held(thing: StandIn, kind: Kind) -> Array:
-    """Where the rig runs from, and to: up out of the picture, or out to the side; metres."""
-    top = (thing.x_m, thing.y_m, thing.z_m + thing.height_m)
-    middle = (thing.x_m, thing.y_m, thing.z_m + thing.height_m / 2.0)
-    if kind.from_ == "above":
-        return np.array([top, (top[0], top[1], top[2] + 6.0)])
-    if kind.key == "sled":
-        # What is pulled follows its thread.
-        turn = math.radians(thing.course_deg)
-        ahead = (thing.x_m + 6.0 * math.sin(turn), thing.y_m + 6.0 * math.cos(turn), thing.z_m)
-        return np.array([(thing.x_m, thing.y_m, thing.z_m), ahead])
-    side = 1.0 if thing.x_m >= 0 else -1.0
-    return np.array([middle, (middle[0] + side * 6.0, middle[1], middle[2])])
+def _reflected(
+    case: Case, rig: Rig, thing: StandIn, kind: Kind, parts: Array, diameter_mm: float
+) -> Array:
+    """What is left (f,) of the contrast of a rig's image in what shines."""
+    if rig.shine_m is None or diameter_mm <= 0.0:
+        return np.zeros(len(parts))
+    seen = image(case, thing, kind, parts, rig.shine_m, diameter_mm)
+    pixels = projected(case, thing, kind, parts, rig.shine_m)[0]
+    side = _sideways(case, thing, kind, parts, pixels, rig.shine_m)
+    left = [left_of(wide, blur) for wide, blur in zip(seen.wide_px, side, strict=True)]
+    found: Array = np.array(left) * seen.part * CONTRAST[rig.colour]
+    return found
 
 
-def _sideways(case: Case, thing: StandIn, kind: Kind, parts: Array, pixels: Array) -> Array:
-    """Pixels (f,) that the rig moves across its own direction while the shutter is open; none where
-    frames are taken one by one."""
+def _sideways(
+    case: Case,
+    thing: StandIn,
+    kind: Kind,
+    parts: Array,
+    pixels: Array,
+    shine_m: float | None = None,
+) -> Array:
+    """Pixels (f,) that the rig, or its image in what shines, moves across its own direction while
+    the shutter is open; none where frames are taken one by one."""
     shot, plate = case.shot, case.plate
     if plate.kind in TIMELESS:
         return np.zeros(len(parts))
@@ -195,7 +209,8 @@ def _sideways(case: Case, thing: StandIn, kind: Kind, parts: Array, pixels: Arra
     share = np.array([filmed_share(shot, frame_at(shot, float(part))) for part in parts])
     open_part = np.minimum(plate.shutter_deg / 360.0 * missed / shot.frames * share, 1.0)
     other = np.where(parts + open_part <= 1.0, parts + open_part, parts - open_part)
-    step = _projected(case, thing, kind, np.maximum(other, 0.0))[0][:, 0] - pixels[:, 0]
+    after = projected(case, thing, kind, np.maximum(other, 0.0), shine_m)[0]
+    step = after[:, 0] - pixels[:, 0]
     way = pixels[:, 1] - pixels[:, 0]
     long = np.hypot(way[:, 0], way[:, 1])
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -227,19 +242,6 @@ def _in_the_way(
     return tuple(found)
 
 
-def _rests(shot: Shot, thing: StandIn) -> bool:
-    """Whether a thing stands on another."""
-    for other in shot.stand_ins:
-        if other.id == thing.id or other.kind not in ("box", "ground"):
-            continue
-        top = other.z_m + other.height_m
-        near = abs(other.x_m - thing.x_m) <= other.width_m / 2.0 + 0.05
-        within = other.y_m - 0.05 <= thing.y_m <= other.y_m + other.depth_m + 0.05
-        if abs(top - thing.z_m) < 0.02 and near and within:
-            return True
-    return False
-
-
 def _backing(shot: Shot, plate: Plate) -> str:
     """What is behind the rig once it is gone: a screen, a clean plate, or nothing known."""
     if plate.kind == "screen":
@@ -247,11 +249,12 @@ def _backing(shot: Shot, plate: Plate) -> str:
     return "clean" if clean_of(shot, plate) is not None else ""
 
 
-def _hours(kind: Kind, frames: int, before: bool, backing: str) -> Hours:
+def _hours(kind: Kind, frames: int, again: int, before: bool, backing: str) -> Hours:
     """Hours of removing it: nothing to do where nothing is seen; patched from a clean plate, but
     painted by hand where something moves behind it or nothing is known of it; what covers part of
-    the thing is cut out besides."""
-    if frames == 0 and kind.cover == 0:
+    the thing is cut out besides. `again`: frames on which its image in what shines is seen, which
+    no screen takes away."""
+    if frames == 0 and again == 0 and kind.cover == 0:
         return Hours()
     found = []
     if backing == "screen":
@@ -260,6 +263,8 @@ def _hours(kind: Kind, frames: int, before: bool, backing: str) -> Hours:
         found.append(line("patch", frames).hours)
     else:
         found.append(line("paint", frames).hours)
+    if again > 0:
+        found.append(line("patch" if backing == "clean" else "paint", again).hours)
     if kind.cover > 0:
         fresh, between = roto_keys(max(frames, 1), 2, "nth")
         found.append(line("roto-key", fresh + between).hours)
