@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import math
 from dataclasses import replace
+from typing import get_args
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -14,7 +15,7 @@ from jungoptic.core.lockoff.joins import judge_joins
 from jungoptic.core.plan import Move, Shot
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn
-from jungoptic.core.plan.tricks import Beat, Crowd, DividerKey, Filmed, Markers, Rig, Throw
+from jungoptic.core.plan.tricks import Beat, Crowd, DividerKey, Filmed, Markers, Rig, RigKind, Throw
 from jungoptic.core.report.tricks import tricks
 from jungoptic.core.stage.case import Case
 
@@ -48,6 +49,7 @@ def figures(draw) -> tuple[StandIn, ...]:
         LAMP,
         x_m=draw(st.floats(-1, 1)),
         y_m=draw(st.floats(0.6, 6.0)),
+        z_m=draw(st.sampled_from([0.0, 0.9])),
         speed_m_s=draw(st.sampled_from([0.0, 0.5])),
     )
     return (*found, lamp)
@@ -92,11 +94,12 @@ def shots(draw) -> Shot:
     )
     rig = Rig(
         "lamp",
-        draw(st.sampled_from(["thread", "line", "rod", "hand", "magnet", "turntable", "sled"])),
+        draw(st.sampled_from(get_args(RigKind))),
         draw(st.floats(0.05, 3.0)),
         draw(st.sampled_from([None, 0.3, 2.0])),
         draw(st.sampled_from([None, 2.0, 20.0])),
         draw(st.sampled_from(["plain", "matched", "clear"])),
+        shine_m=draw(st.sampled_from([None, 0.0, 0.75])),
     )
     crowd = Crowd(
         draw(st.integers(1, 9)), draw(st.integers(1, 30)), -3, 3, draw(st.floats(4, 9)), 12.0
