@@ -50,16 +50,13 @@ def resampled(line: Array, count: int = RESAMPLED) -> Array:
 def sides_at(line: Array, ys: Array) -> tuple[Array, Array]:
     """Leftmost and rightmost x of a line (n, 2) at heights `ys` (m,). Above its upper end and below
     its lower one it goes on upright."""
-    low = np.full(len(ys), np.inf)
-    high = np.full(len(ys), -np.inf)
-    for (x0, y0), (x1, y1) in itertools.pairwise(line):
-        inside = (ys >= min(y0, y1)) & (ys <= max(y0, y1))
-        if abs(y1 - y0) < FLAT_PX:
-            left, right = np.full(len(ys), min(x0, x1)), np.full(len(ys), max(x0, x1))
-        else:
-            left = right = x0 + (x1 - x0) * (ys - y0) / (y1 - y0)
-        low = np.where(inside, np.minimum(low, left), low)
-        high = np.where(inside, np.maximum(high, right), high)
+    (x0, y0), (x1, y1) = line[:-1].T, line[1:].T
+    inside = (ys[:, None] >= np.minimum(y0, y1)) & (ys[:, None] <= np.maximum(y0, y1))
+    flat = np.abs(y1 - y0) < FLAT_PX
+    slope = (x1 - x0) / np.where(flat, 1.0, y1 - y0)
+    there = x0 + slope * (ys[:, None] - y0)
+    low = np.where(inside, np.where(flat, np.minimum(x0, x1), there), np.inf).min(axis=1)
+    high = np.where(inside, np.where(flat, np.maximum(x0, x1), there), -np.inf).max(axis=1)
     order = np.argsort(line[:, 1], kind="stable")
     top, bottom = line[order[0]], line[order[-1]]
     beyond = np.where(ys < top[1], top[0], bottom[0])
@@ -85,13 +82,11 @@ def _away_px(points: Array, line: Array) -> Array:
     """Distance (n,) of points from a line that goes on upright beyond its ends."""
     order = np.argsort(line[:, 1], kind="stable")
     top, bottom = line[order[0]], line[order[-1]]
-    nearest = np.full(len(points), np.inf)
-    for a, b in itertools.pairwise(line):
-        way = b - a
-        long = float(way @ way)
-        part = np.clip((points - a) @ way / long, 0.0, 1.0) if long > 0.0 else 0.0
-        off = points - a - np.multiply.outer(part, way) if long > 0.0 else points - a
-        nearest = np.minimum(nearest, np.hypot(off[:, 0], off[:, 1]))
+    way, to = np.diff(line, axis=0), points[:, None] - line[:-1]
+    long = (way * way).sum(axis=1)
+    part = np.clip((to * way).sum(axis=2) / np.where(long > 0.0, long, 1.0), 0.0, 1.0)
+    off = to - part[..., None] * way
+    nearest = np.hypot(off[..., 0], off[..., 1]).min(axis=1)
     for end, below in ((top, -1.0), (bottom, 1.0)):
         past = np.maximum(0.0, below * (end[1] - points[:, 1]))
         nearest = np.minimum(nearest, np.hypot(points[:, 0] - end[0], past))

@@ -12,6 +12,8 @@ from ..camera import Array, Camera
 
 #: On the picture's edge is in it, pixels.
 SLACK_PX = 1e-6
+#: Points are taken to lie in one line that are off it by this part of how far any is.
+EVEN = 1e-9
 
 
 @lru_cache(maxsize=32)
@@ -42,10 +44,16 @@ def outline(
     use = (start[:, 2] > near_m) | (end[:, 2] > near_m)
     if not use.any():
         return np.empty((0, 2)), np.empty(0)
+    size = np.array([width_px, height_px])
+    if (at[:, 2] > near_m).all():
+        whole = camera.to_pixels(at, width_px, height_px)
+        if (whole.max(axis=0) < -SLACK_PX).any() or (whole.min(axis=0) > size + SLACK_PX).any():
+            return np.empty((0, 2)), np.empty(0)
+        # What lies within the hull is farther from every line than its rim.
+        use = _rim(whole, a, b)
     start, end = _before(start[use], end[use], near_m), _before(end[use], start[use], near_m)
     from_px, to_px = (camera.to_pixels(p, width_px, height_px) for p in (start, end))
     axis = 1 if upright else 0
-    size = np.array([width_px, height_px])
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         parts = [
             (np.array(wanted)[None] - from_px[:, i, None]) / (to_px - from_px)[:, i, None]
@@ -62,10 +70,22 @@ def outline(
     away = (start[:, None, 2] + part * (end - start)[:, None, 2]).reshape(-1)
     shown = ((pixels >= -SLACK_PX) & (pixels <= size + SLACK_PX)).all(axis=1)
     within = _corners_within(np.concatenate([from_px, to_px]), size)
+    if not len(within):
+        return pixels[shown], away[shown]
     return (
         np.concatenate([pixels[shown], within]),
         np.concatenate([away[shown], np.full(len(within), np.median(at[:, 2]))]),
     )
+
+
+def _rim(pixels: Array, a: NDArray[np.intp], b: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Which pairs (p,) of points (k, 2) have all the others on one side: the rim of their hull."""
+    way = pixels[b] - pixels[a]
+    to = pixels[None] - pixels[a][:, None]
+    side = way[:, None, 0] * to[..., 1] - way[:, None, 1] * to[..., 0]
+    level = EVEN * np.abs(side).max(initial=0.0)
+    found: NDArray[np.bool_] = (side >= -level).all(axis=1) | (side <= level).all(axis=1)
+    return found
 
 
 def _corners_within(points: Array, size: Array) -> Array:
