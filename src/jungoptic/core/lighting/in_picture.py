@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array
+from ..plan.standins import StandIn
 from ..slices import runs_of
 from ..stage.backing import backing
 from ..stage.case import Case
@@ -101,44 +102,51 @@ def _crossed(case: Case, eyes: Array, points: Array, seconds: Array) -> tuple[Fl
     ways = points[None, :, :] - eyes[:, None, :]
     own = {thing.id for thing in case.own}
     for thing in case.shot.stand_ins_of(case.plate):
-        corners, topology = solid_of(thing)
-        gone = velocities([thing]) * seconds[:, None]
-        for ring in topology.faces:
-            for a, b in pairwise(ring[1:]):
-                three = corners[[ring[0], a, b]]
-                stage = np.stack([case.plate.on_stage(three + g) for g in gone])
-                at = _meets(eyes, ways, stage)
-                hidden |= at < 1.0 - TOUCHING
-                if thing.id in own:
-                    before |= (at > 1.0 + TOUCHING) & np.isfinite(at)
-    for three in _screen(case):
-        hidden |= _meets(eyes, ways, np.broadcast_to(three, (len(eyes), 3, 3))) < 1.0 - TOUCHING
+        # What goes on its way past a lens is a lens that goes past it.
+        gone = velocities([thing]) * seconds[:, None] / case.plate.scale
+        at = _meets(eyes - gone, ways, case.plate.on_stage(_triangles(thing)))
+        hidden |= (at < 1.0 - TOUCHING).any(axis=0)
+        if thing.id in own:
+            before |= ((at > 1.0 + TOUCHING) & np.isfinite(at)).any(axis=0)
+    cloth = _screen(case)
+    if cloth is not None:
+        hidden |= (_meets(eyes, ways, cloth) < 1.0 - TOUCHING).any(axis=0)
     return hidden, before
 
 
-def _screen(case: Case) -> list[Array]:
-    """The cloth behind the action as two triangles (3, 3); none without one."""
+def _triangles(thing: StandIn) -> Array:
+    """The faces of a thing as triangles (t, 3, 3), world metres."""
+    corners, topology = solid_of(thing)
+    fans = [(ring[0], a, b) for ring in topology.faces for a, b in pairwise(ring[1:])]
+    found: Array = corners[np.array(fans, dtype=np.intp).reshape(-1, 3)]
+    return found
+
+
+def _screen(case: Case) -> Array | None:
+    """The cloth behind the action as two triangles (2, 3, 3); None without one."""
     cloth = backing(case)
     if cloth is None:
-        return []
+        return None
     half, top = case.plate.screen_width_m / 2.0, case.plate.screen_height_m
     left, right, y = cloth.centre_x_m - half, cloth.centre_x_m + half, cloth.distance_m
     a, b, c, d = (left, y, 0.0), (right, y, 0.0), (right, y, top), (left, y, top)
-    return [np.array([a, b, c]), np.array([a, c, d])]
+    return np.array([[a, b, c], [a, c, d]])
 
 
-def _meets(eyes: Array, ways: Array, triangle: Array) -> Array:
-    """Where rays from eyes (f, 3) along ways (f, k, 3) meet a triangle (f, 3, 3), as parts (f, k)
-    of the way; NaN where they do not, or behind the eye. Source: Moeller and Trumbore 1997."""
-    first = triangle[:, 1] - triangle[:, 0]
-    second = triangle[:, 2] - triangle[:, 0]
-    across = np.cross(ways, second[:, None, :])
-    det = (across * first[:, None, :]).sum(axis=2)
+def _meets(eyes: Array, ways: Array, triangles: Array) -> Array:
+    """Where rays from eyes (f, 3) along ways (f, k, 3) meet triangles (t, 3, 3), as parts (t, f, k)
+    of the way; NaN where they do not, or behind the eye. Source: Moeller and Trumbore 1997, with
+    what does not depend on the ray taken out of it."""
+    start = triangles[:, None, 0]
+    first, second = triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0]
+    normal = np.cross(first, second)
+    away = eyes[None] - start
+    along = ways.transpose(0, 2, 1)
+    det = -np.einsum("fkj,tj->tfk", ways, normal)
     with np.errstate(divide="ignore", invalid="ignore"):
-        from_corner = (eyes - triangle[:, 0])[:, None, :]
-        u = (across * from_corner).sum(axis=2) / det
-        turned = np.cross(from_corner, first[:, None, :])
-        v = (turned * ways).sum(axis=2) / det
-        at: Array = (turned * second[:, None, :]).sum(axis=2) / det
+        u = np.cross(second[:, None], away)[:, :, None] @ along
+        v = np.cross(away, first[:, None])[:, :, None] @ along
+        u, v = u[:, :, 0] / det, v[:, :, 0] / det
+        at: Array = (away @ normal[:, :, None]) / det
         good = (u >= 0.0) & (v >= 0.0) & (u + v <= 1.0) & (at > 0.0)
     return np.where(good, at, np.nan)
