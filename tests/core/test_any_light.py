@@ -13,7 +13,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jungoptic.core.judging import judge_plate
+from jungoptic.core.judging import findings_of
 from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.sources import illuminance, sources_of
@@ -141,5 +141,5 @@ def test_proposals_only_use_what_is_owned(found):
         for lamp in found.kit.lamps:
             assert sum(p.lamp_id == lamp.id for p in way.lamps) <= lamp.count
         tried = replace(case, plate=replace(case.plate, lamps=way.lamps))
-        ranks = [f.verdict.rank for f in judge_plate(tried) if f.key in {"light", "key-side"}]
+        ranks = [f.verdict.rank for f in findings_of(tried) if f.key in {"light", "key-side"}]
         assert all(r <= way.verdict.rank for r in ranks)

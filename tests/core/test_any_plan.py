@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from jungoptic.core.cards.card import card_lines
 from jungoptic.core.drawings.stage.above import plan
 from jungoptic.core.drawings.stage.elevation import elevation
-from jungoptic.core.judging import RULES, judge_plate
+from jungoptic.core.judging import RULES, findings_of, judge_plate
 from jungoptic.core.plan import Move, Plate, Shot
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.report.shot_report import plate_report, report, study
@@ -112,7 +112,7 @@ class TestRemedies:
                 plate = replace(case.plate, **remedy.changes)
                 tried = Case.of(replace(shot, plates=(plate,)), plate)
                 assert tried is not None
-                after = {f.key: f for f in judge_plate(replace(tried))}
+                after = {f.key: f for f in findings_of(replace(tried))}
                 given_up = after.get(finding.key)
                 # A rule that has nothing to say any more holds.
                 assert (given_up.verdict if given_up else Verdict.HOLDS) is remedy.verdict
@@ -120,7 +120,7 @@ class TestRemedies:
     @given(plans())
     @MANY
     def test_every_finding_can_be_checked_by_hand(self, shot):
-        for finding in judge_plate(replace(cased(shot))):
+        for finding in findings_of(replace(cased(shot))):
             assert finding.sentence.endswith(".")
             assert "nan" not in finding.sentence
             for working in finding.workings:

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.judging import judge_plate
+from jungoptic.core.judging import findings_of, judge_plate
 from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import LensMeasure
@@ -38,7 +38,7 @@ def judged(found: Shot) -> dict[str, int]:
     """Ranks of the first plate, rule by rule, from the judgements themselves."""
     case = Case.of(found, found.plates[0])
     assert case is not None
-    return {f.key: RANK[f.verdict] for f in judge_plate(replace(case))}
+    return {f.key: RANK[f.verdict] for f in findings_of(replace(case))}
 
 
 def from_table(found: Shot) -> dict[str, int]:
