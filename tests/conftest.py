@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import shutil
 import time
 import uuid
 from dataclasses import dataclass
@@ -12,6 +14,7 @@ import pytest
 from django.test import Client
 
 from jungoptic.web.accounts.sure import SURE
+from tests.kept_demo import kept_by
 
 # No test may fail because the machine was busy, and the same code gives the same answer each time.
 # `pytest --hypothesis-profile=anew tests/core` looks further, at other cases on every run.
@@ -29,6 +32,12 @@ def pytest_terminal_summary(terminalreporter: Any) -> None:
         terminalreporter.section("Unsteady: passed only at the second try; mend them next")
         for nodeid in unsteady:
             terminalreporter.line(nodeid)
+
+
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """What processes of a run have kept for each other goes with the one that leads it."""
+    if not hasattr(session.config, "workerinput"):
+        shutil.rmtree(kept_by(os.getpid()), ignore_errors=True)
 
 
 def sent(answer: Any) -> bytes:

@@ -55,8 +55,12 @@ def sides_at(line: Array, ys: Array) -> tuple[Array, Array]:
     flat = np.abs(y1 - y0) < FLAT_PX
     slope = (x1 - x0) / np.where(flat, 1.0, y1 - y0)
     there = x0 + slope * (ys[:, None] - y0)
-    low = np.where(inside, np.where(flat, np.minimum(x0, x1), there), np.inf).min(axis=1)
-    high = np.where(inside, np.where(flat, np.maximum(x0, x1), there), -np.inf).max(axis=1)
+    low = np.where(inside, np.where(flat, np.minimum(x0, x1), there), np.inf).min(
+        axis=1, initial=np.inf
+    )
+    high = np.where(inside, np.where(flat, np.maximum(x0, x1), there), -np.inf).max(
+        axis=1, initial=-np.inf
+    )
     order = np.argsort(line[:, 1], kind="stable")
     top, bottom = line[order[0]], line[order[-1]]
     beyond = np.where(ys < top[1], top[0], bottom[0])
@@ -86,7 +90,7 @@ def _away_px(points: Array, line: Array) -> Array:
     long = (way * way).sum(axis=1)
     part = np.clip((to * way).sum(axis=2) / np.where(long > 0.0, long, 1.0), 0.0, 1.0)
     off = to - part[..., None] * way
-    nearest = np.hypot(off[..., 0], off[..., 1]).min(axis=1)
+    nearest: Array = np.hypot(off[..., 0], off[..., 1]).min(axis=1, initial=np.inf)
     for end, below in ((top, -1.0), (bottom, 1.0)):
         past = np.maximum(0.0, below * (end[1] - points[:, 1]))
         nearest = np.minimum(nearest, np.hypot(points[:, 0] - end[0], past))
