@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import datetime
 import math
+from dataclasses import replace
 from itertools import pairwise
 from typing import Any
 
@@ -15,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.filmed.just_taken import delivered_across, judge_just_taken
-from jungoptic.core.frames.asked import Ask, Asked, Asking, frames_taken
+from jungoptic.core.frames.asked import Ask, Asked, Asking, carried, frames_taken
 from jungoptic.core.frames.pace import AWAY_S, Sitting, progress, sittings, worked_by
 from jungoptic.core.frames.picture import boxes_of
 from jungoptic.core.frames.sheet_report import sheet_report
@@ -277,6 +278,15 @@ class TestAsked:
         walk = self.told(number=1, lapse=Lapse(path_right_m=3.0))
         assert (walk.camera, walk.free) == (True, True)
         assert not self.told(number=1, lapse=Lapse()).camera
+        # The sheet alone, whatever the story's camera does.
+        for sheet, moves in (
+            (Sheet((push,)), True),
+            (Sheet((replace(push, legs=(Leg(2, 10, 0.0),)),)), False),
+            (Sheet((replace(push, axis="layer"),)), False),
+            (Sheet(lapse=Lapse(path_ahead_m=1.0)), True),
+            (Sheet(lapse=Lapse()), False),
+        ):
+            assert carried(shot(), MILL, sheet) is moves
 
 
 def times(*seconds: float, day: int = 1) -> list[datetime.datetime]:

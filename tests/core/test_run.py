@@ -404,6 +404,12 @@ class TestJudging:
         assert set(found) == {"run-doubles", "run-steady"}
         assert found["run-steady"].verdict is Verdict.HOLDS
 
+    def test_nor_is_one_that_its_sheet_carries(self) -> None:
+        walked = told(measured([seen(n * 2.0) for n in range(30)]))
+        found = {f.key for f in judge_ran(shot(), ANSA, walked, 24.0, carried=True)}
+        assert found == {"run-doubles", "run-steady"}
+        assert "run-stands" in {f.key for f in judge_ran(shot(), ANSA, walked, 24.0)}
+
     def test_doubles_few_and_many(self) -> None:
         few = judged(ran_of(frames=500, doubles=(38,), doubled=1))["run-doubles"]
         assert few.verdict is Verdict.STRAINS

@@ -66,6 +66,22 @@ def test_a_clip_is_measured_after_it_was_read(stage, bumped):
     assert stage.api.get(f"{stage.path}/pictures/{bumped['id']}").json()["revision"] == 3
 
 
+def test_a_camera_that_its_sheet_carries_is_not_asked_to_stand(stage, bumped):
+    """A hyperlapse of a shot that stands in the story."""
+    measured(stage, bumped)
+    url = f"{stage.path}/pictures/{bumped['id']}"
+    sheet = f"{stage.path}/plates/{stage.plate.pk}/sheet"
+    for revision, path, asked in ((0, 0.0, True), (1, 4.0, False)):
+        lapse = {"interval_s": 5.0, "exposure_s": 0.5, "path_right_m": path}
+        answer = stage.api.patch(sheet, {"revision": revision, "lapse": lapse})
+        assert answer.status_code == 200, answer.content
+        keys = {f["key"] for f in stage.api.get(url).json()["findings"]}
+        assert ("run-stands" in keys) is asked
+        assert ("run-steady" in keys) is not asked
+    (row,) = stage.api.get(f"{stage.path}/pictures?plate_id={stage.plate.pk}").json()["pictures"]
+    assert row["verdict"] == stage.api.get(url).json()["verdict"]
+
+
 def test_the_list_says_how_far_it_is(stage, bumped, django_assert_max_num_queries):
     Job.objects.filter(kind="measure").update(state=State.RUNNING, part=0.5, seen_at=timezone.now())
     url = f"{stage.path}/pictures?plate_id={stage.plate.pk}"

@@ -35,13 +35,16 @@ THIRDS = ("left", "middle", "right")
 SOURCE = "Brightness of 32 x 18 places of every frame, by their middle; the limits are judgement."
 
 
-def judge_ran(shot: Shot, plate: Plate, ran: Ran, fps: float | None) -> list[Finding]:
+def judge_ran(
+    shot: Shot, plate: Plate, ran: Ran, fps: float | None, carried: bool = False
+) -> list[Finding]:
     """What a clip of a plate that came at `fps` frames a second says frame by frame, worst first.
-    Raises Impossible for a plan that cannot be."""
+    `carried`: its sheet has the camera move though the story's stands. Raises Impossible for a plan
+    that cannot be."""
     case = Case.of(shot, plate)
     # What post places is filmed by a camera that stands, whatever the story's does.
     shot = placed_for(shot, plate)
-    locked = shot.move.still
+    locked = shot.move.still and not carried
     found: list[Finding | None] = []
     if locked:
         found += [*_lights(plate, ran, fps), judge_stands(shot, case, plate, ran)]

@@ -6,12 +6,14 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..impossible import Impossible
+from ..plan.plate import Plate
 from ..plan.sheet import Sheet
 from ..plan.shot import Shot
 from ..words import quantities as say
 from ..words.sentences import listed
 from .follows import CAMERA
-from .sheet_report import ColumnReport, SheetReport
+from .sheet_report import ColumnReport, SheetReport, sheet_report
 
 
 @dataclass(frozen=True)
@@ -79,15 +81,34 @@ class Asking:
         return Asked(number, frame, after - frame, tuple(asks), lit, self._camera, self._free)
 
 
-def _moves_camera(shot: Shot, sheet: Sheet, report: SheetReport) -> bool:
-    """Whether the camera is somewhere else from picture to picture."""
+def carried(shot: Shot, plate: Plate, sheet: Sheet) -> bool:
+    """Whether a sheet of `plate` has its camera somewhere else from picture to picture, whatever
+    the story's does: along a path, or by counted steps. False for a sheet that makes no sense."""
+    if _walked(sheet):
+        return True
+    if not any(column.kind == "axis" and column.axis in CAMERA for column in sheet.columns):
+        return False
+    try:
+        return _charted(sheet_report(shot, plate, sheet))
+    except Impossible:
+        return False
+
+
+def _walked(sheet: Sheet) -> bool:
     lapse = sheet.lapse
-    walked = lapse is not None and bool(lapse.path_right_m or lapse.path_ahead_m)
-    charted = any(
+    return lapse is not None and bool(lapse.path_right_m or lapse.path_ahead_m)
+
+
+def _charted(report: SheetReport) -> bool:
+    return any(
         c.moved is not None and c.column.axis in CAMERA and not c.moved.chart.still
         for c in report.columns
     )
-    return walked or charted or not shot.move.still
+
+
+def _moves_camera(shot: Shot, sheet: Sheet, report: SheetReport) -> bool:
+    """Whether the camera is somewhere else from picture to picture."""
+    return _walked(sheet) or _charted(report) or not shot.move.still
 
 
 def _asks(report: ColumnReport, last: int, frame: int) -> Ask | None:

@@ -28,7 +28,18 @@ from ..plans.bridge import load, plan_json
 from ..plans.models import Plate, Shot
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
-from ..takes.files import called_in, edged, facts, findings_of, frozen, held, marked, ran, read
+from ..takes.files import (
+    called_in,
+    carried,
+    edged,
+    facts,
+    findings_of,
+    frozen,
+    held,
+    marked,
+    ran,
+    read,
+)
 from . import room
 from .fields import PictureFields
 from .filing import its_card
@@ -165,6 +176,7 @@ class Plans:
         self._of_cards: dict[Any, Any] = {}
         self._of_plates: dict[Any, Any] = {}
         self._boards: dict[Any, Any] = {}
+        self._carried: dict[str, bool] = {}
 
     def findings(self, picture: Picture) -> list[Finding]:
         """What a picture's file says against its plan; nothing for one that does not count."""
@@ -173,7 +185,12 @@ class Plans:
         if found is None or plan is None:
             return []
         shot, plate = plan
-        return worst_first(findings_of(shot, plate, [found]))
+        return worst_first(findings_of(shot, plate, [found], self._moves))
+
+    def _moves(self, shot: Any, plate: Any) -> bool:
+        if plate.id not in self._carried:
+            self._carried[plate.id] = carried(shot, plate)
+        return self._carried[plate.id]
 
     def card(self, picture: Picture) -> Any:
         """The card that a picture's board is held against: its take's, else that whose board it

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from contextlib import suppress
 from typing import Any, NamedTuple
 
@@ -15,6 +15,7 @@ from jungoptic.core.filmed.board import Held, judge_board, judge_taped, readings
 from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
 from jungoptic.core.filmed.marks import judge_marks, readings_by_marks
 from jungoptic.core.filmed.run import judge_ran
+from jungoptic.core.frames.asked import carried as carried_by
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.picked.seen import ByEdges, ByMarks, PickedMark
 from jungoptic.core.pictures.facts import Facts
@@ -25,6 +26,7 @@ from jungoptic.core.plan import seen_from_own
 from jungoptic.core.plan.findings import Finding
 
 from .. import documents, saving
+from ..frames.sheets import fields_in, stored
 from ..plans.bridge import load
 from ..schemas import bounds_of
 from .fields import READINGS, TakeFields
@@ -153,14 +155,27 @@ def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
     return seen_from_own(shot, shot.plates[0]), shot.plates[0]
 
 
-def findings_of(shot: CoreShot, plate: CorePlate, files: Iterable[Read]) -> list[Finding]:
-    """What the files of a take say against its plan; of several that say the same, the worst."""
+def carried(shot: CoreShot, plate: CorePlate) -> bool:
+    """Whether the sheet of a plate, as it is today, has its camera move though the story's stands:
+    a hyperlapse, or a move that is only counted."""
+    sheet = stored(plate.id) if shot.move.still else None
+    return sheet is not None and carried_by(shot, plate, fields_in(sheet).core())
+
+
+def findings_of(
+    shot: CoreShot,
+    plate: CorePlate,
+    files: Iterable[Read],
+    moves: Callable[[CoreShot, CorePlate], bool] = carried,
+) -> list[Finding]:
+    """What the files of a take say against its plan; of several that say the same, the worst.
+    `moves`: answers as `carried` does."""
     worst: dict[str, Finding] = {}
     for one in files:
         try:
             found = judge_file(shot, plate, one.facts)
             if one.ran is not None:
-                found += judge_ran(shot, plate, one.ran, one.facts.fps)
+                found += judge_ran(shot, plate, one.ran, one.facts.fps, moves(shot, plate))
             if one.held is not None:
                 found += judge_board(shot, plate, one.held)
             if one.marked is not None:
