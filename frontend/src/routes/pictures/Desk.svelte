@@ -72,7 +72,11 @@
   <main class="grid gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]" data-testid={testid}>
     <div class="min-w-0">
       {#if d.notice}
-        <p role="alert" class="mb-2 flex gap-3 font-semibold">
+        <!-- Over the page: what is under a hand stays where it is. -->
+        <p
+          role="alert"
+          class="border-line bg-paper fixed inset-x-0 bottom-0 z-30 flex gap-3 border-t p-3 font-semibold"
+        >
           {d.notice}
           <button class="underline" onclick={() => (d.notice = '')}>Understood</button>
         </p>

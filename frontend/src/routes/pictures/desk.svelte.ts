@@ -40,6 +40,8 @@ export type Edit = Partial<
 const NO_SHOT = { number: '', title: '', plates: [] };
 /** How often is looked while something arrives or is read, milliseconds. */
 const LOOK_MS = 900;
+/** So often is something saved anew that only measurings were faster than. */
+const TRIES = 6;
 
 /** Where a picture hangs, all four said. */
 export function placeOf(picture: Edit): Required<Pick<Edit, (typeof PLACES)[number]>> {
@@ -270,16 +272,19 @@ export class PictureDesk {
     };
     const saved = await this.saving(async () => {
       const whole = now ?? (await this.#wholeOf(id));
-      try {
-        await put(whole.revision);
-      } catch (error) {
-        if (!(error instanceof Failure) || error.status !== 409) throw error;
-        // It was measured meanwhile, say: only what somebody else decided is in the way.
-        const fresh = await this.#wholeOf(id);
-        const same = (key: string) =>
-          JSON.stringify(fresh[key as keyof Edit]) === JSON.stringify(whole[key as keyof Edit]);
-        if (!Object.keys(changes).every(same)) throw error;
-        await put(fresh.revision);
+      let revision = whole.revision;
+      for (let tries = 1; ; tries += 1) {
+        try {
+          return await put(revision);
+        } catch (error) {
+          if (!(error instanceof Failure) || error.status !== 409 || tries === TRIES) throw error;
+          // It was measured meanwhile, say: only what somebody else decided is in the way.
+          const fresh = await this.#wholeOf(id);
+          const same = (key: string) =>
+            JSON.stringify(fresh[key as keyof Edit]) === JSON.stringify(whole[key as keyof Edit]);
+          if (!Object.keys(changes).every(same)) throw error;
+          revision = fresh.revision;
+        }
       }
     });
     await this.refresh();

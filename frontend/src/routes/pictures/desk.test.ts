@@ -2,11 +2,13 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Picture } from '../../lib/pictures/sending.svelte';
 import { PictureDesk } from './desk.svelte';
 
-const json = (body: unknown) =>
-  new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
 
 /** A picture that is being measured, as the server has it; findings follow from its board. */
 let stored: Picture;
+/** So many times it is measured just before an edit comes. */
+let faster = 0;
 beforeEach(() => {
   const measuring = { job_id: 'job', part: 0, note: '' };
   stored = { id: 'clip', name: 'C0042', revision: 3, state: 'read', measuring } as never;
@@ -14,7 +16,13 @@ beforeEach(() => {
     const path = new URL(request.url).pathname.replace('/api/productions/film', '');
     if (path === '') return json({ role: 'owner' });
     if (request.method === 'PATCH') {
-      Object.assign(stored, await request.json(), { revision: stored.revision + 1 });
+      const sent = (await request.json()) as Picture;
+      if (faster > 0) {
+        faster -= 1;
+        stored = { ...stored, revision: stored.revision + 1 };
+      }
+      if (sent.revision !== stored.revision) return json({ message: 'Changed.' }, 409);
+      Object.assign(stored, sent, { revision: stored.revision + 1 });
       return json(stored);
     }
     if (path === '/pictures/clip') {
@@ -33,6 +41,18 @@ describe('a picture in hand', () => {
     await desk.edit(stored, { board_up_m: 0.6 }, 'the board');
     await vi.waitFor(() => expect(desk.whole?.findings[0]?.sentence).toContain('0.6 m'));
     expect(desk.whole?.measuring).not.toBeNull();
+    desk.dispose();
+  });
+
+  it('is saved though measurings change it again and again, not over what somebody decided', async () => {
+    const desk = new PictureDesk('film');
+    await desk.load();
+    faster = 3;
+    await desk.edit(stored, { note: 'ours' }, 'the note');
+    expect([stored.note, desk.notice]).toEqual(['ours', '']);
+    stored = { ...stored, note: 'theirs', revision: stored.revision + 1 };
+    await desk.edit(stored, { note: 'ours again' }, 'the note');
+    expect([stored.note, desk.notice]).toEqual(['theirs', 'Changed.']);
     desk.dispose();
   });
 });
