@@ -366,6 +366,12 @@ class TestRig:
             other = changed(twins(lamp, far, ANNA, splits=()), "left", rig=rod)
             assert chosen(case_of(other, "left"), rod).reflected == 0.0
             assert "nothing of it is seen" in joined(other, "left")["rig"].sentence
+        # Turned by a right angle about its front, the table runs away to the side.
+        turned = replace(table, x_m=-1.0, y_m=4.0, width_m=4.0, depth_m=1.0, heading_deg=-90.0)
+        aside = replace(turned, x_m=-3.0)
+        for one, seen in ((turned, True), (aside, False)):
+            other = changed(twins(lamp, one, ANNA, splits=()), "left", rig=rod)
+            assert (chosen(case_of(other, "left"), rod).reflected > 0.0) is seen
         high = replace(rod, shine_m=40.0)
         assert chosen(case, high).reflected == 0.0
         # What is before a screen is keyed, what lies in the floor is not.
@@ -403,6 +409,11 @@ class TestRig:
         assert seen.thick_px == pytest.approx(0.003 * focal / near, rel=1e-3)
         for other in (replace(floats, z_m=0.0), replace(floats, speed_m_s=0.2)):
             assert not chosen(case_of(hung(rig, other), "left"), rig).possible
+        # A patch of ground lies flat, whatever height it was given: it stands on that.
+        for height, stands in ((0.3, True), (0.0, False)):
+            lawn = StandIn("lawn", "Lawn", "ground", 0.0, 8.0, height, 9.0, 1.7, 4.0)
+            found = changed(twins(floats, lawn, splits=()), "left", rig=rig)
+            assert chosen(case_of(found, "left"), rig).possible is not stands
 
     def test_five_to_one(self):
         # Lifting practice, 5:1 (OSHA 1910.184, ASME B30.9; from memory).

@@ -2,6 +2,7 @@
  * read, looked at, moved, and put away. */
 
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+import { same } from '../../lib/edit/merge';
 import { History } from '../../lib/edit/history.svelte';
 import { status } from '../../lib/edit/status.svelte';
 import { bare, type Group } from '../../lib/pictures/groups';
@@ -280,9 +281,8 @@ export class PictureDesk {
           if (!(error instanceof Failure) || error.status !== 409 || tries === TRIES) throw error;
           // It was measured meanwhile, say: only what somebody else decided is in the way.
           const fresh = await this.#wholeOf(id);
-          const same = (key: string) =>
-            JSON.stringify(fresh[key as keyof Edit]) === JSON.stringify(whole[key as keyof Edit]);
-          if (!Object.keys(changes).every(same)) throw error;
+          const decided = Object.keys(changes) as (keyof Edit)[];
+          if (!decided.every((key) => same(fresh[key], whole[key]))) throw error;
           revision = fresh.revision;
         }
       }

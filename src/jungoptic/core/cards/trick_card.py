@@ -165,7 +165,7 @@ def _rig(case: Case) -> list[CardLine]:
     thick = f"{seen.diameter_mm:g} mm, {COLOURS[rig.colour]}; " if seen.diameter_mm else ""
     found = [CardLine("Rig", "By", seen.name, f"{thick}{seen.note}")]
     kind = BY_KIND[rig.kind]
-    if rig.rated_kg is not None and rig.kind != "hand" and (kind.carries or kind.pulls):
+    if rig.rated_kg is not None and kind.loaded:
         beware = "Eyes away from its line" if kind.pulls else "Nobody under it"
         found.append(
             CardLine(

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from scipy.spatial import ConvexHull
@@ -69,6 +69,20 @@ class StandIn:
         return replace(
             self, x_m=self.x_m + gone * math.sin(turn), y_m=self.y_m + gone * math.cos(turn)
         )
+
+    @property
+    def top_m(self) -> float:
+        """How high its top is: a patch of ground lies flat."""
+        return self.z_m + (0.0 if self.kind == "ground" else self.height_m)
+
+    def outside_m(self, x_m: Any, y_m: Any) -> Any:
+        """How far places (of any shape) lie outside of its footprint, seen from above; negative
+        within it."""
+        turn = math.radians(self.heading_deg)
+        right, away = x_m - self.x_m, y_m - self.y_m
+        aside = np.abs(right * math.cos(turn) - away * math.sin(turn)) - self.width_m / 2.0
+        deep = right * math.sin(turn) + away * math.cos(turn)
+        return np.maximum(aside, np.maximum(-deep, deep - self.depth_m))
 
     def mirrored(self) -> StandIn:
         """The same with left and right exchanged, about the upright plane ahead."""

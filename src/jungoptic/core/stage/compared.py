@@ -219,15 +219,8 @@ def _touching(shot: Shot, plate: Plate) -> list[StandIn]:
 
 def _touch(other: StandIn, thing: StandIn) -> bool:
     """Whether the foot of `other` comes near what `thing` is, as the shot begins."""
-    turn = np.radians(thing.heading_deg)
-    away = np.array([other.x_m - thing.x_m, other.y_m - thing.y_m])
-    c, s = np.cos(turn), np.sin(turn)
-    right, deep = away @ (c, -s), away @ (s, c)
-    aside = abs(right) - thing.width_m / 2.0
-    past = max(-deep, deep - thing.depth_m)
-    top = thing.z_m + (0.0 if thing.kind == "ground" else thing.height_m)
-    over = max(thing.z_m - other.z_m, other.z_m - top)
-    return bool(max(aside, past, over) <= TOUCHES_M)
+    over = max(thing.z_m - other.z_m, other.z_m - thing.top_m)
+    return bool(max(thing.outside_m(other.x_m, other.y_m), over) <= TOUCHES_M)
 
 
 def _ground(shot: Shot, plate: Plate, found: Seen) -> tuple[Array, list[str]]:

@@ -171,11 +171,13 @@ def findings_of(
     """What the files of a take say against its plan; of several that say the same, the worst.
     `moves`: answers as `carried` does."""
     worst: dict[str, Finding] = {}
+    files = list(files)
+    walked = any(one.ran is not None for one in files) and moves(shot, plate)
     for one in files:
         try:
             found = judge_file(shot, plate, one.facts)
             if one.ran is not None:
-                found += judge_ran(shot, plate, one.ran, one.facts.fps, moves(shot, plate))
+                found += judge_ran(shot, plate, one.ran, one.facts.fps, walked)
             if one.held is not None:
                 found += judge_board(shot, plate, one.held)
             if one.marked is not None:

@@ -197,7 +197,7 @@ def judge_load(case: Case) -> Finding | None:
     """Whether the line bears what hangs on it; None where nothing hangs, or a person does."""
     rig = case.plate.rig
     kind = None if rig is None else BY_KIND[rig.kind]
-    if rig is None or kind is None or not (kind.carries or kind.pulls) or rig.kind == "hand":
+    if rig is None or kind is None or not kind.loaded:
         return None
     thing = _thing(case, rig)
     if thing is None or thing.kind == "figure":

@@ -28,6 +28,11 @@ class Kind:
     note: str
     pulls: bool = False
 
+    @property
+    def loaded(self) -> bool:
+        """Whether a line or a rod is asked to bear something; what a hand bears it feels."""
+        return (self.carries or self.pulls) and self.key != "hand"
+
 
 #: Usual sizes (common practice; a caliper says better).
 KINDS: tuple[Kind, ...] = (

@@ -15,6 +15,8 @@ from ...stage.case import Case
 from ...stage.in_frame import gone_m
 from .kinds import BY_KIND, Kind
 
+#: Places along a line that are looked at.
+ALONG = np.linspace(0.0, 1.0, 65)[:, None]
 #: So far a line runs before it is taken to be out of the picture, world metres.
 FAR_M = 6.0
 #: A pull thread is tied so far up the thing, so that it slides and does not tip (common practice).
@@ -75,26 +77,17 @@ def line_now(case: Case, rig: Rig, part: float) -> tuple[tuple[float, float], ..
     return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line)
 
 
-def tops(shot: Shot, height_m: float) -> list[StandIn]:
-    """What has its top at a height: tables, floors, steps."""
-    return [
-        s
-        for s in shot.stand_ins
-        if s.kind in ("box", "ground") and abs(s.z_m + s.height_m - height_m) < TOUCHES_M
-    ]
+def level_tops(shot: Shot, thing: StandIn) -> list[StandIn]:
+    """What a thing may stand on or be mirrored in: tables, floors, steps."""
+    return [s for s in shot.stand_ins if s.id != thing.id and s.kind in ("box", "ground")]
 
 
 def below_m(shot: Shot, plate: Plate, thing: StandIn) -> float:
     """How high what lies under a thing is: the highest top, or the stage's ground; world metres."""
     under = [
-        s.z_m + s.height_m
-        for s in shot.stand_ins
-        if s.id != thing.id and s.kind in ("box", "ground") and _over(s, thing.x_m, thing.y_m)
+        other.top_m
+        for other in level_tops(shot, thing)
+        if other.top_m <= thing.z_m + TOUCHES_M
+        and other.outside_m(thing.x_m, thing.y_m) <= BESIDE_M
     ]
-    lower = [top for top in under if top <= thing.z_m + TOUCHES_M]
-    return max([plate.ground_m, *lower])
-
-
-def _over(other: StandIn, x_m: float, y_m: float) -> bool:
-    near = abs(other.x_m - x_m) <= other.width_m / 2.0 + BESIDE_M
-    return near and other.y_m - BESIDE_M <= y_m <= other.y_m + other.depth_m + BESIDE_M
+    return max([plate.ground_m, *under])

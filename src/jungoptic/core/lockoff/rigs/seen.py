@@ -19,7 +19,7 @@ from ...stage.in_frame import frame_at, gone_m, some_parts
 from ...words import quantities as say
 from ..clean import clean_of
 from .kinds import BY_KIND, CONTRAST, KINDS, Kind
-from .lines import TOUCHES_M, below_m, projected
+from .lines import ALONG, TOUCHES_M, below_m, projected
 from .shine import image
 
 #: A line that changes a pixel by less than this part of its contrast is not noticed, and is only
@@ -116,7 +116,7 @@ def _seen(case: Case, rig: Rig, thing: StandIn, kind: Kind) -> RigSeen:
     w, h = shot.delivery.width_px, shot.delivery.height_px
     pixels, depths = projected(case, thing, kind, parts)
     focal_px = case.stage.camera.focal_px(w)
-    fine = pixels[:, :1] + (pixels[:, 1:] - pixels[:, :1]) * np.linspace(0, 1, 65)[None, :, None]
+    fine = pixels[:, :1] + (pixels[:, 1:] - pixels[:, :1]) * ALONG
     within: np.ndarray = np.asarray(
         np.isfinite(fine).all(axis=2) & (fine >= 0).all(axis=2) & (fine <= (w, h)).all(axis=2)
     )

@@ -7,16 +7,15 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...camera import Array
+from ...plan.shot import Shot
 from ...plan.standins import StandIn
 from ...stage.case import Case
 from ...stage.in_frame import gone_m
 from .kinds import Kind
-from .lines import held, path_of, tops
+from .lines import ALONG, TOUCHES_M, held, level_tops, path_of
 
 #: Glass, lacquer and polish (handbook tables of refractive indices: 1.5; water 1.33).
 INDEX = 1.5
-#: Places along a line that are looked at.
-ALONG = 65
 
 
 @dataclass(frozen=True)
@@ -50,8 +49,7 @@ def image(case: Case, thing: StandIn, kind: Kind, parts: Array, shine_m: float, 
     w, h = shot.delivery.width_px, shot.delivery.height_px
     path = path_of(case, parts)
     ends = held(shot, plate, thing, kind)
-    steps = np.linspace(0.0, 1.0, ALONG)[:, None]
-    line = (ends[0] + (ends[1] - ends[0]) * steps)[None] + gone_m(shot, thing, parts)[:, None]
+    line = (ends[0] + (ends[1] - ends[0]) * ALONG)[None] + gone_m(shot, thing, parts)[:, None]
     below = line * (1.0, 1.0, -1.0) + (0.0, 0.0, 2.0 * shine_m)
     pixels, depths = path.project(plate.on_stage(below), w, h)
     lens = path.positions_m * plate.scale + (0.0, 0.0, plate.ground_m)
@@ -59,14 +57,14 @@ def image(case: Case, thing: StandIn, kind: Kind, parts: Array, shine_m: float, 
     with np.errstate(divide="ignore", invalid="ignore"):
         # Where the way from the lens to the image goes through the surface.
         to = below - lens[:, None]
-        way = over / -to[..., 2]
+        way = over / np.where(to[..., 2] < 0.0, -to[..., 2], np.nan)
         hit = lens[:, None] + to * way[..., None]
         cosine = over / (np.linalg.norm(to, axis=2) * way)
-        inside = np.isfinite(pixels).all(axis=2) & (pixels >= 0).all(axis=2)
-        inside &= (pixels <= (w, h)).all(axis=2)
+        # What is behind the lens is NaN, and so never within.
+        inside = ((pixels >= 0.0) & (pixels <= (w, h))).all(axis=2)
         focal_px = case.stage.camera.focal_px(w)
         wide = mm / 1000.0 * focal_px / depths
-    seen = inside & (over > 0.0) & (line[..., 2] > shine_m) & _on(tops(shot, shine_m), hit, thing)
+    seen = inside & (over > 0.0) & (line[..., 2] > shine_m) & _on(shot, thing, shine_m, hit)
     part = np.where(seen, reflectance(cosine), 0.0)
     wide = np.where(seen, wide, 0.0)
     most = np.argmax(part * np.minimum(wide, 1.0), axis=1)
@@ -74,14 +72,11 @@ def image(case: Case, thing: StandIn, kind: Kind, parts: Array, shine_m: float, 
     return Image(wide[rows, most], part[rows, most])
 
 
-def _on(surfaces: list[StandIn], hit: Array, thing: StandIn) -> np.ndarray:
-    """Which places (f, n, 3) lie on one of the surfaces; all of them where there is none."""
-    there = [s for s in surfaces if s.id != thing.id]
+def _on(shot: Shot, thing: StandIn, shine_m: float, hit: Array) -> np.ndarray:
+    """Which places (f, n, 3) lie on a top of the shot at that height; all of them where there is
+    none."""
+    there = [s for s in level_tops(shot, thing) if abs(s.top_m - shine_m) < TOUCHES_M]
     found = np.full(hit.shape[:2], not there)
     for one in there:
-        found |= (
-            (np.abs(hit[..., 0] - one.x_m) <= one.width_m / 2.0)
-            & (hit[..., 1] >= one.y_m)
-            & (hit[..., 1] <= one.y_m + one.depth_m)
-        )
+        found |= one.outside_m(hit[..., 0], hit[..., 1]) <= 0.0
     return found
