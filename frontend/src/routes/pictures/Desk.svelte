@@ -69,7 +69,11 @@
   <main class="p-8"><p role="alert">{problem}</p></main>
 {:else if desk?.page}
   {@const d = desk}
-  <main class="grid gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]" data-testid={testid}>
+  <!-- What lies under a notice can be scrolled out from under it. -->
+  <main
+    class={['grid gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]', d.notice && 'pb-16']}
+    data-testid={testid}
+  >
     <div class="min-w-0">
       {#if d.notice}
         <!-- Over the page: what is under a hand stays where it is. -->
