@@ -43,7 +43,13 @@ def things(draw: st.DrawFn, name: str, plates: tuple[str | None, ...]) -> StandI
 
 @st.composite
 def moves(draw: st.DrawFn) -> Move:
-    """A camera that stands, pushes, pans, cranes, or all at once."""
+    """A camera that stands, pushes, pans, cranes, or all at once; and what zooms meanwhile."""
+    zoom = draw(st.sampled_from([1.0, 1.0, 1.0, 3.0, 0.5]))
+    return replace(draw(_ways()), zoom=zoom)
+
+
+@st.composite
+def _ways(draw: st.DrawFn) -> Move:
     kind = draw(st.sampled_from(["stand", "stand", "push", "pan", "any"]))
     if kind == "stand":
         return Move()

@@ -44,9 +44,11 @@ def camera_at(found: Seen, frame: int) -> tuple[np.ndarray, np.ndarray]:
     return found.path.positions_m[frame], found.path.axes[frame]
 
 
-def slopes(found: Seen, padding: float) -> tuple[float, float]:
+def slopes(found: Seen, padding: float, frame: int) -> tuple[float, float]:
     """How far the padded picture reaches to each side of its middle, per metre of depth."""
     camera, kept = found.path.camera, (1.0 + 2.0 * padding) / 2.0
+    if found.path.zooms is not None:
+        kept /= found.path.zooms[frame]
     return (
         camera.sensor_width_mm / camera.focal_mm * kept,
         camera.sensor_height_mm / camera.focal_mm * kept,
@@ -58,7 +60,7 @@ def by_shapely(found: Seen, thing: StandIn, frame: int, padding: float) -> Polyg
     position, axes = camera_at(found, frame)
     points, topology = solid_of(thing.after(float(found.seconds[frame])))
     at = (points - position) @ axes.T
-    across, down = slopes(found, padding)
+    across, down = slopes(found, padding, frame)
     frame_box = box(-across, -down, across, down)
     parts = []
     for face in topology.faces:
@@ -77,7 +79,7 @@ def by_program(
     position, axes = camera_at(found, frame)
     points, _ = solid_of(thing.after(float(found.seconds[frame])))
     x, y, z = ((points - position) @ axes.T).T
-    across, down = slopes(found, padding)
+    across, down = slopes(found, padding, frame)
     outside = np.stack([-x - across * z, x - across * z, -y - down * z, y - down * z, -z])
     limits = np.array([0.0, 0.0, 0.0, 0.0, -NEAREST_M])
     ends = []
@@ -123,9 +125,9 @@ class TestAgainstReferences:
         assume(found.stand_ins)
         seen = in_story(found)
         w, h = seen.width_px, seen.height_px
-        across, down = slopes(seen, 0.0)
         for row, thing in enumerate(found.stand_ins):
             for frame in {0, seen.frames // 2, seen.frames - 1}:
+                across, down = slopes(seen, 0.0, frame)
                 want = by_shapely(seen, thing, frame, found.padding)
                 size = (
                     0.0

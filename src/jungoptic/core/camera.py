@@ -154,11 +154,18 @@ def turns_of(axes: Array) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class CameraPath:
-    """One camera at f moments: `positions_m` (f, 3) and `axes` (f, 3, 3) replace its own."""
+    """One camera at f moments: `positions_m` (f, 3) and `axes` (f, 3, 3) replace its own, and its
+    pictures are `zooms` (f,) times as close as its own (None: not at all)."""
 
     camera: Camera
     positions_m: Array
     axes: Array
+    zooms: Array | None = None
+
+    @property
+    def closer(self) -> Array:
+        """`zooms` (f,), or as many as the moments share (1,)."""
+        return np.ones(1) if self.zooms is None else self.zooms
 
     def project(self, points_m: Array, width_px: float, height_px: float) -> tuple[Array, Array]:
         """Pixels (f, n, 2) and depths (f, n) of points (n, 3), or (f, n, 3) that move themselves;
@@ -168,9 +175,17 @@ class CameraPath:
         ahead = np.where(depth > 1e-12, depth, np.nan)
         slopes = self.camera.slopes_px(width_px, height_px)
         centre = np.array([width_px / 2.0, height_px / 2.0])
-        pixels: Array = centre + seen[..., :2] / ahead[..., None] * slopes
+        pixels: Array = seen[..., :2] / ahead[..., None] * slopes
+        if self.zooms is not None:
+            pixels *= self.zooms[:, None, None]
+        pixels += centre
         return pixels, depth
 
     def at(self, frames: NDArray[np.intp]) -> CameraPath:
         """The path at some of its moments."""
-        return replace(self, positions_m=self.positions_m[frames], axes=self.axes[frames])
+        return replace(
+            self,
+            positions_m=self.positions_m[frames],
+            axes=self.axes[frames],
+            zooms=None if self.zooms is None else self.zooms[frames],
+        )

@@ -46,12 +46,17 @@ class Similarity:
         return complex(self.shift_x_px, self.shift_y_px)
 
 
-def fit_similarity(source: Array, target: Array) -> tuple[Array, Similarity]:
-    """Least-squares similarity (no mirror) from `source` to `target`, both (n, 2) and finite.
+def fit_similarity(
+    source: Array, target: Array, closer: Array | None = None
+) -> tuple[Array, Similarity]:
+    """Least-squares similarity (no mirror) from `source` to `target`, both (n, 2) and finite; of
+    points that are shown `closer` (n,) times as large afterwards, for what is then seen of them.
 
     Returns the moved source and the move. Source: Umeyama 1991, in its 2-D complex form.
     """
-    found = fit_similarities(source[None], target[None], np.ones((1, len(source)), dtype=bool))
+    use = np.ones((1, len(source)), dtype=bool)
+    weights = None if closer is None else closer[None] ** 2
+    found = fit_similarities(source[None], target[None], use, weights)
     return found.moved[0], found.move(0)
 
 
@@ -71,15 +76,19 @@ class Similarities:
         return Similarity(abs(turn), angle, shift.real, shift.imag)
 
 
-def fit_similarities(source: Array, target: Array, use: NDArray[np.bool_]) -> Similarities:
-    """`fit_similarity` of many pictures (p, n, 2) at once, each by the points (p, n) to `use`."""
+def fit_similarities(
+    source: Array, target: Array, use: NDArray[np.bool_], weights: Array | None = None
+) -> Similarities:
+    """`fit_similarity` of many pictures (p, n, 2) at once, each by the points (p, n) to `use`, as
+    much as their `weights` say (p, n; None: all alike)."""
     a = np.where(use, source[..., 0] + 1j * source[..., 1], 0.0)
     b = np.where(use, target[..., 0] + 1j * target[..., 1], 0.0)
-    count = np.maximum(use.sum(axis=1), 1)
-    a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
+    heavy = np.ones(use.shape) if weights is None else np.where(use, weights, 0.0)
+    count = np.maximum(np.where(use, heavy, 0.0).sum(axis=1), 1e-300)
+    a0, b0 = (heavy * a).sum(axis=1) / count, (heavy * b).sum(axis=1) / count
     da, db = np.where(use, a - a0[:, None], 0.0), np.where(use, b - b0[:, None], 0.0)
-    spread = (np.abs(da) ** 2).sum(axis=1)
-    along = (db * np.conj(da)).sum(axis=1)
+    spread = (heavy * np.abs(da) ** 2).sum(axis=1)
+    along = (heavy * db * np.conj(da)).sum(axis=1)
     # One place may be turned and grown as one likes: it is left as it is.
     turn = np.where(spread > 0.0, along / np.where(spread > 0.0, spread, 1.0), 1.0 + 0.0j)
     moved = turn[:, None] * da + b0[:, None]
@@ -92,15 +101,23 @@ def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:
     return fitted if fit else plain
 
 
-def plain_and_fitted(world_px: Array, stage_px: Array) -> tuple[Mismatch, Mismatch]:
-    """`distances` without and with the fit, in one go."""
+def plain_and_fitted(
+    world_px: Array, stage_px: Array, closer: Array | None = None, middle: Array | None = None
+) -> tuple[Mismatch, Mismatch]:
+    """`distances` without and with the fit, in one go. Where post shows the points `closer` (n,)
+    times as large about the `middle` (2,) of the picture, it does so after the fit."""
     rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
     if not len(rows):
         nothing = Mismatch(math.nan, math.nan, -1)
         return nothing, nothing
     target, source = world_px[rows], stage_px[rows]
-    fitted, _ = fit_similarity(source, target)
-    return _measured(source - target, rows), _measured(fitted - target, rows)
+    plain = _measured(source - target, rows)
+    if closer is None or middle is None:
+        return plain, _measured(fit_similarity(source, target)[0] - target, rows)
+    shown = closer[rows]
+    before, wanted = ((px - middle) / shown[:, None] for px in (source, target))
+    fitted, _ = fit_similarity(before, wanted, shown)
+    return plain, _measured((fitted - wanted) * shown[:, None], rows)
 
 
 def _measured(off: Array, rows: NDArray[np.intp]) -> Mismatch:

@@ -18,7 +18,7 @@ from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.clean import cleaned
 from jungoptic.render.engine import Stage
 from jungoptic.render.film import Film, recorded
-from jungoptic.render.picture import filmable
+from jungoptic.render.picture import recordable
 from jungoptic.render.scene import LAMP, Eye, Pose, Scene, Solid
 from jungoptic.render.shapes import limb
 from jungoptic.render.staged import film_of, staged
@@ -89,7 +89,8 @@ class SimulatedCamera:
         return recorded(light, film, self.seed * 100_003 + frame)
 
     def _case(self, wrong: bool) -> Case:
-        return filmable(self.shot, self.faults.lit(self.plate) if wrong else self.plate)
+        plate = self.faults.lit(self.plate) if wrong else self.plate
+        return recordable(self.shot, plate)
 
     def _spoiled(self, scene: Scene, film: Film) -> tuple[Scene, Film]:
         faults, eye = self.faults, scene.eye

@@ -17,7 +17,7 @@ from jungoptic.core.plan.shot import Shot
 from jungoptic.core.plan.world import Delivery
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.in_frame import part_at
-from jungoptic.render.picture import filmable
+from jungoptic.render.picture import recordable
 from jungoptic.render.staged import CLOTHS
 
 from .camera import SLEEVE
@@ -59,7 +59,7 @@ class Finder:
     def _delivered(self) -> Delivery:
         """The frame that its stage films, which of what is placed in post is one of its own."""
         try:
-            return filmable(self.shot, self.plate).shot.delivery
+            return self._case(False).shot.delivery
         except Impossible:
             return self.shot.delivery
 
@@ -91,7 +91,7 @@ class Finder:
 
     def bump_px(self) -> tuple[float, float]:
         """How far the bump moves the picture, right and down, pixels: the truth."""
-        case = filmable(self.shot, self.plate)
+        case = self._case(False)
         focal = case.stage.camera.focal_px(self.width)
         pan, tilt = np.radians(self.faults.bump_deg)
         return float(-np.tan(pan) * focal), float(np.tan(tilt) * focal)
@@ -104,12 +104,12 @@ class Finder:
         return self._drawn[key]
 
     def _case(self, wrong: bool) -> Case:
-        if not wrong:
-            return filmable(self.shot, self.plate)
-        plate = self.faults.lit(self.plate)
-        if self.faults.focus_m is not None:
+        plate = self.plate
+        if wrong:
+            plate = self.faults.lit(plate)
+        if wrong and self.faults.focus_m is not None:
             plate = replace(plate, focus_world_m=self.faults.focus_m * plate.scale)
-        return filmable(self.shot, plate)
+        return recordable(self.shot, plate)
 
     @cached_property
     def _backdrop(self) -> Picture:

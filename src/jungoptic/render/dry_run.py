@@ -140,7 +140,7 @@ def _film(case: Case, part: float, width: int, height: int, seed: int) -> _Filme
     if case.shot.placing is not None:
         width, height = _own_size(case, width)
     layers = Stage(scene, width, height).seen(SAMPLES, seed)
-    film = film_of(case)
+    film = film_of(case, part)
     light = noisy(linear(cleaned(layers), film), film, seed).astype(np.float32)
     near = nearest_m(as_told(case.shot), case.plate, part)
     return _Filmed(case.plate, case, light, scene, layers, near)
@@ -155,7 +155,7 @@ def _layers_of(
     light, depth = one.light, one.layers.depth_m * np.float32(plate.scale)
     high, wide = depth.shape
     keep = np.asarray(matte(one.scene, own, wide, high, MATTE_SAMPLES), dtype=np.float32)
-    seen = on_sensor(one.case, wide, high)
+    seen = on_sensor(one.case, wide, high, part)
     if one.case.shot.placing is not None:
         laid_in = _laid_in(shot, one, light, keep * seen, part, (width, height))
         return [] if laid_in is None else [laid_in]

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.plan.mirrored import as_recorded
 from jungoptic.core.plan.plate import PlacedLamp, Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.plan.views import seen_from_own
@@ -75,12 +76,12 @@ def develop(
     if case is None:
         scene, film = filmed_world(shot, part), FILM
     else:
-        scene, film = staged(case, part), film_of(case)
+        scene, film = staged(case, part), film_of(case, part)
         remarks = _remarks(case)
     layers = Stage(scene, width, height).seen(samples, seed, tell)
     light = cleaned(layers)
     if case is not None:
-        light = light * on_sensor(case, width, height)[..., None]
+        light = light * on_sensor(case, width, height, part)[..., None]
     if case is None and shot.visibility_m is not None and scene.sky is not None:
         light = hazed(light, layers.depth_m, shot.visibility_m, scene.sky)
     found = recorded(light, film, seed)
@@ -98,6 +99,18 @@ def filmable(shot: Shot, plate: Plate) -> Case:
     if case is None:
         raise Impossible(NO_CAMERA, "lens_id")
     return case
+
+
+def recordable(shot: Shot, plate: Plate) -> Case:
+    """The plate as the day's camera records it, focused as planned: before a zoom is made in post,
+    which is the widest of the story's views all along. Raises Impossible without a camera."""
+    planned = filmable(shot, plate)
+    if planned.shot.move.zoom == 1.0:
+        return planned
+    focus_m = planned.stage.focus_m * plate.scale
+    if plate.focus_world_m is None and math.isfinite(focus_m):
+        plate = replace(plate, focus_world_m=focus_m)
+    return filmable(as_recorded(shot, plate), plate)
 
 
 def lit_by(case: Case) -> list[PlacedLamp]:

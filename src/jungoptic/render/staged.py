@@ -37,8 +37,15 @@ ROUND_M, UNDER_M = 0.15, 0.002
 LAND_M = 60.0
 
 
-def film_of(case: Case) -> Film:
-    """How the plate is recorded: stop, time and filters of the sheet."""
+def _closer(case: Case, part: float) -> float:
+    """How much tighter than what is filmed the delivered picture is at a part (0..1) of the shot:
+    by a zoom in post."""
+    return case.shot.move.zoomed(part) / case.shot.move.widest
+
+
+def film_of(case: Case, part: float = 0.0) -> Film:
+    """How the plate is recorded: stop, time and filters of the sheet; at a part (0..1) of the shot,
+    which is told finest where it is widest."""
     plate, stage, lens, mode = case.plate, case.stage, case.choice.lens, case.choice.mode
     near = stage.focal_mm / 1000.0
     # The picture grows as the lens is moved out for something near, and dims with it.
@@ -49,7 +56,7 @@ def film_of(case: Case) -> Film:
         exposure_s=plate.shutter_deg / 360.0 / stage.capture_fps,
         iso=plate.iso,
         site_um=mode.sensor_width_mm / mode.width_px * 1000.0,
-        across_px=stage.pixels_across,
+        across_px=mode.width_px * min(stage.crop_across, 1.0) / _closer(case, part),
         bits=mode.bit_depth,
         samples=mode.subsampling,
     )
@@ -78,7 +85,7 @@ def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
     far = math.isfinite(stage.focus_m)
     # 1 / f = 1 / picture + 1 / (P u): the picture of what is in focus lies that far behind.
     picture = 1.0 / (1.0 / focal - (1.0 / (lens.pupil_ratio * stage.focus_m) if far else 0.0))
-    across = mode.sensor_width_mm * stage.crop_across
+    across = mode.sensor_width_mm * stage.crop_across / _closer(case, part)
     return Eye(
         pose=poses[0],
         closing=poses[1],
@@ -89,12 +96,13 @@ def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
     )
 
 
-def on_sensor(case: Case, width: int, height: int) -> NDArray[np.float32]:
-    """Which pixels (h, w) of the delivered picture the sensor has at all, 1 or 0: a lens that is
-    too long for its view throws the rest beside it."""
-    stage = case.stage
-    across = np.abs(np.arange(width) + 0.5 - width / 2.0) <= width / 2.0 / stage.crop_across
-    down = np.abs(np.arange(height) + 0.5 - height / 2.0) <= height / 2.0 / stage.crop_down
+def on_sensor(case: Case, width: int, height: int, part: float = 0.0) -> NDArray[np.float32]:
+    """Which pixels (h, w) of the delivered picture the sensor has at all, 1 or 0, at a part (0..1)
+    of the shot: a lens that is too long for its view throws the rest beside it."""
+    closer = _closer(case, part)
+    wide, high = (c / closer for c in (case.stage.crop_across, case.stage.crop_down))
+    across = np.abs(np.arange(width) + 0.5 - width / 2.0) <= width / 2.0 / wide
+    down = np.abs(np.arange(height) + 0.5 - height / 2.0) <= height / 2.0 / high
     found: NDArray[np.float32] = np.outer(down, across).astype(np.float32)
     return found
 
@@ -205,7 +213,7 @@ def staged(case: Case, part: float = 0.0, *, room: bool = True, pinhole: bool = 
     around = room_of(case) if room and shining else []
     sky: Rgb | None = None
     if not shining:
-        even = film_of(case).normal_lux / math.pi
+        even = film_of(case, part).normal_lux / math.pi
         sky = (even, even, even)
     elif place is not None and open_air and any(s.vertices[0, 2] > 100.0 for s in shining):
         # A clear sky on level ground (IES RP-21, from memory), the sun some way up.

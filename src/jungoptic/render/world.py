@@ -67,7 +67,9 @@ def filmed_world(shot: Shot, part: float = 0.0) -> Scene:
     for at in (part, last):
         camera = shot.move.moved(start, at)
         poses.append(Pose(camera.position_m, camera.pan_deg, camera.tilt_deg, camera.roll_deg))
-    sensor = (world.sensor_width_mm, world.sensor_width_mm / shot.delivery.aspect)
+    # A zoom is made in post: nothing of it smears while the shutter is open.
+    across = world.sensor_width_mm / shot.move.zoomed(part)
+    sensor = (across, across / shot.delivery.aspect)
     r, g, b = (float(v) for v in SKY * fill / math.pi)
     return Scene(
         tuple(solids),

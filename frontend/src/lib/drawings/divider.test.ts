@@ -1,6 +1,6 @@
 import { fireEvent, render, screen } from '@testing-library/svelte';
 import { describe, expect, it, vi } from 'vitest';
-import { bent, keyFor, moveInOrder, pointsAt, straight, type Point } from './divider';
+import { bent, closer, keyFor, moveInOrder, pointsAt, straight, type Point } from './divider';
 import DividerGrips from './DividerGrips.svelte';
 
 const UPRIGHT: Point[] = [
@@ -34,6 +34,11 @@ describe('the points of a divider', () => {
       [0, 1],
     ]);
     expect(straight(bent(UPRIGHT))).toEqual(UPRIGHT);
+  });
+
+  it('lie as much closer as the picture is shown, about its middle', () => {
+    expect(closer([[0.5, 0.25]], 2)).toEqual([[0.5, 0]]);
+    expect(closer(closer([[0.6, 0.9]], 3), 1 / 3)[0]![0]).toBeCloseTo(0.6);
   });
 
   it('go straight between keys with as many points', () => {

@@ -5,6 +5,12 @@ export type LineKey = { frame?: number; points: number[][] };
 
 const fine = (v: number) => Math.round(Math.min(Math.max(v, -1), 2) * 1e5) / 1e5;
 
+/** A line in the picture shown so many times as close about its middle: lines are kept as they lie
+ * before a zoom. */
+export function closer(points: readonly Point[], times: number): Point[] {
+  return points.map(([x, y]): Point => [0.5 + (x - 0.5) * times, 0.5 + (y - 0.5) * times]);
+}
+
 /** The points as pairs. */
 export function pairs(points: readonly (readonly number[])[]): Point[] {
   return points.map(([x = 0, y = 0]) => [x, y]);

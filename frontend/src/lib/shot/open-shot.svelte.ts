@@ -135,6 +135,7 @@ export class OpenShot {
       splits.some((s) => s.throw || (s.keys?.length ?? 0) > 1) ||
       (reframe?.keys?.length ?? 0) > 1 ||
       [move_right_m, move_away_m, move_up_m, move_pan_deg, move_tilt_deg].some((v) => v) ||
+      (this.shot.draft.move_zoom ?? 1) !== 1 ||
       this.standIns.some((s) => s.draft.speed_m_s)
     );
   }

@@ -52,6 +52,7 @@ export function newView(shot: Shot, from: View | null): View {
     move_pan_deg: 0,
     move_tilt_deg: 0,
     move_ease: 'both',
+    move_zoom: 1,
     story_speed: now.story_speed ?? 1,
     story_speed_keys: [],
     splits: [],

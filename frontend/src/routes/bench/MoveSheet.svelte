@@ -4,12 +4,14 @@
   import { FIRST_FACTS } from '../method/method.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Shot } from '../../lib/shot/plan';
+  import NumberField from '../../lib/ui/NumberField.svelte';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
   import Section from './Section.svelte';
 
   type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const shot = $derived(bench.shot);
+  const focal = $derived(shot.draft.focal_mm ?? 35);
   const looks = [
     { value: '3', name: 'must read as real' },
     { value: '2', name: 'light' },
@@ -50,6 +52,16 @@
     label="Tilt by"
     hint="+ up"
     kind="degrees"
+  />
+  <NumberField
+    label="Zoom to"
+    hint="made in post, from the widest view"
+    kind="mm"
+    value={focal * (shot.draft.move_zoom ?? 1)}
+    problem={shot.problems.move_zoom}
+    disabled={!bench.editable}
+    onlive={(value) => value && bench.live(shot, 'move_zoom', value / focal)}
+    oncommit={() => bench.commit(shot, 'Zoom')}
   />
   <ChoiceField
     label="The move"

@@ -1,7 +1,7 @@
 <script lang="ts">
   import FrameView, { paperAspect } from '../../lib/drawings/FrameView.svelte';
   import DividerGrips from '../../lib/drawings/DividerGrips.svelte';
-  import { keyFor, pointsAt, type Point } from '../../lib/drawings/divider';
+  import { closer, keyFor, pointsAt, type Point } from '../../lib/drawings/divider';
   import StagePair from '../../lib/drawings/StagePair.svelte';
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
   import { WHOLE, type Look } from '../../lib/drawings/zoom';
@@ -92,6 +92,7 @@
     ),
   );
   const frame = $derived(bench ? 1 + Math.round(bench.at * (bench.frames - 1)) : 1);
+  const zoomed = $derived(bench?.report?.zoomed ?? 1);
   /** The split whose line is under the hand. */
   let chosen = $state<string | null>(null);
   const split = $derived.by(() => {
@@ -104,7 +105,7 @@
     const at = keyFor(keys, frame);
     const mine = {
       frame: at >= 0 ? (keys[at]?.frame ?? 1) : frame,
-      points: points.map((p) => [...p]),
+      points: closer(points, 1 / zoomed).map((p) => [...p]),
     };
     const next = at >= 0 ? keys.map((k, i) => (i === at ? mine : k)) : [...keys, mine];
     bench.dragging = true;
@@ -247,7 +248,7 @@
                 {#snippet over(k: number)}
                   {#if section === 'split' && split?.keys?.length && b.editable}
                     <DividerGrips
-                      points={pointsAt(split.keys, frame)}
+                      points={closer(pointsAt(split.keys, frame), zoomed)}
                       widthPx={b.shot.draft.delivery_width_px ?? 1920}
                       heightPx={b.shot.draft.delivery_height_px ?? 1080}
                       {k}

@@ -81,6 +81,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
         CardLine("Glass", "Body", choice.body.name, choice.mode.name),
         CardLine("Glass", "Lens", choice.lens.name, f"{stage.marked_mm:.3g} mm"),
         *_measured(case),
+        *_zoom(case),
         CardLine("Glass", "Stop", say.stop(plate.f_number), "fixed; tape the ring"),
     ]
     for number, one in enumerate(stage.passes, start=1):
@@ -124,6 +125,16 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
             CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
         )
     return lines + trick_lines(case)
+
+
+def _zoom(case: Case) -> list[CardLine]:
+    """That a zoom of the story is nobody's work on set."""
+    move = case.shot.move
+    if move.zoom == 1.0:
+        return []
+    times = f"{move.tightest / move.widest:.3g} times"
+    way = f"closes in {times}" if move.zoom > 1.0 else f"begins {times} closer"
+    return [CardLine("Glass", "Zoom", "in post", f"framed for the widest view; the story {way}")]
 
 
 def _measured(case: Case) -> list[CardLine]:
@@ -217,7 +228,7 @@ def _standing(case: Case) -> list[CardLine]:
         lines.append(
             CardLine(group, "Room", room.name, "turned across" if plate.room_turned else "")
         )
-    if not move.still:
+    if not move.stands:
         turns = [
             f"{word} {angle:+.1f}°"
             for word, angle in (("pan", move.pan_deg), ("tilt", move.tilt_deg))

@@ -15,7 +15,6 @@ from ..judging.limits import DRIFT_STRAINS_TO, TAKE_STOPS_HOLD, TAKE_STOPS_STRAI
 from ..lockoff.days import sun_room_of
 from ..lockoff.drift import LEVEL_STOPS, TURN_DEG
 from ..lockoff.order import drift_limit
-from ..matching import plain_and_fitted
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.kit import Room
 from ..plan.plate import Plate
@@ -139,7 +138,7 @@ def _camera(both: _Both) -> _Part | None:
         return None
     points = mine.compared
     there = points.through(mine.shot, theirs.plate, theirs.stage.camera)
-    plain, fitted = plain_and_fitted(there, mine.stage_pixels)
+    plain, fitted = mine.compared.apart(there, mine.stage_pixels)
     if math.isnan(plain.max_px):
         return None
     verdict = banded(plain.max_px, both.limit_px, both.limit_px * OFF_STRAINS_TO)

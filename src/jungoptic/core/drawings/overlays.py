@@ -55,7 +55,7 @@ def plate_marks(case: Case, at: float, selected: bool) -> tuple[PictureMark, ...
     the plate selected its crowd, rig and markers."""
     found = _reach(case, at)
     if selected:
-        found += _bent(case)
+        found += _bent(case, at)
         try:
             found += [*_crowd(case), *_rig(case, at), *_markers(case)]
         except Impossible:
@@ -70,7 +70,7 @@ def _dividers(shot: Shot, at: float) -> list[PictureMark]:
         if not split.keys or any(len(k.points) < 2 for k in split.keys):
             continue
         line = divider_px(shot, split, at)
-        half = split.feather_px / 2.0
+        half = split.feather_px * shot.move.zoomed(at) / 2.0
         for side in (-1.0, 1.0):
             moved = tuple(
                 (x + side * half, y) if split.upright else (x, y + side * half) for x, y in line
@@ -100,10 +100,10 @@ def _cuts(shot: Shot, at: float) -> list[PictureMark]:
     return found
 
 
-def _bent(case: Case) -> list[PictureMark]:
+def _bent(case: Case, at: float) -> list[PictureMark]:
     """A straight frame just within the picture, as the lens that films the plate shows it; nothing
     where that shows nowhere."""
-    bend, delivery = bend_delivered(case), case.shot.delivery
+    bend, delivery = bend_delivered(case, at), case.shot.delivery
     if bend is None:
         return []
     wide, high = delivery.width_px, delivery.height_px

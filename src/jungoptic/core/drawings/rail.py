@@ -31,11 +31,11 @@ class Sharp:
 class Rail:
     """Curves over `distances_m` (n,), all in world metres from the lens.
 
-    `blur_px`: blur disc in delivered pixels, in the pass that shows each distance best, diffraction
-    included; None where the lens cannot form a picture. `haze`: how much of a thing the air covers,
-    0..1; empty in clear air. `drift_px`: pixels per frame that a thing standing there moves at the
-    fastest moment of a camera that tracks, pushes or cranes; empty for one that does not.
-    `needed_m`: what must be sharp. `front_m`: the lens front.
+    `blur_px`: blur disc in delivered pixels at the tightest view, in the pass that shows each
+    distance best, diffraction included; None where the lens cannot form a picture. `haze`: how much
+    of a thing the air covers, 0..1; empty in clear air. `drift_px`: pixels per frame that a thing
+    standing there moves at the fastest moment of a camera that tracks, pushes or cranes; empty for
+    one that does not. `needed_m`: what must be sharp. `front_m`: the lens front.
     """
 
     distances_m: tuple[float, ...]
@@ -74,7 +74,7 @@ def drift_along(shot: Shot, distances: tuple[float, ...]) -> tuple[float, ...]:
     if not move.length_m:
         return ()
     delivery, world = shot.delivery, shot.world
-    focal_px = world.focal_mm / world.sensor_width_mm * delivery.width_px
+    focal_px = world.focal_mm / world.sensor_width_mm * delivery.width_px * move.tightest
     # The easing that starts and ends at rest is half as fast again in the middle; the others twice.
     peak = {"even": 1.0, "in": 2.0, "out": 2.0, "both": 1.5}[move.ease] / shot.frames
     across = math.hypot(move.right_m, move.up_m) * peak
@@ -109,7 +109,7 @@ def rail(case: Case) -> Rail:
     """The rail of one plate: its own focus and blur at its own scale, told in world metres."""
     stage, scale = case.stage, case.plate.scale
     distances = _grid()
-    per_mm = case.shot.delivery.width_px / stage.camera.sensor_width_mm
+    per_mm = case.shot.delivery.width_px / stage.tightest_mm
     focused = tuple(p.focus_m for p in stage.passes)
     blur = _blur_mm(
         stage.focal_mm,

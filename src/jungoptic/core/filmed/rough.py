@@ -21,7 +21,7 @@ from ..plan.placing import is_placed
 from ..plan.plate import TIMELESS, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.told import centred, matrix_of, mirrored_px, to_story
+from ..stage.told import centred, matrix_of, mirrored_px, to_story, zoom_px
 
 #: How a plate is laid in. Whole: it is the picture behind all else. Side: its side of a divider.
 #: Key: what stands before its cloth. Outline: cut along what is planned to stand in it, which is
@@ -153,7 +153,10 @@ def placed(
     wide, high = size
     # The frame that its stage films, which of what is placed in post is one of its own.
     own = shot.delivery if case is None else case.shot.delivery
-    across = wide * (1.0 if case is None else case.stage.crop_across)
+    # The widest view is filmed; a zoom in post cuts it down.
+    zoom = shot.move if case is None else case.shot.move
+    closer = zoom.zoomed(part) / zoom.widest
+    across = wide * (1.0 if case is None else case.stage.crop_across) / closer
     per_px = across / own.width_px
     # Delivered pixels as drawn -> delivered pixels, by pixel centres.
     found = centred(shot.delivery.width_px / width)
@@ -166,7 +169,9 @@ def placed(
     found = np.linalg.inv(told) @ found
     move = None if case is None else post_move(case)
     if move is not None:
-        found = np.linalg.inv(matrix_of(move)) @ found
+        # Told in pixels as the shot begins.
+        about = zoom_px(zoom.zoomed(part), own.width_px, own.height_px)
+        found = about @ np.linalg.inv(matrix_of(move)) @ np.linalg.inv(about) @ found
     middle = np.array(
         [
             [per_px, 0.0, wide / 2.0 - per_px * own.width_px / 2.0 - 0.5],

@@ -44,7 +44,7 @@ def judge_ran(
     case = Case.of(shot, plate)
     # What post places is filmed by a camera that stands, whatever the story's does.
     shot = placed_for(shot, plate)
-    locked = shot.move.still and not carried
+    locked = shot.move.stands and not carried
     found: list[Finding | None] = []
     if locked:
         found += [*_lights(plate, ran, fps), judge_stands(shot, case, plate, ran)]

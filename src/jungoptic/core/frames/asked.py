@@ -108,7 +108,7 @@ def _charted(report: SheetReport) -> bool:
 
 def _moves_camera(shot: Shot, sheet: Sheet, report: SheetReport) -> bool:
     """Whether the camera is somewhere else from picture to picture."""
-    return _walked(sheet) or _charted(report) or not shot.move.still
+    return _walked(sheet) or _charted(report) or not shot.move.stands
 
 
 def _asks(report: ColumnReport, last: int, frame: int) -> Ask | None:

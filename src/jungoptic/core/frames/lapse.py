@@ -149,7 +149,8 @@ def _walked(shot: Shot, scale: float, lapse: Lapse, photos: int) -> tuple[Camera
         pan = pan + bearing - bearing[0]
         tilt = np.clip(tilt + rise - rise[0], -89.0, 89.0)
     turned = np.hypot(np.diff(pan), np.diff(tilt)).max(initial=0.0)
-    return CameraPath(camera, positions, axes_along(pan, tilt, camera.roll_deg)), float(turned)
+    axes = axes_along(pan, tilt, camera.roll_deg)
+    return CameraPath(camera, positions, axes, shot.move.zooms(part)), float(turned)
 
 
 def _gone(shot: Shot, plate: Plate, camera: CameraPath, interval_s: float) -> list[Gone]:

@@ -4,12 +4,13 @@ story has them. World metres and delivered pixels."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ..camera import Array, Camera, CameraPath, axes_along
 from ..moves import ease_of
+from ..plan.mirrored import as_recorded
 from ..plan.plate import Plate
 from ..plan.sheet import Column
 from ..plan.shot import Shot
@@ -76,8 +77,10 @@ REACHES = 0.15
 def boxes_of(
     shot: Shot, plate: Plate, columns: Sequence[Column], moved: Sequence[Moved], frame: int
 ) -> list[tuple[float, float, float, float]]:
-    """Where what the columns of a sheet pose or move is in the picture at a frame from 1: left,
-    top, right and bottom, parts of it. A column that names no thing may pose any of the plate's."""
+    """Where what the columns of a sheet pose or move is in the picture that is taken at a frame
+    from 1: left, top, right and bottom, parts of it. A column that names no thing may pose any of
+    the plate's."""
+    shot = as_recorded(shot, plate)
     camera = shot.world.camera(shot.delivery)
     frames = min(max(frame, 1), min(shot.frames, MOST_FRAMES))
     path = _path(shot, plate, camera, moved, "reached", frames)
@@ -131,7 +134,7 @@ def _path(
         else:
             number = ("track", "push", "crane").index(axis)
             positions[:, number] = camera.position_m[number] + way / 1000.0 * plate.scale
-    return CameraPath(camera, positions, axes_along(pan, tilt, camera.roll_deg))
+    return replace(story, positions_m=positions, axes=axes_along(pan, tilt, camera.roll_deg))
 
 
 def _places(

@@ -41,7 +41,8 @@ def bow_px(numbers: Numbers) -> Number | None:
 
         # What is asked of a setup is kept for all plates: a zoom's hangs on how it is set.
         world = numbers.shot.world
-        set_by = f"{numbers.plate.focal_mm} {world.focal_mm} {world.sensor_width_mm}"
+        widest = world.focal_mm * numbers.shot.move.widest
+        set_by = f"{numbers.plate.focal_mm} {widest} {world.sensor_width_mm}"
         return numbers.of_setup(f"bend {of} {set_by}", one)
 
     k1, k2 = part("k1"), part("k2")
@@ -49,7 +50,7 @@ def bow_px(numbers: Numbers) -> Number | None:
         return None
     world, delivery = numbers.shot.world, numbers.shot.delivery
     # The delivered view takes as much of what the lens shows as the story's camera sees.
-    across = world.sensor_width_mm / world.focal_mm / 2.0
+    across = world.sensor_width_mm / world.focal_mm / numbers.shot.move.widest / 2.0
     up = across / delivery.aspect
     end, middle = across**2 + up**2, up**2
     bent = k1 * (middle - end) + k2 * (middle**2 - end**2)

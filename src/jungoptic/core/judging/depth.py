@@ -31,7 +31,7 @@ def judge_depth(case: Case) -> Finding | None:
     if stage.near_m * 1000.0 <= stage.focal_mm / stage.choice.lens.pupil_ratio:
         return RULE.finding(
             verdict=Verdict.BREAKS,
-            sentence=f"The nearest thing{_who(case, 0)} is {length(stage.near_m)} from the lens, "
+            sentence=f"The nearest thing{_who(case, 0)} is {length(_ends(case)[0])} from the lens, "
             f"inside its focal length of {stage.focal_mm:g} mm: nothing makes it sharp. Take a "
             "shorter lens, or keep it farther away.",
             workings=(coc_working(case),),
@@ -39,11 +39,23 @@ def judge_depth(case: Case) -> Finding | None:
     blur = float(measured.short) * case.relaxed * stage.coc_mm
     verdict = verdict_of(measured)
     reach = f"{length(stage.depth_near_m)} to {length(stage.depth_far_m)}"
-    wanted = f"{length(stage.near_m)}{_who(case, 0)} to {length(stage.far_m)}{_who(case, 1)}"
-    if length(stage.near_m) == length(stage.far_m):
-        wanted = f"{length(stage.near_m)} alone"
+    near, far = _ends(case)
+    wanted = f"{length(near)}{_who(case, 0)} to {length(far)}{_who(case, 1)}"
+    if length(near) == length(far):
+        wanted = f"{length(near)} alone"
     over = f" over {len(stage.passes)} focus passes" if len(stage.passes) > 1 else ""
-    if verdict is Verdict.HOLDS:
+    if case.shot.move.zoom != 1.0:
+        sentence = (
+            f"At {stop(stage.plate.f_number)} it is sharp from {reach}{over} in the tightest view; "
+            f"what it needs, {wanted}, "
+        )
+        sentence += (
+            "is sharp enough in every view that shows it."
+            if verdict is Verdict.HOLDS
+            else f"is not in every view that shows it: the worst blurs over "
+            f"{pixels(delivered_px(case, blur))}."
+        )
+    elif verdict is Verdict.HOLDS:
         sentence = (
             f"At {stop(stage.plate.f_number)} it is sharp from {reach}{over}; it needs {wanted}."
         )
@@ -57,6 +69,13 @@ def judge_depth(case: Case) -> Finding | None:
         sentence=sentence,
         workings=(_depth_working(case), coc_working(case)),
     )
+
+
+def _ends(case: Case) -> tuple[float, float]:
+    """How far away the nearest and the farthest are that must be sharp, stage metres."""
+    ends = case.stage.ends
+    assert ends is not None
+    return ends[0].at_m / case.plate.scale, ends[1].at_m / case.plate.scale
 
 
 def _who(case: Case, end: int) -> str:

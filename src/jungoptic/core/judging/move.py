@@ -7,13 +7,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..camera import Array
-from ..matching import fit_similarity
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
+from ..plan.shot import Shot
 from ..stage.case import Case
 from ..stage.derive import pupil_to_front_m
-from ..stage.in_frame import frame_at
+from ..stage.in_frame import frame_at, frame_parts
 from ..words.quantities import length, pixels, seconds
-from .limits import LENS_CLEAR_M, LENS_RADIUS_M, MISMATCH_STRAINS_TO
+from .limits import BLUR_SEEN_PX, LENS_CLEAR_M, LENS_RADIUS_M, MISMATCH_STRAINS_TO
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
 
@@ -86,9 +86,8 @@ def _departures(case: Case) -> tuple[Array, str]:
     if not len(rows):
         return off, ""
     first = rows[frames == frames.min()]
-    _, turn = fit_similarity(stage[first], world[first])
-    placed = (stage[rows, 0] + 1j * stage[rows, 1]) * turn.turn + turn.shift
-    apart = np.abs(placed - (world[rows, 0] + 1j * world[rows, 1]))
+    placed = points.reframed(stage, points.reframe(stage, first), rows)
+    apart = np.hypot(*(placed - world[rows]).T)
     np.fmax.at(off, frames, apart)
     off = np.interp(np.arange(len(off)), points.looks, off[points.looks])
     return off, points.name(int(rows[apart.argmax()]))
@@ -114,6 +113,7 @@ def judge_move(case: Case) -> Finding | None:
         f"On this stage the camera {_goes(steps.length_m)} {seconds(took)}"
         + (f" (pans {shot.move.pan_deg:+.1f}°)" if abs(shot.move.pan_deg) >= 0.05 else "")
         + (f" (tilts {shot.move.tilt_deg:+.1f}°)" if abs(shot.move.tilt_deg) >= 0.05 else "")
+        + _zooms(case)
     )
     troubles = []
     if floor_short > 1e-6:
@@ -153,11 +153,53 @@ def judge_move(case: Case) -> Finding | None:
                     Quantity("off", "largest departure", off_px, "px"),
                     Quantity("low", "lowest axis", float(steps.axis_m[low]) * 1000, "mm"),
                     Quantity("clear", "nearest to the front", float(steps.clear_m[near]), "m"),
+                    *_zoom_numbers(shot),
                 ),
                 result=Quantity("path", "path on this stage", steps.length_m, "m"),
-                source="Similar triangles; the reframe is the one the first frame needs.",
+                source="Similar triangles; the reframe is the one the first frame needs. A zoom "
+                "goes by even ratios, z^ease, and shows a departure z times as large.",
             ),
         ),
+    )
+
+
+def zoom_smear(shot: Shot) -> tuple[float, int]:
+    """How far the sides of the picture smear at the fastest of a zoom, delivered pixels, and at
+    which frame (from 1): half the width grows from one frame to the next by as many parts as the
+    zoom does, for as long as the story's shutter is open."""
+    zooms = shot.move.zooms(frame_parts(shot))
+    if zooms is None or len(zooms) < 2:
+        return 0.0, 1
+    steps = np.abs(zooms[1:] / zooms[:-1] - 1.0)
+    fastest = int(steps.argmax())
+    open_for = shot.world.shutter_deg / 360.0
+    return float(steps[fastest]) * shot.delivery.width_px / 2.0 * open_for, fastest + 1
+
+
+def _zooms(case: Case) -> str:
+    """What a zoom does, and what it asks of post."""
+    shot = case.shot
+    if shot.move.zoom == 1.0:
+        return ""
+    zoom = shot.move.zoom
+    does = f"closes in {zoom:.3g}" if zoom > 1.0 else f"opens out {1.0 / zoom:.3g}"
+    said = f"; the zoom {does} times, made in post from the widest view"
+    smear, frame = zoom_smear(shot)
+    if smear >= BLUR_SEEN_PX * shot.delivery.width_px / 1920.0:
+        said += (
+            f"; its sides smear over {pixels(smear)} at frame {frame}, which post puts on all "
+            "plates together"
+        )
+    return said
+
+
+def _zoom_numbers(shot: Shot) -> tuple[Quantity, ...]:
+    if shot.move.zoom == 1.0:
+        return ()
+    smear, _ = zoom_smear(shot)
+    return (
+        Quantity("z", "last focal length over the first", shot.move.zoom, ""),
+        Quantity("b", "smear of the sides at its fastest", smear, "px"),
     )
 
 

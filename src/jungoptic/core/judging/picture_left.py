@@ -52,9 +52,13 @@ def missing(case: Case, crop_across: float, crop_down: float) -> Missing | None:
         return None
     delivery = case.shot.delivery
     w, h = float(delivery.width_px), float(delivery.height_px)
+    # The corners of the delivered frame at its widest, back in the picture as filmed.
+    widest = case.shot.move.widest
+    w, h = w / widest, h / widest
     x, y = np.array([0.0, w, w, 0.0]), np.array([0.0, 0.0, h, h])
-    # The corners of the delivered frame, back in the picture as filmed.
-    at = (x + 1j * y - turn.shift) / turn.turn
+    middle = complex(w, h) / 2.0
+    begins = middle * widest
+    at = (x + 1j * y - middle + begins - turn.shift) / turn.turn - begins + middle
     filmed_w, filmed_h = max(w / crop_across, w), max(h / crop_down, h)
     # The filmed picture is what is there; without a reframe it reaches `w` and `h` at least.
     beyond = (
@@ -64,7 +68,8 @@ def missing(case: Case, crop_across: float, crop_down: float) -> Missing | None:
         float(at.imag.max()) - (h + filmed_h) / 2.0,
     )
     shown = [
-        max(turn.scale * px - clear, 0.0) for px, clear in zip(beyond, _clear_px(case), strict=True)
+        max(turn.scale * px * widest - clear, 0.0)
+        for px, clear in zip(beyond, _clear_px(case), strict=True)
     ]
     worst = int(np.argmax(shown))
     return Missing(shown[worst], SIDES[worst], turn)
@@ -147,6 +152,7 @@ def _tilted(case: Case, found: Missing) -> float:
     """The tilt that films in place what the reframe would move in."""
     delivery = case.shot.delivery
     px = float(case.stage.camera.slopes_px(delivery.width_px, delivery.height_px)[1])
+    px *= case.shot.move.widest
     way = 1.0 if found.side == "top" else -1.0
     return round(case.stage.tilt_deg + way * math.degrees(math.atan(found.px / px)), 1)
 

@@ -43,7 +43,7 @@ def judge_view(case: Case) -> Finding:
         sentence = (
             f"The view is covered{_with_padding(case)}; cropping to it leaves "
             f"{pixels(stage.pixels_across)} across the {delivery.width_px:,} px delivered frame "
-            f"({percent(share)})."
+            f"({percent(share)}){_at_tightest(case)}."
         )
     return RULE.finding(
         verdict=verdict,
@@ -57,11 +57,34 @@ def _with_padding(case: Case) -> str:
     return f" with {percent(padding)} of padding on each side" if padding else ""
 
 
+def _zoomed(case: Case) -> tuple[Quantity, ...]:
+    """A zoom in post: the crop is of the widest view, the pixels are those of the tightest."""
+    move = case.shot.move
+    if move.zoom == 1.0:
+        return ()
+    return (
+        Quantity("z_w", "widest view over the first, as a focal length", move.widest, ""),
+        Quantity("z_t", "tightest view over the first", move.tightest, ""),
+    )
+
+
+def _at_tightest(case: Case) -> str:
+    move = case.shot.move
+    if move.zoom == 1.0:
+        return ""
+    wide = case.stage.pixels_across * move.tightest / move.widest
+    last = "the zoom has closed in" if move.zoom > 1.0 else "the zoom begins"
+    return f" where {last}, of {pixels(wide)} at its widest"
+
+
 def _working(case: Case) -> Working:
     stage, world = case.stage, case.shot.world
     return Working(
         formula="crop = (W_world / f_world) · f (1 + m/P) / W_mode;  "
-        "pixels left = mode width · crop",
+        "pixels left = mode width · crop"
+        if case.shot.move.zoom == 1.0
+        else "crop = (W_world / (f_world z_w)) · f (1 + m/P) / W_mode;  "
+        "pixels left = mode width · crop · z_w / z_t",
         inputs=(
             Quantity("W_world", "world camera sensor width", world.sensor_width_mm, "mm"),
             Quantity("f_world", "world camera focal length", world.focal_mm, "mm"),
@@ -71,6 +94,7 @@ def _working(case: Case) -> Working:
             Quantity("crop", "crop across", stage.crop_across, ""),
             Quantity("crop_v", "crop down", stage.crop_down, ""),
             Quantity("p", "padding kept on each side", case.shot.padding, ""),
+            *_zoomed(case),
         ),
         result=Quantity("px", "pixels left across", stage.pixels_across, "px"),
         source="Ray geometry: ratio of the tangents of the half angles of view.",
@@ -137,11 +161,13 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
         return 0.0
     m = thin_lens.magnification(focal, focus_mm, lens.pupil_ratio)
     pinhole = thin_lens.pinhole(focal, m, lens.pupil_ratio)
-    used = world.sensor_width_mm * pinhole / world.focal_mm
+    move = case.shot.move
+    used = world.sensor_width_mm * pinhole / world.focal_mm / move.widest
     across = used / mode.sensor_width_mm
     down = used / case.shot.delivery.aspect / mode.sensor_height_mm
     kept = 1.0 + 2.0 * case.shot.padding
-    return mode.width_px * across if max(across, down) * kept <= VIEW_COVERED_TO else 0.0
+    left = mode.width_px * across * move.widest / move.tightest
+    return left if max(across, down) * kept <= VIEW_COVERED_TO else 0.0
 
 
 def measure(n: Numbers) -> Measured:

@@ -70,7 +70,7 @@ def tiles_for(shot: Shot) -> tuple[tuple[int, int], int, str]:
     sees while it turns, from how many places, and why. So many of angle w that overlap by o cover
     w (1 + (n - 1)(1 - o))."""
     move = shot.move
-    if move.still:
+    if move.stands:
         return (1, 1), 1, "The camera stands: one plate covers the picture."
     camera = shot.world.camera(shot.delivery)
     pads = 1.0 + 2.0 * shot.padding
@@ -144,6 +144,6 @@ def _stills(case: Case) -> tuple[str, ...]:
         f"The empty frame as a bracket at {rate(case.stage.capture_fps)} settings, one stop to "
         "each side",
     ]
-    if not case.shot.move.still:
+    if not case.shot.move.stands:
         found.append("Every tile with its neighbour's edge in the picture")
     return tuple(found)

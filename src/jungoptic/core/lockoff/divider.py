@@ -7,6 +7,7 @@ import itertools
 import numpy as np
 
 from ..camera import Array
+from ..plan.shot import Shot
 from ..plan.tricks import DividerKey, Split
 
 #: A key with another number of points is drawn anew with this many.
@@ -16,8 +17,8 @@ FLAT_PX = 1e-6
 
 
 def line_at(split: Split, frame: float, width_px: float, height_px: float) -> Array:
-    """The divider at a frame as pixels (n, 2): between two keys every point goes straight from one
-    to the other, before the first and after the last it stands."""
+    """The divider at a frame as pixels (n, 2), before a zoom: between two keys every point goes
+    straight from one to the other, before the first and after the last it stands."""
     keys = sorted(split.keys, key=lambda k: k.frame)
     size = np.array([width_px, height_px])
     if frame <= keys[0].frame:
@@ -33,6 +34,19 @@ def line_at(split: Split, frame: float, width_px: float, height_px: float) -> Ar
             return found
     end: Array = _points(keys[-1]) * size
     return end
+
+
+def shown_at(
+    shot: Shot, split: Split, frame: float, width_px: float, height_px: float
+) -> tuple[Array, float]:
+    """The divider as the picture shows it at a frame, pixels (n, 2), and its feather, delivered
+    pixels. Plates are joined before a zoom is made of them, which takes both along."""
+    line = line_at(split, frame, width_px, height_px)
+    closer = shot.move.zoomed((frame - 1.0) / max(shot.frames - 1, 1))
+    if closer != 1.0:
+        middle = np.array([width_px, height_px]) / 2.0
+        line = middle + (line - middle) * closer
+    return line, split.feather_px * closer
 
 
 def _points(key: DividerKey) -> Array:

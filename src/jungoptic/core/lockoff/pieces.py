@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from ..pictures.composite import divided
 from ..plan.plate import Plate
 from ..plan.shot import Shot
-from .divider import line_at, sides_at
+from .divider import shown_at, sides_at
 
 
 def pieces(shot: Shot) -> list[Plate]:
@@ -49,8 +49,8 @@ def side_matte(
     for split in shot.splits:
         if plate.id not in (split.first_id, split.second_id) or not split.keys:
             continue
-        line = line_at(split, frame, width, height)
-        soft = split.feather_px * width / shot.delivery.width_px
+        line, feather = shown_at(shot, split, frame, width, height)
+        soft = feather * width / shot.delivery.width_px
         if split.upright:
             at = np.mean(sides_at(line, np.arange(height, dtype=np.float64) + 0.5), axis=0)
             mask = divided((height, width), at, soft)

@@ -15,11 +15,11 @@ from ..judging.rule import Rule
 from ..judging.way import Way
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.shot import Shot
-from ..plan.tricks import Aspect, Reframe
+from ..plan.tricks import Aspect, Reframe, Split
 from ..stage.case import Case
 from ..stage.in_frame import some_parts
 from ..words.quantities import percent, pixels
-from .divider import line_at
+from .divider import shown_at
 
 #: Frames looked at, at most.
 MOMENTS = 49
@@ -155,12 +155,12 @@ def _covered(boxes: Array, w: float, h: float, cells: int = 96) -> float:
     return total / int(boxes.shape[1])
 
 
-def _line_saved(shot: Shot, split: object, frames: list[int], boxes: Array) -> float:
+def _line_saved(shot: Shot, split: Split, frames: list[int], boxes: Array) -> float:
     """The part of a divider's length, over the frames, that lies outside the cut."""
     w, h = shot.delivery.width_px, shot.delivery.height_px
     whole = seen = 0.0
     for frame, (left, top, right, bottom) in zip(frames, boxes, strict=True):
-        line = line_at(split, frame, w, h)  # type: ignore[arg-type]
+        line, _ = shown_at(shot, split, frame, w, h)
         for a, b in itertools.pairwise(line):
             t = np.linspace(0.0, 1.0, 33)[:, None]
             at = a + (b - a) * t

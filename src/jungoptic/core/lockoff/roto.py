@@ -131,7 +131,8 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
     """The fastest step and the largest second difference of anything of a plate while it is in the
     picture, pixels per frame: the path of the whole thing, and for figures the swing of a limb,
     or what stirs in who stands."""
-    own, seen = own_things(shot, plate), in_story(shot)
+    # Shapes are drawn on the plate, before a zoom is made of it.
+    own, seen = own_things(shot, plate), in_story(shot).before_zoom
     fastest_of_all = image_motion(shot, plate).fastest
     fastest = 0.0 if fastest_of_all is None else fastest_of_all.step_px
     bend = 0.0

@@ -18,7 +18,7 @@ from ..stage.clip import NEAREST_M
 from ..stage.coverage import at_distance
 from ..stage.in_frame import frame_at
 from ..stage.marks import mark_at
-from .divider import key_frames, line_at, over_px
+from .divider import key_frames, over_px, shown_at
 from .extent import Extent, Part, blur_m, extents
 from .silhouette import outline
 
@@ -167,14 +167,14 @@ def _look(
         if not parts or not still:
             there = stand_in.after(shot.time.after(time))
             parts = extents(shot, plate, there, split.shine_m)
-        line = line_at(split, frame, w, h)
+        line, feather = shown_at(shot, split, frame, w, h)
         rows = line[:, 1 if split.upright else 0]
         for extent in parts:
             near = NEAREST_M / plate.scale
             pixels, away = outline(camera, extent.corners, w, h, rows, near, split.upright)
             if not len(pixels):
                 continue
-            over = over_px(pixels, line, first, split.upright, split.feather_px)
+            over = over_px(pixels, line, first, split.upright, feather)
             worst = int(over.argmax())
             per_px = away[worst] * camera.sensor_width_mm / camera.focal_mm / w
             by_part.setdefault(extent.part, {})[frame] = _Row(
@@ -217,7 +217,7 @@ def strip_at(
         ahead = y_m - camera.position_m[1]
         if ahead <= 0.02:
             continue
-        line = line_at(split, float(frame), w, h)
+        line, feather = shown_at(shot, split, float(frame), w, h)
         # On upright beyond its ends, as in the picture.
         order = line[np.argsort(line[:, 1], kind="stable")]
         ends = np.array([(order[0, 0], -4.0 * h), (order[-1, 0], 5.0 * h)])
@@ -227,7 +227,7 @@ def strip_at(
         use = np.isfinite(at).all(axis=1) & (heights >= low_m - 0.02) & (heights <= high_m + 0.02)
         if not use.any():
             continue
-        half = split.feather_px / 2.0 * ahead * camera.sensor_width_mm / camera.focal_mm / w
+        half = feather / 2.0 * ahead * camera.sensor_width_mm / camera.focal_mm / w
         lefts.append(float(at[use, 0].min()) - half - margin_m)
         rights.append(float(at[use, 0].max()) + half + margin_m)
     return StripAt(y_m, min(lefts), max(rights)) if lefts else None
@@ -346,5 +346,5 @@ def _mark(case: Case, name: str, x: float, y: float) -> FloorMark:
 def divider_px(shot: Shot, split: Split, part: float) -> tuple[tuple[float, float], ...]:
     """The divider in the picture at `part` of the screen time, pixels."""
     w, h = shot.delivery.width_px, shot.delivery.height_px
-    line = line_at(split, float(frame_at(shot, part)), w, h)
+    line, _ = shown_at(shot, split, float(frame_at(shot, part)), w, h)
     return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line)

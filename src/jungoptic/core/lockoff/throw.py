@@ -81,13 +81,13 @@ def flight(shot: Shot, split: Split) -> Flight | None:
     times = _story_s(shot, throw)
     seconds = float(times[-1])
     v = launch_m_s(throw, throw.frames / seconds)
-    seen = _seen(shot, throw)
+    seen, shown = _seen(shot, throw), _seen(shot, throw, zooms=True)
     rise = min(max(float(v[2]) / G, 0.0), seconds)
     apex = throw.from_z_m + float(v[2]) * rise - G * rise * rise / 2.0
     w, h = shot.delivery.width_px, shot.delivery.height_px
     outside = tuple(
         throw.frame + i
-        for i, (x, y) in enumerate(seen)
+        for i, (x, y) in enumerate(shown)
         if not (0 <= x <= w and 0 <= y <= h)  # NaN is outside as well
     )
     return Flight(
@@ -99,18 +99,19 @@ def flight(shot: Shot, split: Split) -> Flight | None:
         throw.frame + round(float(np.interp(rise, times, np.arange(len(times))))),
         seconds,
         throw.frame,
-        tuple((round(float(x), 1), round(float(y), 1)) for x, y in np.nan_to_num(seen)),
+        tuple((round(float(x), 1), round(float(y), 1)) for x, y in np.nan_to_num(shown)),
         _crossing(shot, split, seen),
         outside,
         float(np.linalg.norm(v - np.array([0.0, 0.0, G * seconds]))),
     )
 
 
-def _seen(shot: Shot, throw: Throw) -> Array:
-    """The path in the story's picture (frames + 1, 2), pixels."""
+def _seen(shot: Shot, throw: Throw, zooms: bool = False) -> Array:
+    """The path in the story's picture (frames + 1, 2), pixels; before a zoom, unless `zooms`."""
     path = positions_m(throw, shot.delivery.fps, _story_s(shot, throw))
     parts = (throw.frame - 1.0 + np.arange(len(path))) / max(shot.frames - 1, 1)
-    seen_from = shot.move.along(shot.world.camera(shot.delivery), parts)
+    move = shot.move if zooms else replace(shot.move, zoom=1.0)
+    seen_from = move.along(shot.world.camera(shot.delivery), parts)
     w, h = shot.delivery.width_px, shot.delivery.height_px
     return seen_from.project(path[:, None, :], w, h)[0][:, 0]
 

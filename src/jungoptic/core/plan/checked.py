@@ -38,6 +38,7 @@ def _check_view(shot: Shot) -> None:
     positive("the story's speed", shot.story_speed, "story_speed")
     for key in shot.story_speed_keys:
         positive(f"the story's speed at frame {key.frame}", key.speed, "story_speed_keys")
+    positive("the zoom", shot.move.zoom, "move_zoom")
     if shot.world.height_m + shot.move.up_m < 0:
         raise Impossible(
             "The camera move ends below the ground: crane up, or start higher.", "move_up_m"

@@ -40,6 +40,21 @@ def placed_for(shot: Shot, plate: Plate) -> Shot:
     return _flopped(placed(as_told(shot), plate), shot.flopped)
 
 
+def as_recorded(shot: Shot, plate: Plate) -> Shot:
+    """The shot as the recordings of a plate have it: what its view shows, before a zoom is made in
+    post, which is the widest of its views all along. What is placed in post is filmed in a frame of
+    its own, which does not zoom."""
+    shot = seen_from_own(shot, plate)
+    if shot.move.zoom == 1.0 or is_placed(shot, plate):
+        return shot
+    world, move = shot.world, shot.move
+    return replace(
+        shot,
+        world=replace(world, focal_mm=world.focal_mm * move.widest),
+        move=replace(move, zoom=1.0),
+    )
+
+
 def _flopped(shot: Shot, flop: bool) -> Shot:
     return shot.once("mirrored", lambda: mirrored(shot)) if flop != shot.flopped else shot
 

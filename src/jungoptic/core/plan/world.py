@@ -53,7 +53,11 @@ class WorldCamera:
 @dataclass(frozen=True)
 class Move:
     """How far the world camera has gone when the shot ends, world metres and degrees: track to
-    the right, push away from where it began, crane up, pan to the right, tilt up."""
+    the right, push away from where it began, crane up, pan to the right, tilt up. `zoom`: its
+    focal length then, over that at the beginning.
+
+    The zoom is made in post: every plate is filmed with the widest of the story's views and cut
+    down, which changes no perspective, needs no zoom lens and is alike in all of them."""
 
     right_m: float = 0.0
     away_m: float = 0.0
@@ -61,11 +65,41 @@ class Move:
     pan_deg: float = 0.0
     tilt_deg: float = 0.0
     ease: Ease = "both"
+    zoom: float = 1.0
+
+    @property
+    def stands(self) -> bool:
+        """Whether the camera stays where it is, as on its stage: it may zoom."""
+        return not (self.right_m or self.away_m or self.up_m or self.pan_deg or self.tilt_deg)
 
     @property
     def still(self) -> bool:
-        """Whether the camera stays where it is."""
-        return not (self.right_m or self.away_m or self.up_m or self.pan_deg or self.tilt_deg)
+        """Whether what the camera shows stays the same: it stands, and does not zoom."""
+        return self.stands and self.zoom == 1.0
+
+    @property
+    def widest(self) -> float:
+        """The widest of the views over the first, as a focal length: 1, or less where it zooms
+        out."""
+        return min(self.zoom, 1.0)
+
+    @property
+    def tightest(self) -> float:
+        """The same of the tightest: 1, or more where it zooms in."""
+        return max(self.zoom, 1.0)
+
+    def zoomed(self, part: float) -> float:
+        """The focal length after `part` (0..1) of the screen time, over that at the beginning: by
+        even ratios, so that an even zoom looks even."""
+        return float(self.zoom ** eased(min(max(part, 0.0), 1.0), self.ease))
+
+    def zooms(self, parts: Array) -> Array | None:
+        """`zoomed` for many parts (f,) at once; None without a zoom."""
+        if self.zoom == 1.0:
+            return None
+        gone = ease_of(np.clip(np.asarray(parts, dtype=np.float64), 0.0, 1.0), self.ease)
+        found: Array = self.zoom**gone
+        return found
 
     @property
     def length_m(self) -> float:
@@ -73,14 +107,18 @@ class Move:
         return math.hypot(self.right_m, self.away_m, self.up_m)
 
     def moved(self, camera: Camera, part: float, scale: float = 1.0) -> Camera:
-        """`camera` after `part` (0..1) of the screen time, distances divided by `scale`."""
+        """`camera` after `part` (0..1) of the screen time, distances divided by `scale`: of a zoom
+        as much less of its sensor."""
         if self.still or part <= 0.0:
             return camera
         gone = eased(part, self.ease)
         x, y, z = camera.position_m
         step = gone / scale
+        closer = self.zoom**gone
         return replace(
             camera,
+            sensor_width_mm=camera.sensor_width_mm / closer,
+            sensor_height_mm=camera.sensor_height_mm / closer,
             position_m=(
                 x + self.right_m * step,
                 y + self.away_m * step,
@@ -100,4 +138,4 @@ class Move:
             camera.tilt_deg + gone * self.tilt_deg,
             camera.roll_deg,
         )
-        return CameraPath(camera, positions, axes)
+        return CameraPath(camera, positions, axes, self.zooms(parts))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -15,6 +16,7 @@ from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.derive import depth_range_m
 from ..stage.focal import matching_pinhole_mm
 from ..stage.motion import image_motion
 from ..stage.rates import needed_fps
@@ -96,12 +98,25 @@ class Candidates:
     @cached_property
     def near_m(self) -> Array:
         """Nearest distance that must be sharp; NaN when nothing must."""
-        return self.of_place("near", lambda case: _or_nan(case.stage.near_m))
+        return self._sharp("near", 0)
 
     @cached_property
     def far_m(self) -> Array:
         """Farthest distance that must be sharp."""
-        return self.of_place("far", lambda case: _or_nan(case.stage.far_m))
+        return self._sharp("far", 1)
+
+    def _sharp(self, name: str, end: int) -> Array:
+        """The nearest (0) or farthest (1) that must be sharp. Of a shot that zooms it hangs on the
+        focus that is decided, which a place does not ask for."""
+
+        def found(case: Case) -> float:
+            if self.shot.move.zoom == 1.0:
+                return _or_nan((case.stage.near_m, case.stage.far_m)[end])
+            plate = replace(case.plate, focus_world_m=self.plate.focus_world_m)
+            ends = depth_range_m(case.shot, plate, case.stage.camera)
+            return math.nan if ends is None else ends[end]
+
+        return self.of_place(name, found)
 
     @cached_property
     def focus_m(self) -> Array:
@@ -156,28 +171,33 @@ class Candidates:
     @cached_property
     def crop_across(self) -> Array:
         """Part of the mode's width that the delivered view takes."""
+        return self._widest_mm / self.mode("sensor_width_mm")
+
+    @cached_property
+    def _widest_mm(self) -> Array:
+        """Sensor width that the widest of the story's views takes."""
         world = self.shot.world
-        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
-        return used / self.mode("sensor_width_mm")
+        return world.sensor_width_mm * self.pinhole_mm / world.focal_mm / self.shot.move.widest
+
+    @property
+    def _closer(self) -> float:
+        """How much tighter than the widest of the views the tightest is."""
+        return self.shot.move.tightest / self.shot.move.widest
 
     @cached_property
     def crop_down(self) -> Array:
         """Part of the mode's height that it takes."""
-        world = self.shot.world
-        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
-        return used / self.shot.delivery.aspect / self.mode("sensor_height_mm")
+        return self._widest_mm / self.shot.delivery.aspect / self.mode("sensor_height_mm")
 
     @cached_property
     def pixels(self) -> Array:
-        """Pixels left across the delivered frame."""
-        return self.mode("width_px") * np.minimum(self.crop_across, 1.0)
+        """Pixels left across the delivered frame, at its tightest."""
+        return self.mode("width_px") * np.minimum(self.crop_across, 1.0) / self._closer
 
     @cached_property
     def coc_mm(self) -> Array:
         """Largest unnoticed blur disc at the sensor."""
-        world = self.shot.world
-        used = world.sensor_width_mm * self.pinhole_mm / world.focal_mm
-        return 2.0 * used / self.shot.delivery.width_px
+        return 2.0 * self._widest_mm / self._closer / self.shot.delivery.width_px
 
     @cached_property
     def working_stop(self) -> Array:

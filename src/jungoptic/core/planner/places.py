@@ -57,7 +57,7 @@ class Positions:
             tried = self._at_scale[scale] = replace(self.plate, scale=scale)
         floor = floor_axis_m(self.shot, tried, Choice(setup.body, setup.mode, setup.lens))
         ideal = (self.shot.world.height_m - tried.ground_m) / scale
-        if self.shot.move.still and floor <= ideal:
+        if self.shot.move.stands and floor <= ideal:
             # Whatever reaches lower than it must stands in the same place.
             floor = -math.inf
         key = (round(floor, 9), scale)

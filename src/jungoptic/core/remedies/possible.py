@@ -44,7 +44,7 @@ def stays(shot: Shot, plate: Plate) -> bool:
         return True
     things = shot.stand_ins_of(plate)
     moving = any(s.speed_m_s or s.reach_m or s.kind == "figure" for s in things)
-    return shot.move.still and not moving
+    return shot.move.stands and not moving
 
 
 def _lamps_fit(before: Plate, after: Case) -> bool:

@@ -150,6 +150,8 @@ class ShotReport:
     unshared: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     #: Seconds of the story that the shot shows.
     story_s: float = 0.0
+    #: How many times as close as the shot began the pictures show it.
+    zoomed: float = 1.0
 
 
 def report(
@@ -211,6 +213,7 @@ def report(
         locked=tuple(LOCKED),
         unshared={purpose: tuple(sorted(own)) for purpose, own in OWN.items()},
         story_s=shot.time.whole_s,
+        zoomed=shot.move.zoomed(at),
     )
 
 

@@ -20,12 +20,14 @@ def bend_of(case: Case) -> Bend | None:
     return Bend(*numbers, stage.pinhole_mm, case.choice.mode.sensor_width_mm)
 
 
-def bend_delivered(case: Case) -> Bend | None:
-    """The same in the delivered picture, which is a part of what the camera records."""
+def bend_delivered(case: Case, part: float = 0.0) -> Bend | None:
+    """The same in the delivered picture after a part (0..1) of the screen time, which is a part of
+    what the camera records."""
     found = bend_of(case)
-    return (
-        None if found is None else replace(found, sensor_width_mm=case.stage.camera.sensor_width_mm)
-    )
+    if found is None:
+        return None
+    used = case.stage.camera.sensor_width_mm / case.shot.move.zoomed(part)
+    return replace(found, sensor_width_mm=used)
 
 
 def with_measured(case: Case, measured: tuple[LensMeasure, ...]) -> Case:

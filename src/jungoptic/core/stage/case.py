@@ -11,7 +11,7 @@ import numpy as np
 
 from ..camera import Array
 from ..impossible import Impossible
-from ..matching import Mismatch, Similarity, fit_similarity, plain_and_fitted
+from ..matching import Mismatch, Similarity
 from ..plan.mirrored import seen_by
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -73,14 +73,15 @@ class Case:
     def matched(self) -> tuple[Mismatch, Mismatch]:
         """Mismatch with the world camera over all frames, before and after the best reframe. Kept,
         because several judgements and the words of their remedies ask for it."""
-        return plain_and_fitted(self.compared.world_px, self.stage_pixels)
+        return self.compared.apart(self.compared.world_px, self.stage_pixels)
 
     @cached_property
     def reframe(self) -> Similarity | None:
-        """The best reframe; None when too little is in view to find one."""
-        view, stage_px = self.compared.world_px, self.stage_pixels
-        rows = np.isfinite(view + stage_px).all(axis=1)
-        return fit_similarity(stage_px[rows], view[rows])[1] if rows.sum() > 1 else None
+        """The best reframe, in pixels of the picture as the shot begins; None when too little is in
+        view to find one."""
+        both = self.compared.world_px + self.stage_pixels
+        rows = np.flatnonzero(np.isfinite(both).all(axis=1))
+        return self.compared.reframe(self.stage_pixels, rows) if len(rows) > 1 else None
 
     @property
     def motion(self) -> Motion:

@@ -51,10 +51,15 @@ class Cuts:
 
 @dataclass(frozen=True)
 class View:
-    """What a camera takes in, as slopes from its axis to each side and up and down."""
+    """What a camera takes in, as slopes from its axis to each side and up and down: at all frames
+    alike, or at each (f,)."""
 
-    across: float
-    down: float
+    across: float | Array
+    down: float | Array
+
+    def at(self, frames: Numbers) -> View:
+        """The view at some of the frames."""
+        return View(*(v if isinstance(v, float) else v[frames] for v in (self.across, self.down)))
 
     def inside(self, at: Array) -> Array:
         """How far points `at` (n, 3, f) lie inside each of the five planes of the view (5, n, f):
@@ -149,20 +154,22 @@ def _through_faces(mesh: Mesh, at: Array, code: Codes, view: View) -> Iterator[C
         x, y, z = (at[rings.T, axis, frame] for axis in range(3))
         on = [*range(1, size), 0]
         x2, y2, z2 = x[on], y[on], z[on]
+        seen = view.at(frame)
         # The planes through the eye and an edge, as their normals along the picture's slopes.
-        nx, ny = (y * z2 - z * y2) * view.across, (z * x2 - x * z2) * view.down
+        nx, ny = (y * z2 - z * y2) * seen.across, (z * x2 - x * z2) * seen.down
         nz = x * y2 - y * x2
         # They add up to the normal of the face: with one of its points, how far away it is.
         rx, ry, rz = nx.sum(axis=0), ny.sum(axis=0), nz.sum(axis=0)
-        away = rx / view.across * x[0] + ry / view.down * y[0] + rz * z[0]
+        away = rx / seen.across * x[0] + ry / seen.down * y[0] + rz * z[0]
         side = _RIGHT[:, None, None] * nx + _DOWN[:, None, None] * ny + nz
         hit = (side.min(axis=1) >= 0.0) | (side.max(axis=1) <= 0.0)
         with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
             depth = away / (_RIGHT[:, None] * rx + _DOWN[:, None] * ry + rz)
             hit &= (depth > NEAREST_M) & np.isfinite(depth)
         corner, which = np.nonzero(hit)
+        seen = seen.at(which)
         found = np.empty((len(which), 3))
         found[:, 2] = depth[corner, which]
-        found[:, 0] = _RIGHT[corner] * view.across * found[:, 2]
-        found[:, 1] = _DOWN[corner] * view.down * found[:, 2]
+        found[:, 0] = _RIGHT[corner] * seen.across * found[:, 2]
+        found[:, 1] = _DOWN[corner] * seen.down * found[:, 2]
         yield Cuts(found, mesh.faces_of[face[which]], frame[which])

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array, Camera, CameraPath
+from ..matching import Mismatch, Similarity, fit_similarity, plain_and_fitted
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import (
@@ -21,7 +22,7 @@ from ..plan.standins import (
     reference_points,
 )
 from .in_frame import in_story, own_things
-from .seen import Seen, velocities
+from .seen import Seen, spots_px, velocities
 
 #: How far outside the delivered frame a point may lie and still count, as a part of its size.
 #: What nobody sees cannot mismatch.
@@ -96,7 +97,42 @@ class Compared:
             turned = away @ path.axes[0].T
         else:
             turned = np.einsum("ri,rji->rj", away, path.axes[self.frames])
-        return path.camera.to_pixels(turned, self.seen.width_px, self.seen.height_px)
+        return spots_px(path, turned, self.frames, self.seen.width_px, self.seen.height_px)
+
+    @cached_property
+    def closer(self) -> Array | None:
+        """How much closer a zoom in post shows the rows (r,) than the shot began; None without."""
+        zooms = self.seen.path.zooms
+        return None if zooms is None else zooms[self.frames]
+
+    @property
+    def middle_px(self) -> Array:
+        """The middle (2,) of the picture."""
+        return np.array([self.seen.width_px, self.seen.height_px]) / 2.0
+
+    def apart(self, there_px: Array, here_px: Array) -> tuple[Mismatch, Mismatch]:
+        """How far the rows lie apart in two pictures (r, 2), before and after the best reframe of
+        what is `here_px`."""
+        return plain_and_fitted(there_px, here_px, self.closer, self.middle_px)
+
+    def reframe(self, here_px: Array, rows: NDArray[np.intp]) -> Similarity:
+        """The move that lays these rows of a picture where the story has them, at their best, in
+        pixels as the shot begins: a zoom comes after it."""
+        there, here = self.world_px[rows], here_px[rows]
+        if self.closer is None:
+            return fit_similarity(here, there)[1]
+        shown, middle = self.closer[rows], self.middle_px
+        here, there = ((px - middle) / shown[:, None] + middle for px in (here, there))
+        return fit_similarity(here, there, shown)[1]
+
+    def reframed(self, here_px: Array, by: Similarity, rows: NDArray[np.intp]) -> Array:
+        """Where a reframe lays these rows of a picture, what a zoom then makes of it included."""
+        middle = self.middle_px
+        shown = np.ones(len(rows)) if self.closer is None else self.closer[rows]
+        before = (here_px[rows] - middle) / shown[:, None] + middle
+        laid = (before[:, 0] + 1j * before[:, 1]) * by.turn + by.shift
+        found: Array = (np.stack([laid.real, laid.imag], axis=1) - middle) * shown[:, None] + middle
+        return found
 
 
 def compared(shot: Shot, plate: Plate) -> Compared:
@@ -165,7 +201,7 @@ def _all(shot: Shot) -> Compared:
     if ahead:
         near = max(min(float(d.min()) for d in ahead), 0.1)
         far = max(float(d.max()) for d in ahead)
-    half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm
+    half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm / shot.move.widest
     every = NamedPoints.joined([*own, reference_points(near, max(far, near * 1.5), half)])
     first = np.zeros(1, dtype=np.intp)
     rows = _in_picture(found, first, [every.points], [np.zeros_like(every.points)])
@@ -233,7 +269,7 @@ def _ground(shot: Shot, plate: Plate, found: Seen) -> tuple[Array, list[str]]:
         near = max(float(np.nanmin(found.near_m[rows])), 0.1)
         far = float(np.nanmax(found.far_m[rows]))
     far = max(far, near * 1.5)
-    half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm
+    half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm / shot.move.widest
     ahead = reference_points(near, far, half)
     if named:
         ahead = ahead.where(ahead.points[:, 2] == 0.0)

@@ -58,7 +58,7 @@ class Stage:
     sensor_to_front_m: float
     front_assumed: bool
     pupil_assumed: bool
-    # view
+    # view: the part that the widest takes of the sensor, and pixels and blur in the tightest
     crop_across: float
     crop_down: float
     pixels_across: float
@@ -79,8 +79,10 @@ class Stage:
     airy_mm: float
     #: Light at the action, at the level of the story's key against a normal exposure.
     lux_needed: float
-    #: The camera as built, its picture cropped to the delivered view; stage metres.
+    #: The camera as built, its picture cropped to the delivered view of the first frame, metres.
     camera: Camera
+    #: Width of the sensor that the tightest view of the shot uses.
+    tightest_mm: float
 
     @property
     def scale(self) -> float:
@@ -191,7 +193,8 @@ def pupil_to_front_m(lens: Lens) -> float:
 
 def mirror_for(shot: Shot, plate: Plate, choice: Choice) -> mirror.MirrorNeed | None:
     """The mirror this plate's view needs; None when it is too wide for one."""
-    half = shot.world.sensor_width_mm / shot.delivery.aspect / 2.0 / shot.world.focal_mm
+    widest = shot.world.focal_mm * shot.move.widest
+    half = shot.world.sensor_width_mm / shot.delivery.aspect / 2.0 / widest
     half *= 1.0 + 2.0 * shot.padding
     # Wide open: one mirror serves every stop.
     radius = focal_for(shot, plate, choice, math.inf) / choice.lens.widest_stop / 2.0 / 1000.0
@@ -246,9 +249,11 @@ def derive(
     crop_pinhole = pinhole_for_crop_mm or pinhole
     used_width = world.sensor_width_mm * crop_pinhole / world.focal_mm
     used_height = used_width / shot.delivery.aspect
-    crop_across = used_width / choice.mode.sensor_width_mm
-    crop_down = used_height / choice.mode.sensor_height_mm
-    coc = optics.coc_from_delivery_mm(used_width, shot.delivery.width_px)
+    # A zoom in post is cut from its widest view, and is coarsest and softest at its tightest.
+    widest, tightest = used_width / shot.move.widest, used_width / shot.move.tightest
+    crop_across = widest / choice.mode.sensor_width_mm
+    crop_down = widest / shot.delivery.aspect / choice.mode.sensor_height_mm
+    coc = optics.coc_from_delivery_mm(tightest, shot.delivery.width_px)
 
     near, far = near_far if near_far is not None else (None, None)
     passes = _passes(plate, focal, focus_m, near, far, coc, ratio)
@@ -289,7 +294,7 @@ def derive(
         pupil_assumed=pupil is None,
         crop_across=crop_across,
         crop_down=crop_down,
-        pixels_across=choice.mode.width_px * min(crop_across, 1.0),
+        pixels_across=choice.mode.width_px * min(crop_across, 1.0) * (tightest / widest),
         coc_mm=coc,
         near_m=near,
         far_m=far,
@@ -307,6 +312,7 @@ def derive(
         camera=replace(
             camera, sensor_width_mm=used_width, sensor_height_mm=used_height, focal_mm=pinhole
         ),
+        tightest_mm=tightest,
     )
 
 

@@ -13,12 +13,12 @@ from ..plan.shot import Shot
 
 def matching_pinhole_mm(shot: Shot, width_mm: Any, height_mm: Any) -> Any:
     """How far a pinhole lies from sensors so wide and high (numbers or arrays) that they see what
-    the world camera sees: across or, of a frame that is laid in, all of it."""
+    the world camera sees at its widest: across or, of a frame that is laid in, all of it."""
     world = shot.world
     across = width_mm / world.sensor_width_mm
     if shot.placing is not None:
         across = np.minimum(across, height_mm * shot.delivery.aspect / world.sensor_width_mm)
-    return world.focal_mm * across
+    return world.focal_mm * shot.move.widest * across
 
 
 def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float, pupil_ratio: float = 1.0) -> float:

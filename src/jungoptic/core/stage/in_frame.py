@@ -145,12 +145,14 @@ def own_things(shot: Shot, plate: Plate) -> tuple[StandIn, ...]:
 
 
 class End(NamedTuple):
-    """The nearest or farthest that a plate shows: world metres along the lens axis, of what, and
-    at which frame (from 1)."""
+    """The nearest or farthest that a plate shows: `at_m` world metres along the lens axis, of
+    what, and at which frame (from 1). `world_m`: the same or, of a shot that zooms, the distance
+    that would have to be as sharp at the tightest view as this at its own."""
 
     world_m: float
     thing: StandIn
     frame: int
+    at_m: float
 
 
 def sharp_range(shot: Shot, plate: Plate, camera: Camera) -> tuple[End, End] | None:
@@ -162,9 +164,40 @@ def sharp_range(shot: Shot, plate: Plate, camera: Camera) -> tuple[End, End] | N
     if not found.shows[rows].any():
         return None
     near, far = found.near_m[rows], found.far_m[rows]
-    return _end(near, own, 1.0, found.number), _end(far, own, -1.0, found.number)
+    asked_near, asked_far = near, far
+    if found.path.zooms is not None:
+        asked_near, asked_far = as_at_tightest(near, far, found.path.zooms, plate.focus_world_m)
+    return (
+        _end(asked_near, near, own, 1.0, found.number),
+        _end(asked_far, far, own, -1.0, found.number),
+    )
 
 
-def _end(depths: Array, own: list[StandIn], sign: float, number: Callable[[int], int]) -> End:
-    thing, frame = divmod(int(np.nanargmin(sign * depths)), depths.shape[1])
-    return End(float(depths[thing, frame]), own[thing], number(frame))
+def _end(
+    asked: Array, depths: Array, own: list[StandIn], sign: float, number: Callable[[int], int]
+) -> End:
+    thing, frame = divmod(int(np.nanargmin(sign * asked)), asked.shape[1])
+    return End(float(asked[thing, frame]), own[thing], number(frame), float(depths[thing, frame]))
+
+
+def as_at_tightest(
+    near_m: Array, far_m: Array, zooms: Array, focus_m: float | None
+) -> tuple[Array, Array]:
+    """Distances (t, f) that must be as sharp in the tightest view as these in the views of their
+    frames (`zooms` (f,)): a blur shows as large as the view is tight, and goes with 1 / distance
+    less 1 / focus. `focus_m` None: the focus with which the worst of all is least."""
+    part = zooms / zooms.max()
+    with np.errstate(divide="ignore", invalid="ignore"):
+        near, far = 1.0 / near_m, 1.0 / far_m
+        if focus_m is None:
+            low, high = float(np.nanmin(far)), float(np.nanmax(near))
+            for _ in range(60):
+                middle = (low + high) / 2.0
+                nearer = float(np.nanmax(part * (near - middle)))
+                farther = float(np.nanmax(part * (middle - far)))
+                low, high = (middle, high) if nearer > farther else (low, middle)
+            focus = (low + high) / 2.0
+        else:
+            focus = 1.0 / focus_m
+        nearest, farthest = (1.0 / (focus + part * (d - focus)) for d in (near, far))
+    return nearest, farthest

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..camera import Array, CameraPath
 from ..plan.standins import StandIn
 from .clip import Cuts, View, clipped
-from .seen import Seen, to_pixels, velocities
+from .seen import Seen, spots_px, to_pixels, velocities
 from .solids import Mesh, mesh_of
 
 
@@ -50,7 +50,7 @@ def seen(
     there, cuts = clipped(mesh, at, _view(path, padding))
     pixels = to_pixels(path, at, width_px, height_px)
     ends = []
-    cut_px = to_pixels(path, cuts.at[..., None], width_px, height_px)[..., 0]
+    cut_px = spots_px(path, cuts.at, cuts.frames, width_px, height_px)
     where = cuts.things * f + cuts.frames
     for values, cut in (
         (pixels[:, 0], cut_px[:, 0]),
@@ -140,7 +140,8 @@ def _in_axes(mesh: Mesh, path: CameraPath, seconds: Array, things: tuple[StandIn
 
 def _view(path: CameraPath, padding: float) -> View:
     camera, kept = path.camera, (1.0 + 2.0 * padding) / 2.0
+    closer: Array | float = 1.0 if path.zooms is None else path.zooms
     return View(
-        camera.sensor_width_mm / camera.focal_mm * kept,
-        camera.sensor_height_mm / camera.focal_mm * kept,
+        camera.sensor_width_mm / camera.focal_mm * kept / closer,
+        camera.sensor_height_mm / camera.focal_mm * kept / closer,
     )

@@ -30,8 +30,11 @@ class Moment:
 class Motion:
     """Movement of a plate's things in the story's picture, of what is in frame: what crosses it
     `fastest`, what jumps farthest for its width (`jumping`), what goes `sideways` fastest (its
-    middle: what only comes nearer stays where it is). `slowest_px`: of anything at any frame. None
-    of them where nothing is ever in frame."""
+    middle: what only comes nearer stays where it is). None of them where nothing is ever in frame.
+
+    All three are as a plate films them, without what a zoom in post adds, in pixels as delivered
+    (`sideways`: of the widest view, of which the rows are read). `slowest_px`: of anything at any
+    frame, as the story shows it, zoom and all."""
 
     fastest: Moment | None
     jumping: Moment | None
@@ -51,16 +54,19 @@ def image_motion(shot: Shot, plate: Plate) -> Motion:
     """How `plate`'s things move in the world picture: the story's own camera and times, which every
     plate has to show."""
     found = in_story(shot)
-    return found.once(f"motion {plate.id}", lambda: _motion(found, own_things(shot, plate)))
+    own = own_things(shot, plate)
+    return found.once(f"motion {plate.id}", lambda: _motion(found, own, shot.move.widest))
 
 
-def _motion(found: Seen, own: tuple[StandIn, ...]) -> Motion:
+def _motion(found: Seen, own: tuple[StandIn, ...], widest: float) -> Motion:
     rows = found.numbers(own)
     if not found.shows[rows].any():
         return NOTHING
-    steps = found.steps
-    fast, drift = _or_none(steps.fastest_px[rows]), steps.drift_px[:, rows]
-    wide = _along_the_way(found, own, rows)
+    filmed = found.once("before zoom", lambda: found.before_zoom)
+    closer = found.path.closer
+    fast = _or_none(filmed.steps.fastest_px[rows] * closer)
+    wide = _along_the_way(filmed, own, rows) * closer
+    drift = filmed.steps.drift_px[:, rows] * widest
     with np.errstate(divide="ignore", invalid="ignore"):
         jump = np.where(fast > 0.0, fast / wide, fast)
     aside = _or_none(np.abs(drift[0]))
@@ -71,7 +77,7 @@ def _motion(found: Seen, own: tuple[StandIn, ...]) -> Motion:
         return Moment(own[thing], px, float(wide[thing, frame]), found.number(frame))
 
     # NaN where all that is in frame is gone a frame later.
-    slowest = np.nan_to_num(float(np.fmin.reduce(steps.slowest_px[rows], axis=None)))
+    slowest = np.nan_to_num(float(np.fmin.reduce(found.steps.slowest_px[rows], axis=None)))
     return Motion(worst(fast, fast), worst(jump, fast), worst(aside, aside), slowest)
 
 

@@ -8,7 +8,7 @@ and things move.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, NamedTuple, TypeVar
 
@@ -233,7 +233,7 @@ class Seen:
         world = self.to_world(cuts.at, cuts.frames) + wait * speed
         at = np.einsum("pi,pji->pj", world - self.path.positions_m[then], self.path.axes[then])
         use = at[:, 2] >= NEAREST_M
-        way = self._flat(at[use]) - self._flat(cuts.at[use])
+        way = self._flat(at[use], then[use]) - self._flat(cuts.at[use], cuts.frames[use])
         way *= np.where(last[use], -self.share, self.share)[:, None]
         where = (cuts.things * f + cuts.frames)[use]
         length = np.hypot(way[:, 0], way[:, 1])
@@ -243,9 +243,23 @@ class Seen:
         np.add.at(drift[0].reshape(-1), where, way[:, 0])
         np.add.at(drift[1].reshape(-1), where, way[:, 1])
 
-    def _flat(self, at: Array) -> Array:
-        """Points (p, 3) in camera axes as delivered pixels (p, 2)."""
-        return to_pixels(self.path, at[..., None], self.width_px, self.height_px)[..., 0]
+    def _flat(self, at: Array, frames: Numbers) -> Array:
+        """Points (p, 3) in the camera's axes at `frames` (p,) as delivered pixels (p, 2)."""
+        return spots_px(self.path, at, frames, self.width_px, self.height_px)
+
+    @cached_property
+    def before_zoom(self) -> Seen:
+        """The same in pixels of the picture as the shot begins, which a zoom in post then cuts
+        down: how things move on set. What is in the picture stays so."""
+        if self.path.zooms is None:
+            return self
+        middle = np.array((self.width_px / 2.0, self.height_px / 2.0))[:, None]
+        return replace(
+            self,
+            path=replace(self.path, zooms=None),
+            pixels=middle + (self.pixels - middle) / self.path.zooms,
+            apart=None if self.apart is None else self.apart.before_zoom,
+        )
 
 
 def velocities(things: Sequence[StandIn]) -> Array:
@@ -259,9 +273,20 @@ def velocities(things: Sequence[StandIn]) -> Array:
 
 def to_pixels(path: CameraPath, at: Array, width_px: float, height_px: float) -> Array:
     """Points (k, 3, f) in camera axes to delivered pixels (k, 2, f)."""
-    slopes = path.camera.slopes_px(width_px, height_px)
+    slopes = path.camera.slopes_px(width_px, height_px)[:, None]
+    if path.zooms is not None:
+        slopes = slopes * path.zooms
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
         flat: Array = at[:, :2] / at[:, 2:]
-        flat *= slopes[:, None]
+        flat *= slopes
     flat += np.array((width_px / 2.0, height_px / 2.0))[:, None]
     return flat
+
+
+def spots_px(
+    path: CameraPath, at: Array, frames: Numbers, width_px: float, height_px: float
+) -> Array:
+    """Points (p, 3) in the camera's axes, each at its frame (p,), to delivered pixels (p, 2)."""
+    there = replace(path, zooms=None if path.zooms is None else path.zooms[frames])
+    found: Array = to_pixels(there, at.T[None], width_px, height_px)[0].T
+    return found

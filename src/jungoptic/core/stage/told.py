@@ -28,6 +28,12 @@ def mirrored_px(width_px: float) -> Array:
     return np.array([[-1.0, 0.0, width_px], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]])
 
 
+def zoom_px(closer: float, width_px: float, height_px: float) -> Array:
+    """A picture shown `closer` times as large about its middle, as a matrix (3, 3)."""
+    x, y = width_px / 2.0 * (1.0 - closer), height_px / 2.0 * (1.0 - closer)
+    return np.array([[closer, 0.0, x], [0.0, closer, y], [0.0, 0.0, 1.0]])
+
+
 def centred(step: float) -> Array:
     """From pixels as drawn to pixels `step` times as fine, by their centres: a matrix (3, 3)."""
     return np.array([[step, 0.0, step / 2.0], [0.0, step, step / 2.0], [0.0, 0.0, 1.0]])

@@ -59,16 +59,20 @@ def _detail(case: Case, thing: StandIn) -> Detail | None:
     (row,) = seen.numbers([thing])
     if not seen.shows[row].any():
         return None
-    nearest = float(np.nanmin(seen.near_m[row])) / plate.scale
+    # Where it is largest in the picture: nearest or, of a zoom, shown closest.
+    shown = seen.near_m[row] / seen.path.closer
+    largest = int(np.nanargmin(shown))
+    nearest = float(seen.near_m[row][largest]) / plate.scale
+    used_mm = stage.camera.sensor_width_mm * float(shown[largest] / seen.near_m[row][largest])
     # Similar triangles: the used sensor width covers the delivered width at this distance.
-    pixel_mm = nearest * 1000.0 * stage.camera.sensor_width_mm / stage.pinhole_mm
+    pixel_mm = nearest * 1000.0 * used_mm / stage.pinhole_mm
     pixel_mm /= delivery.width_px
     blur_px = 0.0
     ratio = stage.choice.lens.pupil_ratio
     if nearest * 1000.0 > stage.focal_mm / ratio:
         disc = sharpest_disc_mm(stage, nearest)
         disc = optics.total_blur_mm(disc, stage.airy_mm)
-        blur_px = disc / stage.camera.sensor_width_mm * delivery.width_px
+        blur_px = disc / used_mm * delivery.width_px
     return Detail(
         thing.id,
         thing.name,

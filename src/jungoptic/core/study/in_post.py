@@ -156,4 +156,4 @@ def _softness(story: Shot, plate: Plate, away_m: float) -> tuple[float, str]:
 def _blur_px(case: Case, away_m: float) -> float:
     """The softness of a plate's picture at a distance in the story: of its sharpest pass there."""
     disc = sharpest_disc_mm(case.stage, away_m / case.plate.scale)
-    return disc / case.stage.camera.sensor_width_mm * case.shot.delivery.width_px
+    return disc / case.stage.tightest_mm * case.shot.delivery.width_px

@@ -78,9 +78,7 @@ def _blur_px(case: Case, screen: Backing) -> float:
     reach = screen.distance_m - stage.camera.position_m[1]
     if reach * 1000.0 <= stage.focal_mm / stage.choice.lens.pupil_ratio:
         return 0.0
-    return (
-        sharpest_disc_mm(stage, reach) * case.shot.delivery.width_px / stage.camera.sensor_width_mm
-    )
+    return sharpest_disc_mm(stage, reach) * case.shot.delivery.width_px / stage.tightest_mm
 
 
 def _shares(case: Case, screen: Backing) -> tuple[float, float]:
@@ -91,8 +89,8 @@ def _shares(case: Case, screen: Backing) -> tuple[float, float]:
     a = (np.arange(columns) + 0.5) / columns - 0.5
     b = (np.arange(rows) + 0.5) / rows - 0.5
     right, down, forward = camera.axes
-    across = camera.sensor_width_mm / camera.focal_mm
-    high = camera.sensor_height_mm / camera.focal_mm
+    widest = camera.focal_mm * case.shot.move.widest
+    across, high = camera.sensor_width_mm / widest, camera.sensor_height_mm / widest
     way = (forward + a[None, :, None] * across * right + b[:, None, None] * high * down).reshape(
         -1, 3
     )
@@ -121,7 +119,7 @@ def recordings_of(case: Case) -> tuple[Recording, ...]:
     stage, delivery = case.stage, case.shot.delivery
     focus = stage.focus_m if np.isfinite(stage.focus_m) else 10.0
     away = focus if stage.far_m is None else stage.far_m
-    per_px = stage.camera.sensor_width_mm / delivery.width_px
+    per_px = stage.tightest_mm / delivery.width_px
     pixel_mm = per_px * away * 1000.0 / stage.pinhole_mm
     lit = lit_screen(case)
     spread = 2.0 / 3.0 if lit is None or not np.isfinite(lit.spread_stops) else lit.spread_stops

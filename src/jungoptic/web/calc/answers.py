@@ -121,6 +121,7 @@ class ShotAnswer:
     locked: tuple[str, ...]
     unshared: Mapping[str, tuple[str, ...]]
     story_s: float
+    zoomed: float
     kept: str = ""
 
 
@@ -175,6 +176,7 @@ def shot_answer(
         report.locked,
         report.unshared,
         report.story_s,
+        report.zoomed,
         kept,
     )
     return HttpResponse(_ADAPTER.dump_json(answer), content_type="application/json")

@@ -71,6 +71,8 @@ SHOTS: tuple[tuple[str, float, str, str, str, dict[str, Any]], ...] = (
             "tilt_deg": 5.0,
             "screen_time_s": 4.0,
             "visibility_m": 500.0,
+            # The bearer is what it ends on.
+            "move_zoom": 1.6,
         },
     ),
 )

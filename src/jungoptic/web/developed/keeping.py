@@ -30,8 +30,12 @@ Tell = Callable[[int, int], None]
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: rigs that move do not, nor does it that a plate
-    was filmed, or that a lens was never measured, or how what is not placed in post would be."""
+    was filmed, or that a lens was never measured, how what is not placed in post would be, or that
+    nothing zooms."""
     rest = {name: value for name, value in plan.items() if name != "rigs"}
+    if "shot" in rest:
+        shot = _zooming(rest["shot"])
+        rest["shot"] = {**shot, "views": [_zooming(view) for view in shot.get("views", [])]}
     lenses = [
         {name: value for name, value in lens.items() if name != "measured" or value}
         for lens in plan.get("lenses", [])
@@ -45,6 +49,11 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
         for plate in plan.get("plates", [])
     ]
     return {**rest, "lenses": lenses, "plates": plates}
+
+
+def _zooming(view: dict[str, Any]) -> dict[str, Any]:
+    """The decisions of a view, its zoom only where there is one."""
+    return {name: v for name, v in view.items() if name != "move_zoom" or v != 1.0}
 
 
 def _drawn(name: str, value: Any) -> Any:

@@ -237,6 +237,7 @@ def _camera(fields: CameraFields) -> dict[str, Any]:
             pan_deg=fields.move_pan_deg,
             tilt_deg=fields.move_tilt_deg,
             ease=fields.move_ease,
+            zoom=fields.move_zoom,
         ),
         "screen_time_s": fields.screen_time_s,
         "story_speed": fields.story_speed,

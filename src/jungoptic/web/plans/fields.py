@@ -81,6 +81,7 @@ class CameraFields(Fields):
     move_pan_deg: Annotated[float, Within(-180, 180)] = 0.0
     move_tilt_deg: Annotated[float, Within(-89, 89)] = 0.0
     move_ease: Ease = "both"
+    move_zoom: Annotated[float, Within(0.05, 20)] = 1.0
     story_speed: Annotated[float, Within(0.01, 20)] = 1.0
     story_speed_keys: Annotated[list[RampFields], Field(max_length=40)] = []
     splits: Annotated[list[SplitFields], Field(max_length=MOST_SPLITS)] = []

@@ -58,6 +58,8 @@ class Shot(Record):
     move_pan_deg = models.FloatField(default=0.0)
     move_tilt_deg = models.FloatField(default=0.0)
     move_ease = models.CharField(max_length=4, default="both")
+    #: The focal length then, over that at the beginning.
+    move_zoom = models.FloatField(default=1.0)
     padding = models.FloatField(default=0.0)
     visibility_m = models.FloatField(null=True, default=None)
     # Seconds of the story to one on the screen, and where that changes, as `trick_fields`.

@@ -295,17 +295,20 @@ def _stored(fields: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _decide(step: Recorder, shot: Shot, view_id: uuid.UUID | None, decided: Tricks) -> None:
-    """Lines and beats of a recipe, beside those that a view has; no more than it can hold."""
-    if not decided.splits and not decided.beats:
+    """Lines and beats of a recipe, beside those that a view has, and its zoom; no more than it can
+    hold."""
+    if not decided.splits and not decided.beats and decided.zoom == 1.0:
         return
     view = view_of(shot, view_id)
     now = {"splits": shot.splits, "beats": shot.beats} if view is None else view
     lines = [SplitFields(**asdict(s)).model_dump() for s in decided.splits]
     beats = [BeatFields(**asdict(b)).model_dump() for b in decided.beats]
-    changes = {
+    changes: dict[str, Any] = {
         "splits": [*now["splits"], *lines][:MOST_SPLITS],
         "beats": [*now["beats"], *beats][:MOST_BEATS],
     }
+    if decided.zoom != 1.0:
+        changes["move_zoom"] = decided.zoom
     if view is None:
         step.change(shot, **changes)
     else:

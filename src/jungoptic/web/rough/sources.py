@@ -137,7 +137,11 @@ class Reels:
         paths = self._stack.enter_context(
             disk.at_hand(list(chosen.picture.files.select_related("picture")))
         )
-        across = 1.0 if one.case is None else max(one.case.stage.crop_across, 0.05)
+        across = 1.0
+        if one.case is not None:
+            move = one.case.shot.move
+            across = one.case.stage.crop_across * move.widest / move.tightest
+            across = max(across, 0.05)
         wide, high = max(read.width_px, 1), max(read.height_px, 1)
         longest = min(round(width / across * max(1.0, high / wide)) + 1, LARGEST_PX)
         return following(paths, read, [one.numbers[frame - 1] for frame in frames], longest)

@@ -158,7 +158,7 @@ def frozen(card: SetCard) -> tuple[CoreShot, CorePlate]:
 def carried(shot: CoreShot, plate: CorePlate) -> bool:
     """Whether the sheet of a plate, as it is today, has its camera move though the story's stands:
     a hyperlapse, or a move that is only counted."""
-    sheet = stored(plate.id) if shot.move.still else None
+    sheet = stored(plate.id) if shot.move.stands else None
     return sheet is not None and carried_by(shot, plate, fields_in(sheet).core())
 
 

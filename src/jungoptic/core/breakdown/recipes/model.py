@@ -133,6 +133,8 @@ class Recipe:
     said: str = ""
     lines: tuple[Between, ...] = ()
     beats: tuple[Happens, ...] = ()
+    #: How many times the story's camera closes in by the end, in post.
+    zoom: float = 1.0
 
     @property
     def required(self) -> tuple[Pass, ...]:

@@ -15,6 +15,8 @@ SAID: dict[str, str] = {
     "music",
     "two-sizes": "giant small person tall forced perspective size scale table big zoom hides size "
     "hand",
+    "zoom-to-life": "crash zoom quick zoom lens hides scale hides size model toy real giant "
+    "building tower castle",
     "day-for-night": "moon night moonlight dark evening dusk",
     "old-photo-match": "photograph archive then and now postcard history old picture",
     "twin-split": "twin double clone same person twice sister brother talks to themselves mirror "

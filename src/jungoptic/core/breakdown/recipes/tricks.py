@@ -36,14 +36,15 @@ class Placed:
 
 @dataclass(frozen=True)
 class Tricks:
-    """What is decided beside the plates: lines and beats of the view, rigs and markers by pass;
-    `words` tell it."""
+    """What is decided beside the plates: lines and beats of the view and what it zooms to (1: as it
+    does), rigs and markers by pass; `words` tell it."""
 
     splits: tuple[Split, ...]
     beats: tuple[Beat, ...]
     rigs: Mapping[str, Rig]
     markers: Mapping[str, Markers]
     words: tuple[str, ...]
+    zoom: float = 1.0
 
 
 def tricks_for(
@@ -82,7 +83,10 @@ def tricks_for(
         if one.replaced:
             markers[key] = Markers(surface_id=thing.id, insert=True, size_mm=8.0, spacing_m=0.1)
             names.append(f"markers round {thing.name}")
-    return Tricks(tuple(splits), beats, rigs, markers, tuple(names))
+    zooms = bool(new) and recipe.zoom != 1.0 and shot.move.zoom == 1.0
+    if zooms:
+        names.append(f"a zoom of {recipe.zoom:g} times, made in post")
+    return Tricks(tuple(splits), beats, rigs, markers, tuple(names), recipe.zoom if zooms else 1.0)
 
 
 def _line(shot: Shot, between: Between, first: Placed, second: Placed, made: str) -> Split:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...cost.work import Work
-from .model import Pass, Recipe, Thing, clean, fills, performer
+from .model import Happens, Pass, Recipe, Thing, clean, fills, performer
 
 BOTH = frozenset({"locked", "moving"})
 
@@ -95,6 +95,57 @@ RECIPES: tuple[Recipe, ...] = (
         people=2,
         risk=1,
         risk_why="the sun must stand where the moon would",
+    ),
+    Recipe(
+        key="zoom-to-life",
+        name="Zoom from a model to life size",
+        family="sets",
+        effect="A quick zoom runs from a large place, which is a model, to somebody real in it.",
+        suits=("A second or two, quick in the middle.", "Who it ends on stands near the middle."),
+        avoid=("A slow zoom: there is time to compare.", "Somebody walks from one to the other."),
+        passes=(
+            Pass(
+                "wide",
+                "Wide, a model",
+                "All that the zoom begins on; nobody sees it close.",
+                "miniature",
+                settings={"scale": 12.0, "f_number": 16.0, "motion": "still"},
+                things=(Thing("Tower", "box", 0.0, 3.4, 6.0, 14.0, 6.0),),
+                work=Work(takes=2),
+            ),
+            Pass(
+                "near",
+                "Whom it ends on, life size",
+                "Filmed near and placed in the model's picture, so that it has the pixels that the "
+                "end of the zoom needs.",
+                "screen",
+                after=("wide",),
+                settings={
+                    "screen_width_m": 3.0,
+                    "screen_height_m": 3.0,
+                    "screen_gap_m": 2.0,
+                    "placed_in_post": True,
+                },
+                things=(performer("Performer", 0.0, 3.0),),
+                work=Work(cut="key", takes=3),
+            ),
+        ),
+        right=(
+            "Light and camera height as for the model.",
+            "One smear over both plates, by the zoom.",
+            "Grain put on after the zoom.",
+        ),
+        betrays=("Grain that grows with the zoom.", "A model that is seen close and sharp."),
+        post=("Key", "Place", "Zoom both together", "Smear", "Grain last"),
+        shows=frozenset({"performer", "place"}),
+        needs=frozenset({"miniature", "screen"}),
+        people=2,
+        money=1,
+        risk=2,
+        risk_why="the model has few pixels left at the end of the zoom",
+        longest_s=4.0,
+        beats=(Happens("Model gives way to life size", "near", at=0.5),),
+        zoom=4.0,
     ),
     Recipe(
         key="old-photo-match",

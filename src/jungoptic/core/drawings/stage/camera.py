@@ -23,7 +23,7 @@ LENS_RADIUS_M = 0.04
 def camera_path(case: Case, flat: Flat) -> list[Shape]:
     """The way of the entrance pupil over the shot; nothing for a camera that stands still."""
     move = case.shot.move
-    if move.still:
+    if move.stands:
         return []
     parts = np.linspace(0.0, 1.0, 13)
     way = move.along(case.stage.camera, parts, case.plate.scale).positions_m

@@ -9,7 +9,6 @@ import numpy as np
 
 from ... import thin_lens
 from ...camera import Array, Camera
-from ...judging.depth import delivered_px
 from ...plan.plate import TIMELESS
 from ...plan.standins import StandIn
 from ...stage.case import Case
@@ -61,7 +60,7 @@ def softness_of(
                 for focus in stage.passes
                 if focus.focus_m * 1000.0 > stage.focal_mm / stage.choice.lens.pupil_ratio
             ]
-            blur = delivered_px(case, min(discs, default=0.0)) * DISC
+            blur = min(discs, default=0.0) / camera.sensor_width_mm * w * DISC
         then = middle_of(case, thing.after(seconds))
         gone = later.project(then[None], w, h)[0] - camera.project(at[None], w, h)[0]
         dx, dy = np.nan_to_num(np.abs(gone)) * LINE

@@ -130,11 +130,13 @@ def _ways(case: Case) -> list[Way]:
         ways.append(Way(words, things={thing.id: {"reach_m": less}}))
     width, height = shot.delivery.width_px, shot.delivery.height_px
     over_px = crossing.over_px + LINE_CLEAR_PX + 4.0
-    push = over_px / (width if told.upright else height) * (1.0 if first else -1.0)
+    # A line is kept as it lies before a zoom.
+    closer = shot.move.zoomed((crossing.frame - 1.0) / max(shot.frames - 1, 1))
+    push = over_px / closer / (width if told.upright else height) * (1.0 if first else -1.0)
     moved = with_split(shot, _shifted(told, push)).splits
     words = f"Move the line {pixels(over_px)} {_towards(told.upright, bool(first))}."
     ways.append(Way(words, shot={"splits": moved}))
-    bent = _bent(told, crossing.at_y_px / height, push)
+    bent = _bent(told, 0.5 + (crossing.at_y_px / height - 0.5) / closer, push)
     if bent is not None:
         words = f"Bend the line around {PARTS[crossing.part]}{thing.name}."
         ways.append(Way(words, shot={"splits": with_split(shot, bent).splits}))
