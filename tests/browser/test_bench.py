@@ -320,3 +320,31 @@ def test_a_walk_out_of_focus_and_a_pan_beside_its_pupil(desk: Page):
     expect(desk.get_by_label("Slid back on its support")).to_have_value("71.6 mm")
     desk.get_by_label("Turns about", exact=True).select_option("pupil")
     expect(finding(desk, "turning")).to_have_count(0)
+
+
+def test_a_zoom_is_made_in_post(desk: Page):
+    open_shot(desk, "One light on the lock gate")
+    view = finding(desk, "view")
+    plate_button(desk, "Gate miniature").click()
+    desk.get_by_role("button", name=re.compile("findings hold")).click()
+    expect(view).to_contain_text("where the zoom has closed in")
+    desk.get_by_role("button", name=re.compile("^The world")).click()
+    zoom = desk.get_by_label("Zoom to")
+    expect(zoom).to_have_value("56 mm")
+    zoom.fill("105")
+    zoom.press("Enter")
+    saved(desk)
+    assert Shot.objects.get(number="10B").move_zoom == 3.0
+    plate_button(desk, "Gate miniature").click()
+    # 3,306 pixels of the widest view, a third of them at the end.
+    expect(view).to_contain_text("1,102 px")
+    expect(view).not_to_have_attribute("data-verdict", "holds")
+    # At the end the frame shows what is left of it.
+    handles = desk.get_by_test_id("frame").locator("path")
+    first = handles.first.get_attribute("d")
+    desk.get_by_role("slider").first.focus()
+    desk.keyboard.press("End")
+    expect(desk.get_by_text("frame 96 of 96")).to_be_visible()
+    expect(handles.first).not_to_have_attribute("d", first or "")
+    desk.get_by_role("button", name="Undo Zoom").click()
+    expect(view).to_contain_text("2,066 px")

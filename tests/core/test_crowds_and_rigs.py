@@ -354,7 +354,7 @@ class TestRig:
         assert (without.reflected, without.reflected_frames) == (None, 0)
         assert with_image.reflected_frames == found.frames
         assert with_image.hours.likely > without.hours.likely
-        assert "In what shines" in joined(found, "left")["rig"].sentence
+        assert "Its image in what shines" in joined(found, "left")["rig"].sentence
         # By hand: from the lens to the image of the rod's nearest place, and what comes back there.
         lens = np.array(case.stage.camera.position_m)
         image_z = 2 * 0.75 - (0.8 + 0.15)

@@ -4,6 +4,7 @@ at every frame, what it asks of a stage against the arithmetic of a crop."""
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import replace
 
 import cv2
@@ -20,6 +21,7 @@ from jungoptic.core.filmed.rough import placed as laid
 from jungoptic.core.judging.depth import measure
 from jungoptic.core.judging.move import zoom_smear
 from jungoptic.core.judging.numbers import asked
+from jungoptic.core.judging.view import takes as view_takes
 from jungoptic.core.lockoff.divider import shown_at
 from jungoptic.core.lockoff.strips import crossings, strip
 from jungoptic.core.plan import Move, Shot
@@ -110,6 +112,19 @@ class TestWhatItAsksOfAStage:
         recorded = 4096 * min(widest, 1.0)
         assert case.stage.pixels_across == pytest.approx(recorded * tightest / widest)
         assert case.stage.coc_mm == pytest.approx(2.0 * 24.9 * tightest / 1920, rel=1e-9)
+
+    @given(st.floats(3.5, 6.0))
+    @settings(max_examples=10, deadline=None)
+    def test_what_it_would_take_is_enough(self, zoom):
+        """A mode so wide, or so much less of a zoom, leaves as many pixels as strain."""
+        case = case_of(one(MILL, move=Move(zoom=zoom)))
+        other, _ = view_takes(case, 1.0)
+        wide = int(re.search(r"mode ([\d,]+) px", other).group(1).replace(",", ""))
+        assert wide / 4096 * case.stage.pixels_across >= 0.65 * 1920 * 0.999
+        assert "lens" not in other
+        less = float(re.search(r"zoom of ([\d.]+) times", other).group(1))
+        left = case_of(one(MILL, move=Move(zoom=less))).stage.pixels_across
+        assert left == pytest.approx(0.65 * 1920, rel=0.02)
 
     def test_a_zoom_out_needs_a_lens_as_short_as_its_last_view(self):
         said = findings(one(MILL, move=Move(zoom=0.5)))["view"]
@@ -348,8 +363,8 @@ def test_the_recipe_closes_in_once():
     recipe = BY_KEY["zoom-to-life"]
     found = one(MILL)
     decided = tricks_for(found, recipe, {}, ["wide", "near"], lambda: "made")
-    assert decided.zoom == 4.0
-    assert "a zoom of 4 times, made in post" in decided.words
+    assert decided.zoom == 3.0
+    assert "a zoom of 3 times, made in post" in decided.words
     again = replace(found, move=Move(zoom=2.0))
     assert tricks_for(again, recipe, {}, ["wide"], lambda: "made").zoom == 1.0
     assert tricks_for(found, recipe, {}, [], lambda: "made").zoom == 1.0

@@ -121,6 +121,22 @@ def test_focus_passes_are_known_as_such(empty):
     assert answer.json()["unshared"]["focus"] == ["focus_passes", "focus_world_m"]
 
 
+def test_a_zoom_is_decided_once_and_undone_with_its_plates(empty):
+    shown = apply(empty, "zoom-to-life", "preview")
+    assert "a zoom of 3 times, made in post" in shown["tricks"]
+    assert fresh(empty).move_zoom == 1.0
+    done = apply(empty, "zoom-to-life")
+    shot = fresh(empty)
+    assert shot.move_zoom == 3.0
+    assert [p.placed_in_post for p in shot.plates.order_by("position")] == [False, True]
+    Shot.objects.filter(pk=shot.pk).update(move_zoom=2.5)
+    assert apply(empty, "zoom-to-life")["outcome"]["tricks"] == []
+    assert fresh(empty).move_zoom == 2.5
+    Shot.objects.filter(pk=shot.pk).update(move_zoom=3.0)
+    undo(empty, done)
+    assert (fresh(empty).move_zoom, fresh(empty).plates.count()) == (1.0, 0)
+
+
 def test_in_a_view_it_is_the_views_and_stands_before_its_camera(empty):
     close = str(uuid.UUID(int=5))
     body = {"revision": fresh(empty).revision, "views": [{"id": close, "turned_deg": 90.0}]}
@@ -130,5 +146,7 @@ def test_in_a_view_it_is_the_views_and_stands_before_its_camera(empty):
     assert (shot.splits, shot.beats) == ([], [])
     (view,) = shot.views
     assert (len(view["splits"]), len(view["beats"])) == (1, 2)
+    apply(empty, "zoom-to-life", view_id=close)
+    assert (fresh(empty).move_zoom, fresh(empty).views[0]["move_zoom"]) == (1.0, 3.0)
     # The camera looks to the right of the first one: so that is where they stand.
     assert all(s.x_m > 1.0 and abs(s.y_m) < s.x_m for s in shot.stand_ins.all())

@@ -57,13 +57,15 @@ def strayed(shot: Shot, case: Case | None, ran: Ran) -> Strayed:
     """Where something was, in the delivered picture: what the recording shows beyond it counts for
     nothing."""
     wide, high = float(shot.delivery.width_px), float(shot.delivery.height_px)
-    across = across_px(shot, case)
+    # Lines are kept as they lie when the shot begins, before a zoom.
+    across = across_px(shot, case) / shot.move.tightest
     down = across * _shape(ran, case)
     x = ((np.arange(ran.columns) + 0.5) / ran.columns - 0.5) * across + wide / 2.0
     y = ((np.arange(ran.rows) + 0.5) / ran.rows - 0.5) * down + high / 2.0
     points = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
     first, count = np.array(ran.first), np.array(ran.count)
-    inside = (points > 0.0).all(axis=1) & (points[:, 0] < wide) & (points[:, 1] < high)
+    size = np.array([wide, high])
+    inside = (np.abs(points - size / 2.0) < size / 2.0 / shot.move.widest).all(axis=1)
     keep = inside & (count >= min(LEAST_FRAMES, ran.looked))
     half = max(across / ran.columns, down / ran.rows) / 2.0
     return Strayed(points[keep], first[keep], count[keep], half)

@@ -189,14 +189,19 @@ def takes(case: Case, short: float) -> tuple[str, str]:
     if crop > VIEW_COVERED_TO:
         wanted = math.floor(stage.focal_mm / crop * VIEW_COVERED_TO * 10.0) / 10.0
         return f"A {wanted:g} mm lens, or shorter.", f"{percent(1.0 - 1.0 / crop)} of view missing"
-    needed = width * PIXELS_STRAIN_FROM
-    mode = needed / max(stage.crop_across, 1e-9)
+    needed, move = width * PIXELS_STRAIN_FROM, case.shot.move
+    closer = move.tightest / move.widest
+    mode = needed * closer / max(min(stage.crop_across, 1.0), 1e-9)
     share = stage.pixels_across / width
-    longest = stage.focal_mm * min(PIXELS_STRAIN_FROM / share, VIEW_COVERED_TO / max(crop, 1e-9))
-    return (
-        f"A mode {math.ceil(mode):,} px wide, or a lens of {longest:.3g} mm.",
-        f"{pixels(stage.pixels_across)} left of {pixels(needed)}",
-    )
+    other = f"A mode {math.ceil(mode):,} px wide"
+    # A longer lens helps as long as it still has all of the view.
+    longest = VIEW_COVERED_TO / max(crop, 1e-9)
+    if share * longest >= PIXELS_STRAIN_FROM:
+        other += f", or a lens of {stage.focal_mm * PIXELS_STRAIN_FROM / share:.3g} mm"
+    less = math.floor(closer * share / PIXELS_STRAIN_FROM * 100.0) / 100.0
+    if closer > 1.0 and less > 1.0:
+        other += f", or a zoom of {less:g} times"
+    return f"{other}.", f"{pixels(stage.pixels_across)} left of {pixels(needed)}"
 
 
 RULE = Rule(

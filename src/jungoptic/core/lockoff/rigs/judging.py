@@ -111,7 +111,7 @@ def _mirrored(found: RigSeen) -> str:
         return ""
     if found.reflected <= 0.0:
         return " In what shines nothing of it is seen."
-    told = f" In what shines {percent(found.reflected)} of it is left"
+    told = f" Its image in what shines keeps {percent(found.reflected)} of its contrast"
     if found.reflected_frames == 0:
         return f"{told}: hidden."
     return f"{told}, seen on {found.reflected_frames} frames."

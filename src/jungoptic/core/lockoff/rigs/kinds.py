@@ -68,7 +68,7 @@ KINDS: tuple[Kind, ...] = (
         True,
         False,
         "",
-        "lives best; its own shadow and reflection are seen as well",
+        "moves it most naturally",
     ),
     Kind(
         "magnet",
