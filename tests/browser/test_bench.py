@@ -326,7 +326,7 @@ def test_a_zoom_is_made_in_post(desk: Page):
     open_shot(desk, "One light on the lock gate")
     view = finding(desk, "view")
     plate_button(desk, "Gate miniature").click()
-    desk.get_by_role("button", name=re.compile("findings hold")).click()
+    desk.get_by_text(re.compile("findings hold")).first.click()
     expect(view).to_contain_text("where the zoom has closed in")
     desk.get_by_role("button", name=re.compile("^The world")).click()
     zoom = desk.get_by_label("Zoom to")
