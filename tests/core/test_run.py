@@ -505,6 +505,16 @@ class TestDividers:
         early = (replace(keys[0], frame=1), replace(keys[1], frame=5))
         assert self.found(180, 60, self.line(keys=early)).verdict is Verdict.BREAKS
 
+    def test_a_zoom_in_post_comes_after_the_join(self) -> None:
+        """What is over the line as it was filmed is so by as much, however close the zoom ends."""
+        frames = [walker(seen(), 180, 120) if 10 <= n < 20 else seen() for n in range(60)]
+        ran = told(measured(frames, noise=0.004))
+        whole = replace(shot(), splits=(self.line(),))
+        closer = replace(whole, move=replace(whole.move, zoom=3.0))
+        plain, zoomed = (judged(ran, whole=w)["run-split-s"] for w in (whole, closer))
+        assert zoomed.sentence == plain.sentence
+        assert zoomed.verdict is Verdict.BREAKS
+
     def test_nobody_in_it(self) -> None:
         whole = replace(shot(), splits=(self.line(),))
         assert "Nothing moves" in judged(STEADY, whole=whole)["run-split-s"].sentence

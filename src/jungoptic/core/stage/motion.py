@@ -62,7 +62,7 @@ def _motion(found: Seen, own: tuple[StandIn, ...], widest: float) -> Motion:
     rows = found.numbers(own)
     if not found.shows[rows].any():
         return NOTHING
-    filmed = found.once("before zoom", lambda: found.before_zoom)
+    filmed = found.before_zoom
     closer = found.path.closer
     fast = _or_none(filmed.steps.fastest_px[rows] * closer)
     wide = _along_the_way(filmed, own, rows) * closer

@@ -247,19 +247,18 @@ class Seen:
         """Points (p, 3) in the camera's axes at `frames` (p,) as delivered pixels (p, 2)."""
         return spots_px(self.path, at, frames, self.width_px, self.height_px)
 
-    @cached_property
+    @property
     def before_zoom(self) -> Seen:
         """The same in pixels of the picture as the shot begins, which a zoom in post then cuts
         down: how things move on set. What is in the picture stays so."""
-        if self.path.zooms is None:
-            return self
+        zooms = self.path.zooms
+        # Not kept where it is the same: nothing that holds itself is put away at once.
+        return self if zooms is None else self.once("before zoom", lambda: self._unzoomed(zooms))
+
+    def _unzoomed(self, zooms: Array) -> Seen:
         middle = np.array((self.width_px / 2.0, self.height_px / 2.0))[:, None]
-        return replace(
-            self,
-            path=replace(self.path, zooms=None),
-            pixels=middle + (self.pixels - middle) / self.path.zooms,
-            apart=None if self.apart is None else self.apart.before_zoom,
-        )
+        pixels = middle + (self.pixels - middle) / zooms
+        return replace(self, path=replace(self.path, zooms=None), pixels=pixels)
 
 
 def velocities(things: Sequence[StandIn]) -> Array:
