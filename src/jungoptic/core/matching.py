@@ -102,22 +102,21 @@ def distances(world_px: Array, stage_px: Array, fit: bool = False) -> Mismatch:
 
 
 def plain_and_fitted(
-    world_px: Array, stage_px: Array, closer: Array | None = None, middle: Array | None = None
+    world_px: Array, stage_px: Array, closer: Array | None = None
 ) -> tuple[Mismatch, Mismatch]:
-    """`distances` without and with the fit, in one go. Where post shows the points `closer` (n,)
-    times as large about the `middle` (2,) of the picture, it does so after the fit."""
+    """`distances` without and with the fit, in one go; of points that are shown `closer` (n,) times
+    as large after the fit, in pixels as shown."""
     rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
     if not len(rows):
         nothing = Mismatch(math.nan, math.nan, -1)
         return nothing, nothing
     target, source = world_px[rows], stage_px[rows]
-    plain = _measured(source - target, rows)
-    if closer is None or middle is None:
-        return plain, _measured(fit_similarity(source, target)[0] - target, rows)
-    shown = closer[rows]
-    before, wanted = ((px - middle) / shown[:, None] for px in (source, target))
-    fitted, _ = fit_similarity(before, wanted, shown)
-    return plain, _measured((fitted - wanted) * shown[:, None], rows)
+    shown = None if closer is None else closer[rows]
+    fitted, _ = fit_similarity(source, target, shown)
+    plain, left = source - target, fitted - target
+    if shown is not None:
+        plain, left = plain * shown[:, None], left * shown[:, None]
+    return _measured(plain, rows), _measured(left, rows)
 
 
 def _measured(off: Array, rows: NDArray[np.intp]) -> Mismatch:

@@ -37,12 +37,6 @@ ROUND_M, UNDER_M = 0.15, 0.002
 LAND_M = 60.0
 
 
-def _closer(case: Case, part: float) -> float:
-    """How much tighter than what is filmed the delivered picture is at a part (0..1) of the shot:
-    by a zoom in post."""
-    return case.shot.move.zoomed(part) / case.shot.move.widest
-
-
 def film_of(case: Case, part: float = 0.0) -> Film:
     """How the plate is recorded: stop, time and filters of the sheet; at a part (0..1) of the shot,
     which is told finest where it is widest."""
@@ -56,7 +50,7 @@ def film_of(case: Case, part: float = 0.0) -> Film:
         exposure_s=plate.shutter_deg / 360.0 / stage.capture_fps,
         iso=plate.iso,
         site_um=mode.sensor_width_mm / mode.width_px * 1000.0,
-        across_px=mode.width_px * min(stage.crop_across, 1.0) / _closer(case, part),
+        across_px=mode.width_px * min(stage.crop_across, 1.0) / case.shot.move.closer(part),
         bits=mode.bit_depth,
         samples=mode.subsampling,
     )
@@ -85,7 +79,7 @@ def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
     far = math.isfinite(stage.focus_m)
     # 1 / f = 1 / picture + 1 / (P u): the picture of what is in focus lies that far behind.
     picture = 1.0 / (1.0 / focal - (1.0 / (lens.pupil_ratio * stage.focus_m) if far else 0.0))
-    across = mode.sensor_width_mm * stage.crop_across / _closer(case, part)
+    across = mode.sensor_width_mm * stage.crop_across / case.shot.move.closer(part)
     return Eye(
         pose=poses[0],
         closing=poses[1],
@@ -99,7 +93,7 @@ def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
 def on_sensor(case: Case, width: int, height: int, part: float = 0.0) -> NDArray[np.float32]:
     """Which pixels (h, w) of the delivered picture the sensor has at all, 1 or 0, at a part (0..1)
     of the shot: a lens that is too long for its view throws the rest beside it."""
-    closer = _closer(case, part)
+    closer = case.shot.move.closer(part)
     wide, high = (c / closer for c in (case.stage.crop_across, case.stage.crop_down))
     across = np.abs(np.arange(width) + 0.5 - width / 2.0) <= width / 2.0 / wide
     down = np.abs(np.arange(height) + 0.5 - height / 2.0) <= height / 2.0 / high
@@ -213,7 +207,7 @@ def staged(case: Case, part: float = 0.0, *, room: bool = True, pinhole: bool = 
     around = room_of(case) if room and shining else []
     sky: Rgb | None = None
     if not shining:
-        even = film_of(case, part).normal_lux / math.pi
+        even = film_of(case).normal_lux / math.pi
         sky = (even, even, even)
     elif place is not None and open_air and any(s.vertices[0, 2] > 100.0 for s in shining):
         # A clear sky on level ground (IES RP-21, from memory), the sun some way up.

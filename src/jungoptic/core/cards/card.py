@@ -132,7 +132,7 @@ def _zoom(case: Case) -> list[CardLine]:
     move = case.shot.move
     if move.zoom == 1.0:
         return []
-    times = f"{move.tightest / move.widest:.3g} times"
+    times = f"{move.closes:.3g} times"
     way = f"closes in {times}" if move.zoom > 1.0 else f"begins {times} closer"
     return [CardLine("Glass", "Zoom", "in post", f"framed for the widest view; the story {way}")]
 

@@ -69,8 +69,8 @@ def _dividers(shot: Shot, at: float) -> list[PictureMark]:
     for split in shot.splits:
         if not split.keys or any(len(k.points) < 2 for k in split.keys):
             continue
-        line = divider_px(shot, split, at)
-        half = split.feather_px * shot.move.zoomed(at) / 2.0
+        line, feather = divider_px(shot, split, at)
+        half = feather / 2.0
         for side in (-1.0, 1.0):
             moved = tuple(
                 (x + side * half, y) if split.upright else (x, y + side * half) for x, y in line

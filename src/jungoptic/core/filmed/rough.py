@@ -155,8 +155,7 @@ def placed(
     own = shot.delivery if case is None else case.shot.delivery
     # The widest view is filmed; a zoom in post cuts it down.
     zoom = shot.move if case is None else case.shot.move
-    closer = zoom.zoomed(part) / zoom.widest
-    across = wide * (1.0 if case is None else case.stage.crop_across) / closer
+    across = wide * (1.0 if case is None else case.stage.crop_across) / zoom.closer(part)
     per_px = across / own.width_px
     # Delivered pixels as drawn -> delivered pixels, by pixel centres.
     found = centred(shot.delivery.width_px / width)

@@ -39,8 +39,8 @@ def judge_steady(shot: Shot, case: Case | None, ran: Ran) -> Finding | None:
     if case is not None:
         across, below = case.stage.crop_across, case.stage.crop_down
         # Told in pixels of the tightest view, as the shifts are.
-        closer = case.shot.move.tightest / case.shot.move.widest
-        spare = _beyond(delivered, across) * closer, _beyond(high, below) * closer
+        closes = case.shot.move.closes
+        spare = _beyond(delivered, across) * closes, _beyond(high, below) * closes
         share = case.stage.pixels_across / delivered
     lost = [max(off - own, 0.0) for off, own in zip((right, down), spare, strict=True)]
     left = crop_left([lost], delivered, high)

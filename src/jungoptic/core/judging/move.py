@@ -86,8 +86,7 @@ def _departures(case: Case) -> tuple[Array, str]:
     if not len(rows):
         return off, ""
     first = rows[frames == frames.min()]
-    placed = points.reframed(stage, points.reframe(stage, first), rows)
-    apart = np.hypot(*(placed - world[rows]).T)
+    apart = points.off_px(stage, points.reframe(stage, first), rows)
     np.fmax.at(off, frames, apart)
     off = np.interp(np.arange(len(off)), points.looks, off[points.looks])
     return off, points.name(int(rows[apart.argmax()]))

@@ -72,7 +72,7 @@ def _at_tightest(case: Case) -> str:
     move = case.shot.move
     if move.zoom == 1.0:
         return ""
-    wide = case.stage.pixels_across * move.tightest / move.widest
+    wide = case.stage.pixels_across * move.closes
     last = "the zoom has closed in" if move.zoom > 1.0 else "the zoom begins"
     return f" where {last}, of {pixels(wide)} at its widest"
 
@@ -166,7 +166,7 @@ def _pixels_left(case: Case, mode: Mode, lens: Lens) -> float:
     across = used / mode.sensor_width_mm
     down = used / case.shot.delivery.aspect / mode.sensor_height_mm
     kept = 1.0 + 2.0 * case.shot.padding
-    left = mode.width_px * across * move.widest / move.tightest
+    left = mode.width_px * across / move.closes
     return left if max(across, down) * kept <= VIEW_COVERED_TO else 0.0
 
 
@@ -189,17 +189,16 @@ def takes(case: Case, short: float) -> tuple[str, str]:
     if crop > VIEW_COVERED_TO:
         wanted = math.floor(stage.focal_mm / crop * VIEW_COVERED_TO * 10.0) / 10.0
         return f"A {wanted:g} mm lens, or shorter.", f"{percent(1.0 - 1.0 / crop)} of view missing"
-    needed, move = width * PIXELS_STRAIN_FROM, case.shot.move
-    closer = move.tightest / move.widest
-    mode = needed * closer / max(min(stage.crop_across, 1.0), 1e-9)
+    needed, closes = width * PIXELS_STRAIN_FROM, case.shot.move.closes
+    mode = needed * closes / max(min(stage.crop_across, 1.0), 1e-9)
     share = stage.pixels_across / width
     other = f"A mode {math.ceil(mode):,} px wide"
     # A longer lens helps as long as it still has all of the view.
     longest = VIEW_COVERED_TO / max(crop, 1e-9)
     if share * longest >= PIXELS_STRAIN_FROM:
         other += f", or a lens of {stage.focal_mm * PIXELS_STRAIN_FROM / share:.3g} mm"
-    less = math.floor(closer * share / PIXELS_STRAIN_FROM * 100.0) / 100.0
-    if closer > 1.0 and less > 1.0:
+    less = math.floor(closes * share / PIXELS_STRAIN_FROM * 100.0) / 100.0
+    if closes > 1.0 and less > 1.0:
         other += f", or a zoom of {less:g} times"
     return f"{other}.", f"{pixels(stage.pixels_across)} left of {pixels(needed)}"
 

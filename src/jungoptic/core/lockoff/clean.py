@@ -72,11 +72,10 @@ def tiles_for(shot: Shot) -> tuple[tuple[int, int], int, str]:
     move = shot.move
     if move.stands:
         return (1, 1), 1, "The camera stands: one plate covers the picture."
-    camera = shot.world.camera(shot.delivery)
+    camera = move.at_widest(shot.world.camera(shot.delivery))
     pads = 1.0 + 2.0 * shot.padding
-    focal = camera.focal_mm * move.widest
-    wide = math.degrees(2 * math.atan(camera.sensor_width_mm * pads / 2 / focal))
-    high = math.degrees(2 * math.atan(camera.sensor_height_mm * pads / 2 / focal))
+    wide = math.degrees(2 * math.atan(camera.sensor_width_mm * pads / 2 / camera.focal_mm))
+    high = math.degrees(2 * math.atan(camera.sensor_height_mm * pads / 2 / camera.focal_mm))
     # A camera on its side pans along the height of its picture.
     roll = math.radians(shot.world.roll_deg)
     upright, aside = abs(math.cos(roll)), abs(math.sin(roll))

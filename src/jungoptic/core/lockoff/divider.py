@@ -9,6 +9,7 @@ import numpy as np
 from ..camera import Array
 from ..plan.shot import Shot
 from ..plan.tricks import DividerKey, Split
+from ..stage.in_frame import part_at
 
 #: A key with another number of points is drawn anew with this many.
 RESAMPLED = 33
@@ -42,7 +43,7 @@ def shown_at(
     """The divider as the picture shows it at a frame, pixels (n, 2), and its feather, delivered
     pixels. Plates are joined before a zoom is made of them, which takes both along."""
     line = line_at(split, frame, width_px, height_px)
-    closer = shot.move.zoomed((frame - 1.0) / max(shot.frames - 1, 1))
+    closer = shot.move.zoomed(part_at(shot, frame))
     if closer != 1.0:
         middle = np.array([width_px, height_px]) / 2.0
         line = middle + (line - middle) * closer

@@ -20,7 +20,6 @@ from ..plan.shot import Shot
 from ..plan.tricks import Edge
 from ..stage.case import Case
 from ..stage.in_frame import in_story, own_things
-from ..stage.motion import image_motion
 from ..words.quantities import pixels
 
 #: What smears farther than this between two frames, at 1920 wide, has no hard edge (judgement).
@@ -133,8 +132,7 @@ def motion_px(shot: Shot, plate: Plate) -> tuple[float, float]:
     or what stirs in who stands."""
     # Shapes are drawn on the plate, before a zoom is made of it.
     own, seen = own_things(shot, plate), in_story(shot).before_zoom
-    fastest_of_all = image_motion(shot, plate).fastest
-    fastest = 0.0 if fastest_of_all is None else fastest_of_all.step_px
+    fastest = float(np.nan_to_num(seen.steps.fastest_px[seen.numbers(own)]).max(initial=0.0))
     bend = 0.0
     if seen.frames > 2:
         # The camera does not move before the shot begins, nor after it has ended.

@@ -16,7 +16,7 @@ from ..polyline import dense
 from ..stage.case import Case
 from ..stage.clip import NEAREST_M
 from ..stage.coverage import at_distance
-from ..stage.in_frame import frame_at
+from ..stage.in_frame import frame_at, part_at
 from ..stage.marks import mark_at
 from .divider import key_frames, over_px, shown_at
 from .extent import Extent, Part, blur_m, extents
@@ -144,10 +144,6 @@ class _Row(NamedTuple):
     at_y_px: float
 
 
-def _part(shot: Shot, frame: float) -> float:
-    return float(frame - 1.0) / max(shot.frames - 1, 1)
-
-
 def _look(
     case: Case,
     split: Split,
@@ -162,7 +158,7 @@ def _look(
     still = shot.move.still and not stand_in.speed_m_s
     parts: list[Extent] = []
     for frame in map(float, frames):
-        time = _part(shot, frame)
+        time = part_at(shot, frame)
         camera = shot.move.moved(case.stage.camera, time, plate.scale)
         if not parts or not still:
             there = stand_in.after(shot.time.after(time))
@@ -212,7 +208,7 @@ def strip_at(
     lefts, rights = [], []
     # Between keys every point goes straight, so that the line is farthest aside at one of them.
     for frame in sorted({k.frame for k in split.keys}):
-        part = (float(frame) - 1.0) / max(shot.frames - 1, 1)
+        part = part_at(shot, frame)
         camera = shot.move.moved(case.stage.camera, part, case.plate.scale)
         ahead = y_m - camera.position_m[1]
         if ahead <= 0.02:
@@ -343,8 +339,10 @@ def _mark(case: Case, name: str, x: float, y: float) -> FloorMark:
     )
 
 
-def divider_px(shot: Shot, split: Split, part: float) -> tuple[tuple[float, float], ...]:
-    """The divider in the picture at `part` of the screen time, pixels."""
+def divider_px(
+    shot: Shot, split: Split, part: float
+) -> tuple[tuple[tuple[float, float], ...], float]:
+    """The divider in the picture at `part` of the screen time and its feather, pixels."""
     w, h = shot.delivery.width_px, shot.delivery.height_px
-    line, _ = shown_at(shot, split, float(frame_at(shot, part)), w, h)
-    return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line)
+    line, feather = shown_at(shot, split, float(frame_at(shot, part)), w, h)
+    return tuple((round(float(x), 1), round(float(y), 1)) for x, y in line), feather

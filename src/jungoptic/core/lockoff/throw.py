@@ -81,7 +81,8 @@ def flight(shot: Shot, split: Split) -> Flight | None:
     times = _story_s(shot, throw)
     seconds = float(times[-1])
     v = launch_m_s(throw, throw.frames / seconds)
-    seen, shown = _seen(shot, throw), _seen(shot, throw, zooms=True)
+    seen = _seen(shot, throw)
+    shown = _zoomed(shot, throw, seen)
     rise = min(max(float(v[2]) / G, 0.0), seconds)
     apex = throw.from_z_m + float(v[2]) * rise - G * rise * rise / 2.0
     w, h = shot.delivery.width_px, shot.delivery.height_px
@@ -106,12 +107,27 @@ def flight(shot: Shot, split: Split) -> Flight | None:
     )
 
 
-def _seen(shot: Shot, throw: Throw, zooms: bool = False) -> Array:
-    """The path in the story's picture (frames + 1, 2), pixels; before a zoom, unless `zooms`."""
+def _parts(shot: Shot, throw: Throw) -> Array:
+    """The frames of a flight (frames + 1,) as parts of the screen time."""
+    parts: Array = (throw.frame - 1.0 + np.arange(throw.frames + 1)) / max(shot.frames - 1, 1)
+    return parts
+
+
+def _zoomed(shot: Shot, throw: Throw, seen: Array) -> Array:
+    """The path as a zoom shows it, every place at its own frame."""
+    zooms = shot.move.zooms(_parts(shot, throw))
+    if zooms is None:
+        return seen
+    middle = np.array([shot.delivery.width_px, shot.delivery.height_px]) / 2.0
+    shown: Array = middle + (seen - middle) * zooms[:, None]
+    return shown
+
+
+def _seen(shot: Shot, throw: Throw) -> Array:
+    """The path in the story's picture (frames + 1, 2), pixels, before a zoom."""
     path = positions_m(throw, shot.delivery.fps, _story_s(shot, throw))
-    parts = (throw.frame - 1.0 + np.arange(len(path))) / max(shot.frames - 1, 1)
-    move = shot.move if zooms else replace(shot.move, zoom=1.0)
-    seen_from = move.along(shot.world.camera(shot.delivery), parts)
+    camera = shot.world.camera(shot.delivery)
+    seen_from = replace(shot.move, zoom=1.0).along(camera, _parts(shot, throw))
     w, h = shot.delivery.width_px, shot.delivery.height_px
     return seen_from.project(path[:, None, :], w, h)[0][:, 0]
 

@@ -88,6 +88,21 @@ class Move:
         """The same of the tightest: 1, or more where it zooms in."""
         return max(self.zoom, 1.0)
 
+    @property
+    def closes(self) -> float:
+        """How many times as tight as the widest of the views the tightest is: 1 without a zoom."""
+        return self.tightest / self.widest
+
+    def closer(self, part: float) -> float:
+        """How many times as tight as the widest of the views, which is what is filmed, the picture
+        is after `part` (0..1) of the screen time."""
+        return self.zoomed(part) / self.widest
+
+    def at_widest(self, camera: Camera) -> Camera:
+        """A camera as the shot begins, with the widest of the views: what is filmed of a zoom."""
+        wide, high = camera.sensor_width_mm / self.widest, camera.sensor_height_mm / self.widest
+        return replace(camera, sensor_width_mm=wide, sensor_height_mm=high)
+
     def zoomed(self, part: float) -> float:
         """The focal length after `part` (0..1) of the screen time, over that at the beginning: by
         even ratios, so that an even zoom looks even."""

@@ -113,7 +113,9 @@ class Candidates:
             if self.shot.move.zoom == 1.0:
                 return _or_nan((case.stage.near_m, case.stage.far_m)[end])
             plate = replace(case.plate, focus_world_m=self.plate.focus_world_m)
-            ends = depth_range_m(case.shot, plate, case.stage.camera)
+            ends = case.once(
+                "sharp as decided", lambda: depth_range_m(case.shot, plate, case.stage.camera)
+            )
             return math.nan if ends is None else ends[end]
 
         return self.of_place(name, found)
@@ -179,11 +181,6 @@ class Candidates:
         world = self.shot.world
         return world.sensor_width_mm * self.pinhole_mm / world.focal_mm / self.shot.move.widest
 
-    @property
-    def _closer(self) -> float:
-        """How much tighter than the widest of the views the tightest is."""
-        return self.shot.move.tightest / self.shot.move.widest
-
     @cached_property
     def crop_down(self) -> Array:
         """Part of the mode's height that it takes."""
@@ -192,12 +189,12 @@ class Candidates:
     @cached_property
     def pixels(self) -> Array:
         """Pixels left across the delivered frame, at its tightest."""
-        return self.mode("width_px") * np.minimum(self.crop_across, 1.0) / self._closer
+        return self.mode("width_px") * np.minimum(self.crop_across, 1.0) / self.shot.move.closes
 
     @cached_property
     def coc_mm(self) -> Array:
         """Largest unnoticed blur disc at the sensor."""
-        return 2.0 * self._widest_mm / self._closer / self.shot.delivery.width_px
+        return 2.0 * self._widest_mm / self.shot.move.closes / self.shot.delivery.width_px
 
     @cached_property
     def working_stop(self) -> Array:

@@ -68,8 +68,8 @@ def night_plan(case: Case, under_stops: float = UNDER_STOPS, white_k: float = NI
     there = case.plate.nd_stops
     nd = there + more
     share = sky_share(case)
-    widest_mm = stage.camera.sensor_height_mm / case.shot.move.widest
-    half = math.degrees(math.atan(widest_mm / 2.0 / stage.pinhole_mm))
+    filmed = case.shot.move.at_widest(stage.camera)
+    half = math.degrees(math.atan(filmed.sensor_height_mm / 2.0 / stage.pinhole_mm))
     out = max(stage.tilt_deg + half, 0.0)
     advice = []
     if not back:

@@ -105,34 +105,31 @@ class Compared:
         zooms = self.seen.path.zooms
         return None if zooms is None else zooms[self.frames]
 
-    @property
-    def middle_px(self) -> Array:
-        """The middle (2,) of the picture."""
-        return np.array([self.seen.width_px, self.seen.height_px]) / 2.0
-
     def apart(self, there_px: Array, here_px: Array) -> tuple[Mismatch, Mismatch]:
         """How far the rows lie apart in two pictures (r, 2), before and after the best reframe of
         what is `here_px`."""
-        return plain_and_fitted(there_px, here_px, self.closer, self.middle_px)
+        return plain_and_fitted(self._begins(there_px), self._begins(here_px), self.closer)
 
     def reframe(self, here_px: Array, rows: NDArray[np.intp]) -> Similarity:
         """The move that lays these rows of a picture where the story has them, at their best, in
         pixels as the shot begins: a zoom comes after it."""
-        there, here = self.world_px[rows], here_px[rows]
-        if self.closer is None:
-            return fit_similarity(here, there)[1]
-        shown, middle = self.closer[rows], self.middle_px
-        here, there = ((px - middle) / shown[:, None] + middle for px in (here, there))
-        return fit_similarity(here, there, shown)[1]
+        here, there = (self._begins(px)[rows] for px in (here_px, self.world_px))
+        return fit_similarity(here, there, None if self.closer is None else self.closer[rows])[1]
 
-    def reframed(self, here_px: Array, by: Similarity, rows: NDArray[np.intp]) -> Array:
-        """Where a reframe lays these rows of a picture, what a zoom then makes of it included."""
-        middle = self.middle_px
-        shown = np.ones(len(rows)) if self.closer is None else self.closer[rows]
-        before = (here_px[rows] - middle) / shown[:, None] + middle
-        laid = (before[:, 0] + 1j * before[:, 1]) * by.turn + by.shift
-        found: Array = (np.stack([laid.real, laid.imag], axis=1) - middle) * shown[:, None] + middle
-        return found
+    def off_px(self, here_px: Array, by: Similarity, rows: NDArray[np.intp]) -> Array:
+        """How far (p,) from where the story has them a reframe lays these rows of a picture, as a
+        zoom then shows it."""
+        here, there = (self._begins(px)[rows] @ (1.0, 1.0j) for px in (here_px, self.world_px))
+        off: Array = np.abs(here * by.turn + by.shift - there)
+        return off if self.closer is None else off * self.closer[rows]
+
+    def _begins(self, px: Array) -> Array:
+        """Places in a picture (r, 2), pixels, as they lie before a zoom."""
+        if self.closer is None:
+            return px
+        middle = np.array([self.seen.width_px, self.seen.height_px]) / 2.0
+        begins: Array = middle + (px - middle) / self.closer[:, None]
+        return begins
 
 
 def compared(shot: Shot, plate: Plate) -> Compared:

@@ -294,7 +294,7 @@ def derive(
         pupil_assumed=pupil is None,
         crop_across=crop_across,
         crop_down=crop_down,
-        pixels_across=choice.mode.width_px * min(crop_across, 1.0) * (tightest / widest),
+        pixels_across=choice.mode.width_px * min(crop_across, 1.0) / shot.move.closes,
         coc_mm=coc,
         near_m=near,
         far_m=far,

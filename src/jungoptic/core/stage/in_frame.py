@@ -36,7 +36,7 @@ def frame_at(shot: Shot, part: float) -> int:
     return 1 + round(part * (shot.frames - 1))
 
 
-def part_at(shot: Shot, frame: int) -> float:
+def part_at(shot: Shot, frame: float) -> float:
     """The part (0..1) of the screen time gone by at a frame (from 1); its end where the shot is
     shorter."""
     return min((frame - 1) / max(shot.frames - 1, 1), 1.0)

@@ -84,13 +84,13 @@ def _blur_px(case: Case, screen: Backing) -> float:
 def _shares(case: Case, screen: Backing) -> tuple[float, float]:
     """(part of the frame before the screen, part within the action's envelope), by a grid of rays
     to the screen's plane; rays that meet the floor before it need its sweep."""
-    plate, camera = case.plate, case.stage.camera
+    plate, camera = case.plate, case.shot.move.at_widest(case.stage.camera)
     columns, rows = 96, 54
     a = (np.arange(columns) + 0.5) / columns - 0.5
     b = (np.arange(rows) + 0.5) / rows - 0.5
     right, down, forward = camera.axes
-    widest = camera.focal_mm * case.shot.move.widest
-    across, high = camera.sensor_width_mm / widest, camera.sensor_height_mm / widest
+    across = camera.sensor_width_mm / camera.focal_mm
+    high = camera.sensor_height_mm / camera.focal_mm
     way = (forward + a[None, :, None] * across * right + b[:, None, None] * high * down).reshape(
         -1, 3
     )

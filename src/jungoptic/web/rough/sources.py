@@ -137,11 +137,9 @@ class Reels:
         paths = self._stack.enter_context(
             disk.at_hand(list(chosen.picture.files.select_related("picture")))
         )
-        across = 1.0
-        if one.case is not None:
-            move = one.case.shot.move
-            across = one.case.stage.crop_across * move.widest / move.tightest
-            across = max(across, 0.05)
+        across, case = 1.0, one.case
+        if case is not None:
+            across = max(case.stage.crop_across / case.shot.move.closes, 0.05)
         wide, high = max(read.width_px, 1), max(read.height_px, 1)
         longest = min(round(width / across * max(1.0, high / wide)) + 1, LARGEST_PX)
         return following(paths, read, [one.numbers[frame - 1] for frame in frames], longest)

@@ -27,8 +27,8 @@ def plan(case: Case) -> Drawing:
     _, y0, _ = stage.camera.position_m
     tilt, pan = math.radians(stage.tilt_deg), math.radians(stage.camera.pan_deg)
     far = drawn_to_m(case)
-    widest_mm = stage.camera.sensor_width_mm / case.shot.move.widest
-    half = math.atan(widest_mm / 2.0 / stage.pinhole_mm)
+    filmed = case.shot.move.at_widest(stage.camera)
+    half = math.atan(filmed.sensor_width_mm / 2.0 / stage.pinhole_mm)
     shapes: list[Shape] = []
     dims: list[Dimension] = []
     notes: list[Note] = []

@@ -54,8 +54,8 @@ def elevation(case: Case) -> Drawing:
     path = camera_path(case, lambda x, y, z: (y, z))
     shapes += path
     shapes += camera_from_the_side(case, y0, h, tilt, floor)
-    widest_mm = stage.camera.sensor_height_mm / case.shot.move.widest
-    half_v = math.atan(widest_mm / 2.0 / stage.pinhole_mm)
+    filmed = case.shot.move.at_widest(stage.camera)
+    half_v = math.atan(filmed.sensor_height_mm / 2.0 / stage.pinhole_mm)
     top = max([h, *(v for s in own for _, v in s.points)]) * 1.15
     for angle in (tilt + half_v, tilt - half_v):
         shapes.append(Shape("ray", ray_to_edge((y0, h), angle, far, top)))

@@ -16,6 +16,7 @@ from ...plan.findings import Finding, Quantity, Verdict, Working
 from ...plan.mirrored import as_told
 from ...plan.tricks import DividerKey, Split
 from ...stage.case import Case
+from ...stage.in_frame import part_at
 from ...words.quantities import length, pixels
 from ...words.sentences import capital
 from ..clean import clean_of
@@ -131,7 +132,7 @@ def _ways(case: Case) -> list[Way]:
     width, height = shot.delivery.width_px, shot.delivery.height_px
     over_px = crossing.over_px + LINE_CLEAR_PX + 4.0
     # A line is kept as it lies before a zoom.
-    closer = shot.move.zoomed((crossing.frame - 1.0) / max(shot.frames - 1, 1))
+    closer = shot.move.zoomed(part_at(shot, crossing.frame))
     push = over_px / closer / (width if told.upright else height) * (1.0 if first else -1.0)
     moved = with_split(shot, _shifted(told, push)).splits
     words = f"Move the line {pixels(over_px)} {_towards(told.upright, bool(first))}."
