@@ -12,7 +12,7 @@ from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.tricks import RampKey
 
 from .stages import placed
-from .test_planner import MANY
+from .test_planner import GRIP, MANY
 
 ANGLES = st.floats(-180.0, 180.0)
 
@@ -124,7 +124,7 @@ def any_shots(draw: st.DrawFn, *, plates: int = 2) -> Shot:
         story_speed_keys=draw(st.sampled_from([(), (), (RampKey(5, 0.5), RampKey(9, 2.0))])),
         stand_ins=tuple(draw(things(f"thing {i}", owners)) for i in range(count)),
         plates=tuple(found),
-        kit=MANY,
+        kit=draw(st.sampled_from([MANY, GRIP])),
         move=_within(draw(moves())),
         padding=draw(st.sampled_from([0.0, 0.1])),
         key_kind=draw(st.sampled_from(["", "sun"])),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import itertools
 import math
 from dataclasses import replace
@@ -28,7 +29,7 @@ from jungoptic.core.lockoff.rigs.shine import reflectance
 from jungoptic.core.lockoff.rigs.spin import spin
 from jungoptic.core.lockoff.roto import interval_for, roto_plan
 from jungoptic.core.lockoff.tracked import colour_difference, marker_plan, on_surface
-from jungoptic.core.plan import Delivery, Move, Plate
+from jungoptic.core.plan import Cord, Delivery, Loan, Move, Plate
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.standins import StandIn, measured_points
 from jungoptic.core.plan.tricks import (
@@ -431,6 +432,28 @@ class TestRig:
         unknown = joined(hung(replace(RIG, rated_kg=None)), "left")["load"]
         assert unknown.verdict is Verdict.STRAINS
         assert "rated for 2.25 kg" in unknown.sentence
+
+    def test_a_line_that_is_owned_is_offered_where_it_bears(self):
+        """Rated for 6 kg it carries 1.2 kg, for 4 kg 0.8 kg: 5:1 as above."""
+        thread = Cord("t", "Black thread", 0.18, 4.0)
+        line = Cord("l", "Clear line", 0.3, 6.0, clear=True)
+        heavy = replace(RIG, weight_kg=0.81, rated_kg=None)
+        found = hung(heavy)
+        found = replace(found, kit=replace(found.kit, cords=(thread, line)))
+        (way,) = joined(found, "left")["load"].remedies
+        assert "Clear line: 0.3 mm, rated for 6 kg" in way.sentence
+        after = way.changes["rig"]
+        assert (after.diameter_mm, after.rated_kg, after.colour) == (0.3, 6.0, "clear")
+        assert joined(hung(after), "left")["load"].verdict is Verdict.HOLDS
+        # A rod is no line, and what is lent on the day is not offered.
+        rod = hung(replace(heavy, kind="rod"))
+        rod = replace(rod, kit=replace(rod.kit, cords=(line,)))
+        assert not joined(rod, "left")["load"].remedies
+        day = datetime.date(2026, 10, 3)
+        lent = replace(line, loan=Loan(last=datetime.date(2026, 10, 2)))
+        late = replace(found, kit=replace(found.kit, cords=(lent,)))
+        late = changed(late, "left", film_on=day)
+        assert not joined(late, "left")["load"].remedies
 
     def test_never_people(self):
         found = hung(replace(RIG, thing_id="anna"))

@@ -12,9 +12,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.judging import findings_of, judge_plate
-from jungoptic.core.plan import Kit, Loan, Move, Plate, Shot, Swatch
+from jungoptic.core.plan import Cloth, Kit, Loan, Move, Plate, Shot, Support, Swatch
 from jungoptic.core.plan.findings import Verdict
-from jungoptic.core.plan.kit import LensMeasure
+from jungoptic.core.plan.kit import LensMeasure, MoveRig
 from jungoptic.core.plan.tricks import RampKey
 from jungoptic.core.planner import replan, search
 from jungoptic.core.planner.axes import at_index
@@ -91,6 +91,17 @@ TRUE_ZOOM = replace(
     measured=(LensMeasure(24.0, 24.9, k1=-0.4), LensMeasure(60.0, 57.5, k1=0.2)),
 )
 MANY = replace(FULL, lenses=(*KIT.lenses, ZOOM, PUPIL, TRUE, TRUE_ZOOM))
+#: The same with what holds a camera and what is hung; none of it does for every stage.
+GRIP = replace(
+    MANY,
+    rigs=(MoveRig("crane", "Jib", "crane", travel=900.0),),
+    supports=(
+        Support("tripod", "Tripod", 450.0, 1650.0),
+        Support("slider", "Slider", 80.0, 400.0, turns_about=None, travel_mm=800.0),
+        Support("rail", "Rail head", 500.0, 1500.0, "pupil", 120.0, None, lifts=True),
+    ),
+    cloths=(Cloth("green", "Green cloth", 3.0, 5.0), Cloth("board", "Board", 1.2, 2.4, stiff=True)),
+)
 MODES = [("cinema", "4k"), ("stills", "uhd"), ("stills", "fast")]
 COAT = Swatch("Coat", "wardrobe", 40, 120, 60)
 #: Lamps as a person might have them: none, one, two that pulse, a screen lit from both sides.
@@ -145,12 +156,20 @@ def plans(draw: st.DrawFn) -> Shot:
         white_k=draw(st.sampled_from([5600.0, 3200.0])),
         heading_deg=draw(st.sampled_from([None, 90.0])),
         film_on=draw(st.sampled_from([None, datetime.date(2026, 6, 20)])),
+        support_id=draw(st.sampled_from([None, None, "tripod", "slider", "rail"])),
+        turns_about=draw(st.sampled_from(["socket", "mark", "pupil"])),
+        slide_mm=draw(st.sampled_from([0.0, 60.0])),
+        screen_foot_m=draw(st.sampled_from([0.0, 0.0, 0.6])),
     )
     return shot(
-        kit=MANY,
+        kit=draw(st.sampled_from([MANY, GRIP])),
         plates=(plate,),
         stand_ins=(*STAND_INS[:3], draw(st.sampled_from([STAND_INS[3], RUNNER]))),
-        move=draw(st.sampled_from([Move(), Move(), Move(right_m=1.5), Move(away_m=3, up_m=-0.3)])),
+        move=draw(
+            st.sampled_from(
+                [Move(), Move(), Move(right_m=1.5), Move(away_m=3, up_m=-0.3), Move(pan_deg=6.0)]
+            )
+        ),
         padding=draw(st.sampled_from([0.0, 0.05])),
         realism=draw(st.sampled_from([1, 2, 3])),
         screen_time_s=draw(st.sampled_from([0.5, 4.0])),
@@ -209,10 +228,16 @@ class TestTableAgainstJudgements:
             assert not any(v for k, v in got.items() if k not in want)
 
 
+def with_grip(found: Shot) -> Shot:
+    """The shot with supports in its kit."""
+    return replace(found, kit=replace(found.kit, supports=GRIP.supports, rigs=GRIP.rigs))
+
+
 class TestSearch:
     @pytest.mark.parametrize(
         "found",
         [
+            with_grip(one(MILL, plate_table_m=0.4, move=Move(right_m=12.0))),
             one(MILL, plate_room_id="garage", plate_drop_m=0.05),
             one(MILL, plate_motion="gravity", stand_ins=(*STAND_INS[:3], RUNNER)),
             one(ANSA, plate_room_id="garage", plate_lamps=(placed("tubes", y=15.0),)),
@@ -223,7 +248,8 @@ class TestSearch:
         """Every candidate of a small kit, each planned and judged by itself: none breaks or strains
         fewer rules than the best way. The judges know nothing of the planner's table."""
         small = Kit((CINEMA, STILLS), (prime(20), prime(50, 0.45)), (PANEL, TUBES), FULL.rooms)
-        found = replace(found, kit=small)
+        grip = {"supports": found.kit.supports, "rigs": found.kit.rigs}
+        found = replace(found, kit=replace(small, **grip))
         plate = found.plates[0]
         space = replace(
             space_for(found, plate, Wishes(keep_scale=True)),

@@ -49,6 +49,8 @@ POINTS_TO = {
     "mode_id": "modes",
     "room_id": "rooms",
     "lamp_id": "lamps",
+    "support_id": "supports",
+    "cloth_id": "cloths",
     "plate_id": "plates",
     "looks_at_id": "stand_ins",
     "first_id": "plates",

@@ -17,7 +17,7 @@ from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.developed.models import Developed, DryRun
 from jungoptic.web.frames.models import Sheet
-from jungoptic.web.kit.models import Lamp, MoveRig, Room
+from jungoptic.web.kit.models import Cloth, Cord, Lamp, MoveRig, Room, Support
 from jungoptic.web.middleware import PART
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.pictures.models import Picture, PictureFile
@@ -58,6 +58,9 @@ LENS = {
 }
 LAMP = {"name": "Panel", "lux_at_1m": 2000}
 RIG = {"name": "Slider", "axis": "track"}
+SUPPORT = {"name": "Tripod", "lowest_mm": 450, "highest_mm": 1650}
+CORD = {"name": "Thread", "diameter_mm": 0.2}
+CLOTH = {"name": "Green cloth", "width_m": 3, "length_m": 6}
 MOVE = {"key": "axis-1", "name": "Slider", "kind": "axis", "axis": "track"}
 ROOM = {"name": "Garage", "length_m": 6, "width_m": 5}
 EDIT = {"revision": 1, "name": "N"}
@@ -118,6 +121,15 @@ TABLE = [
     ("post", "/rigs", RIG, Verb.PLAN),
     ("patch", "/rigs/{rig}", EDIT, Verb.PLAN),
     ("delete", "/rigs/{rig}", None, Verb.PLAN),
+    ("post", "/supports", SUPPORT, Verb.PLAN),
+    ("patch", "/supports/{support}", EDIT, Verb.PLAN),
+    ("delete", "/supports/{support}", None, Verb.PLAN),
+    ("post", "/cords", CORD, Verb.PLAN),
+    ("patch", "/cords/{cord}", EDIT, Verb.PLAN),
+    ("delete", "/cords/{cord}", None, Verb.PLAN),
+    ("post", "/cloths", CLOTH, Verb.PLAN),
+    ("patch", "/cloths/{cloth}", EDIT, Verb.PLAN),
+    ("delete", "/cloths/{cloth}", None, Verb.PLAN),
     ("get", "/plates/{plate}/sheet", None, Verb.VIEW),
     ("patch", "/plates/{plate}/sheet", {"revision": 1, "columns": []}, Verb.PLAN),
     ("get", "/shots/{shot}/plates/{plate}/sheet.csv", None, Verb.VIEW),
@@ -354,6 +366,9 @@ def paths(stage) -> dict[str, str]:
         "lamp": Lamp.objects.create(production=stage.production, name="P", lux_at_1m=900).pk,
         "room": _under_the_sun(stage).pk,
         "rig": MoveRig.objects.create(production=stage.production, **RIG).pk,
+        "support": Support.objects.create(production=stage.production, **SUPPORT).pk,
+        "cord": Cord.objects.create(production=stage.production, **CORD).pk,
+        "cloth": Cloth.objects.create(production=stage.production, **CLOTH).pk,
         "shot": stage.shot.pk,
         "plate": stage.plate.pk,
         "bare": bare.pk,

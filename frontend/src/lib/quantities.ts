@@ -276,7 +276,6 @@ export function shutterAt(fps: number) {
 }
 
 const SUFFIX: Partial<Record<Kind, RegExp>> = {
-  mm: /\s*mm$/i,
   degrees: /\s*(°|deg|degrees)$/i,
   rate: /\s*(fps|f\/s|frames\/s)$/i,
   iso: /^iso\s*/i,
@@ -306,6 +305,8 @@ export function read(text: string, kind: Kind, shown?: number | null): number {
           : 1;
     return readLength(text, bare);
   }
+  // Any unit of length, as the product prints them; a bare number is in millimetres.
+  if (kind === 'mm') return Number((readLength(text, 0.001) * 1000).toPrecision(12));
   if (kind === 'stop') return readStop(text);
   let bare = plain(text);
   if (kind === 'shutter' && /(°|deg)$/i.test(bare)) return NaN;

@@ -179,10 +179,13 @@ def _cloth(case: Case) -> list[Solid]:
     if hung is None or plate.screen_width_m <= 0.0 or plate.screen_height_m <= 0.0:
         return []
     left = hung.centre_x_m - plate.screen_width_m / 2.0
-    right, y, top = left + plate.screen_width_m, hung.distance_m, plate.screen_height_m
+    right, y = left + plate.screen_width_m, hung.distance_m
+    foot, top = plate.screen_foot_m, plate.screen_top_m
     tone = CLOTHS[plate.screen_colour]
     found = [
-        Solid(CLOTH, *quad((left, y, 0), (right, y, 0), (right, y, top), (left, y, top)), tone)
+        Solid(
+            CLOTH, *quad((left, y, foot), (right, y, foot), (right, y, top), (left, y, top)), tone
+        )
     ]
     if plate.screen_sweep_m > 0.0:
         near = y - plate.screen_sweep_m

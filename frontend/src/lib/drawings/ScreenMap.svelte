@@ -8,15 +8,16 @@
   let { screen }: Props = $props();
   let width = $state(360);
   const MARGIN = 14;
+  /** From the ground: where it hangs, and how high anything is drawn. */
+  const foot = $derived(screen.foot_m ?? 0);
+  const top = $derived(foot + screen.height_m);
+  const reach = $derived(Math.max(top, screen.needed[3] ?? 0));
   const scale = $derived(
-    Math.min(
-      (width - 2 * MARGIN) / Math.max(screen.width_m, 0.1),
-      190 / Math.max(screen.height_m, 0.1),
-    ),
+    Math.min((width - 2 * MARGIN) / Math.max(screen.width_m, 0.1), 190 / Math.max(reach, 0.1)),
   );
-  const high = $derived(screen.height_m * scale + MARGIN + 22);
+  const high = $derived(reach * scale + MARGIN + 22);
   const x = (u: number) => width / 2 + u * scale;
-  const y = (v: number) => MARGIN + (screen.height_m - v) * scale;
+  const y = (v: number) => MARGIN + (reach - v) * scale;
   const place = ([u = 0, v = 0]: readonly number[]) => `${x(u).toFixed(1)},${y(v).toFixed(1)}`;
   const needed = $derived({
     left: (screen.needed[0] ?? 0) - screen.centre_x_m,
@@ -42,7 +43,7 @@
     >
       <rect
         x={x(-half)}
-        y={y(screen.height_m)}
+        y={y(top)}
         width={screen.width_m * scale}
         height={screen.height_m * scale}
         fill={css(screen.rgb)}
@@ -53,13 +54,13 @@
       {#each screen.shadows as shadow (shadow.lamp)}
         {@const l = inside(shadow.left_m - screen.centre_x_m)}
         {@const r = inside(shadow.right_m - screen.centre_x_m)}
-        {@const t = Math.min(shadow.top_m, screen.height_m)}
-        {#if r > l && t > 0}
+        {@const t = Math.min(shadow.top_m, top)}
+        {#if r > l && t > foot}
           <rect
             x={x(l)}
             y={y(t)}
             width={(r - l) * scale}
-            height={t * scale}
+            height={(t - foot) * scale}
             fill="var(--shade)"
             fill-opacity=".28"
             stroke="var(--breaks)"

@@ -65,8 +65,16 @@ describe('the map of light', () => {
         recordings: [],
         cheapest: null,
         choices: [],
+        foot_m: 0.5,
       },
     });
+    // It hangs from half a metre up: its upper edge is drawn at the top, the ground lower down.
+    const drawn = document.querySelector('rect')!;
+    const upper = Number(drawn.getAttribute('y'));
+    expect(upper).toBe(14);
+    const ground = Number(screen.getByText(/^behind the action/).getAttribute('y')) - 13;
+    const tall = Number(drawn.getAttribute('height'));
+    expect((ground - upper) / tall).toBeCloseTo(3 / 2.5, 6);
     expect(screen.getByRole('img', { name: /0\.8 stops behind the action/ })).toBeTruthy();
     expect(document.querySelector('rect')!.getAttribute('fill')).toBe('rgb(40 170 70)');
     expect(screen.getByText('shadow of lamp 2')).toBeTruthy();

@@ -1,13 +1,13 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { Asking, joined } from './asking';
-import { question, type Kit, type Plate, type Shot, type StandIn } from './plan';
+import { NO_KIT, question, type Kit, type Plate, type Shot, type StandIn } from './plan';
 
 type Sent = Schemas['KeptQuestion'];
 const shot = { id: 's', revision: 1, number: '2', title: 'Mill' } as Shot;
 const plate = { id: 'p', revision: 1, name: 'Mill', scale: 12 } as Plate;
 const thing = (x_m: number) => ({ id: 't', revision: 1, name: 'Gate', x_m }) as StandIn;
-const kit: Kit = { bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] };
+const kit: Kit = NO_KIT;
 const asked = (things: StandIn[], title = 'Mill') =>
   question({ ...shot, title }, [plate], things, kit, {
     remedies: false,

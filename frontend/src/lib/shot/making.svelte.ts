@@ -3,7 +3,16 @@
 import { Failure } from '../api/client';
 import type { SavedRecord } from '../edit/record.svelte';
 import type { OpenShot } from './open-shot.svelte';
-import { bare, NEW_PLATE, NEW_STAND_IN, WORLD, type Plate, type Shot, type StandIn } from './plan';
+import {
+  bare,
+  NEW_PLATE,
+  NEW_STAND_IN,
+  newScreen,
+  WORLD,
+  type Plate,
+  type Shot,
+  type StandIn,
+} from './plan';
 import { inWorld, newView, type View } from './views';
 
 export class Making {
@@ -51,6 +60,7 @@ export class Making {
       id: crypto.randomUUID(),
       kind,
       ...NEW_PLATE[kind],
+      ...(kind === 'screen' ? newScreen(this.shot.kit) : {}),
       position,
       view_id: this.shot.view?.id ?? null,
     } as Omit<Plate, 'revision'>;

@@ -12,7 +12,16 @@ import { units } from '../units.svelte';
 import { Asking, joined } from './asking';
 import { Drags } from './drags.svelte';
 import { Making } from './making.svelte';
-import { planOf, question, WORLD, type Kit, type Plate, type Shot, type StandIn } from './plan';
+import {
+  NO_KIT,
+  planOf,
+  question,
+  WORLD,
+  type Kit,
+  type Plate,
+  type Shot,
+  type StandIn,
+} from './plan';
 import { StoredShot } from './stored';
 import { ViewRecord } from './view-record.svelte';
 
@@ -27,7 +36,7 @@ export class OpenShot {
   allStandIns = $state.raw<SavedRecord<StandIn>[]>([]);
   /** The further view in hand; null: the first camera. */
   viewId = $state<string | null>(null);
-  kit = $state.raw<Kit>({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
+  kit = $state.raw<Kit>(NO_KIT);
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
   /** The plan that the report tells of, as text: another tab asks for more of the same plan. */

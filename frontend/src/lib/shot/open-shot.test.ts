@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { OpenShot } from './open-shot.svelte';
-import { WORLD, type Plate, type Shot, type StandIn } from './plan';
+import { NO_KIT, WORLD, type Plate, type Shot, type StandIn } from './plan';
 
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), {
@@ -44,8 +44,7 @@ class SmallServer {
       if (this.slow) await new Promise<void>((resolve) => (this.release = resolve));
       return json({ world: { outlines: [], horizon: null }, grips: [], plates: [] });
     }
-    if (path.endsWith('/kit'))
-      return json({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
+    if (path.endsWith('/kit')) return json(NO_KIT);
     if (path.endsWith('/prod')) return json(this.production);
     const id = path.split('/').at(-1) ?? '';
     if (request.method === 'PATCH') {

@@ -9,6 +9,9 @@ const kit = {
   lamps: [{ id: 'x', revision: 4, name: 'Panel' }],
   rooms: [{ id: 'r', revision: 1, name: 'Garage' }],
   rigs: [{ id: 's', revision: 1, name: 'Slider' }],
+  supports: [{ id: 't', revision: 2, name: 'Tripod' }],
+  cloths: [{ id: 'c', revision: 1, name: 'Green cloth' }],
+  cords: [{ id: 'n', revision: 1, name: 'Thread' }],
 } as unknown as Kit;
 
 it('asks with decisions and ids only: a revision is no decision', () => {
@@ -29,6 +32,9 @@ it('asks with decisions and ids only: a revision is no decision', () => {
   expect(asked.lamps).toEqual([{ id: 'x', name: 'Panel' }]);
   expect(asked.rooms).toEqual([{ id: 'r', name: 'Garage' }]);
   expect(asked.rigs).toEqual([{ id: 's', name: 'Slider' }]);
+  expect(asked.supports).toEqual([{ id: 't', name: 'Tripod' }]);
+  expect(asked.cords).toEqual([{ id: 'n', name: 'Thread' }]);
+  expect(asked.cloths).toEqual([{ id: 'c', name: 'Green cloth' }]);
   expect(asked).toMatchObject({ remedies: false, at: 0.5, selected: 'p' });
 });
 

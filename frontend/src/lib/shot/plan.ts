@@ -7,6 +7,17 @@ export type Plate = Schemas['PlateOut'];
 export type StandIn = Schemas['StandInOut'];
 export type Kit = Schemas['KitOut'];
 export type Question = Schemas['Question'];
+/** A kit with nothing in it. */
+export const NO_KIT: Kit = {
+  bodies: [],
+  lenses: [],
+  lamps: [],
+  rooms: [],
+  rigs: [],
+  supports: [],
+  cloths: [],
+  cords: [],
+};
 /** What is to be told of a plan. */
 export type Look = Omit<Schemas['KeptQuestion'], 'plan' | 'kept' | 'changes'>;
 
@@ -39,20 +50,24 @@ export function question(
     lamps: kit.lamps.map(bare),
     rooms: kit.rooms.map(bare),
     rigs: kit.rigs.map(bare),
+    supports: kit.supports.map(bare),
+    cloths: kit.cloths.map(bare),
+    cords: kit.cords.map(bare),
     ...how,
   };
 }
 
 /** The plan alone, as the calculators of one plate take it. */
 export function planOf(asked: Question) {
-  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, notation } = asked;
-  return { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, notation };
+  return { ...parted(asked).plan, notation: asked.notation };
 }
 
 /** A question in its two parts: the plan, and what is to be told of it. */
 export function parted(asked: Question): { plan: Schemas['Plan']; look: Look } {
-  const { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs, ...look } = asked;
-  return { plan: { shot, plates, stand_ins, bodies, lenses, lamps, rooms, rigs }, look };
+  const { shot, plates, stand_ins, ...rest } = asked;
+  const { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, ...look } = rest;
+  const kit = { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords };
+  return { plan: { shot, plates, stand_ins, ...kit }, look };
 }
 
 /** What a new stand-in of a kind begins as; sizes of ordinary things. */
@@ -62,6 +77,16 @@ export const NEW_STAND_IN: Record<StandIn['kind'], Partial<StandIn>> = {
   card: { name: 'Card', width_m: 4, height_m: 3, depth_m: 0 },
   ground: { name: 'Ground', width_m: 6, height_m: 0, depth_m: 6 },
 };
+
+/** How large a new screen begins: no larger than the first cloth of its colour that is owned. */
+export function newScreen(kit: Kit): Partial<Plate> {
+  const cloth = kit.cloths.find((one) => one.colour === 'green');
+  if (!cloth) return {};
+  return {
+    screen_width_m: Math.min(cloth.width_m, 3),
+    screen_height_m: Math.min(cloth.length_m, 3),
+  };
+}
 
 /** What a new plate of a kind begins as. */
 export const NEW_PLATE: Record<Plate['kind'], Partial<Plate>> = {

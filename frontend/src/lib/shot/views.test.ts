@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { OpenShot } from './open-shot.svelte';
-import { WORLD, type Plate, type Shot, type StandIn } from './plan';
+import { NO_KIT, WORLD, type Plate, type Shot, type StandIn } from './plan';
 import { ahead, inWorld, newView, overlaid, type View } from './views';
 
 const wide = { id: 'shot', revision: 1, number: '3', title: 'Kitchen', focal_mm: 30 } as Shot;
@@ -60,8 +60,7 @@ describe('on the Bench', () => {
         new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
       const path = new URL(request.url).pathname;
       const sent = request.method === 'GET' ? null : await request.clone().json();
-      if (path.endsWith('/kit'))
-        return answer({ bodies: [], lenses: [], lamps: [], rooms: [], rigs: [] });
+      if (path.endsWith('/kit')) return answer(NO_KIT);
       if (path === '/api/calc/kept') {
         asked.push({
           views: sent.plan.shot.views,

@@ -238,6 +238,17 @@
     kind="length"
   />
   <RecordNumber {bench} {record} field="setback_m" label="Set back from derived" kind="length" />
+  {#if bench.kit.supports.length > 0}
+    <ChoiceField
+      label="Stands on"
+      empty="whatever owned will do"
+      value={draft.support_id ?? null}
+      options={bench.kit.supports.map((one) => ({ value: one.id, name: one.name }))}
+      problem={record.problems.support_id}
+      disabled={!bench.editable}
+      onchange={(value) => bench.change(record, 'support_id', value, 'Support')}
+    />
+  {/if}
   {#if bench.turns}
     <ChoiceField
       label="Turns about"
@@ -420,8 +431,20 @@
 
 {#if draft.kind === 'screen'}
   <Section title="Backing">
+    {#if bench.kit.cloths.length > 0}
+      <ChoiceField
+        label="Hung from"
+        empty="whatever owned will do"
+        value={draft.cloth_id ?? null}
+        options={bench.kit.cloths.map((one) => ({ value: one.id, name: one.name }))}
+        problem={record.problems.cloth_id}
+        disabled={!bench.editable}
+        onchange={(value) => bench.change(record, 'cloth_id', value, 'Cloth')}
+      />
+    {/if}
     <RecordNumber {bench} {record} field="screen_width_m" label="Screen width" kind="length" />
     <RecordNumber {bench} {record} field="screen_height_m" label="Screen height" kind="length" />
+    <RecordNumber {bench} {record} field="screen_foot_m" label="Its lower edge" kind="length" />
     <RecordNumber {bench} {record} field="screen_gap_m" label="Behind the action" kind="length" />
     <RecordNumber
       {bench}

@@ -21,7 +21,9 @@
   const part = (value: number) => `${(value * 100).toFixed(0)} %`;
   const findings = $derived(
     (bench.answer?.findings ?? []).filter((f) =>
-      ['evenness', 'screen-level', 'spill', 'screen-shadow', 'sweep', 'backing'].includes(f.key),
+      ['evenness', 'screen-level', 'spill', 'screen-shadow', 'sweep', 'backing', 'cloth'].includes(
+        f.key,
+      ),
     ),
   );
   let costs = $state.raw<Schemas['Backdrop'][]>([]);

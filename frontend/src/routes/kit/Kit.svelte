@@ -21,6 +21,7 @@
     ROOMS,
   } from './fields';
   import { KitBook, type Lamp, type Mode, type Rig } from './kit.svelte';
+  import Grip from './Grip.svelte';
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
   import Measured from './Measured.svelte';
@@ -315,6 +316,7 @@
         {/each}
       </div>
     </section>
+    <Grip {kit} onremove={(name, remove) => (doomed = { name, remove })} />
   {:else if !kit.problem}
     <p class="text-soft mt-4">Loading</p>
   {/if}

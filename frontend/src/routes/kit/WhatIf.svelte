@@ -17,6 +17,8 @@
     { name: 'Bodies', things: kit.bodies.map((b) => b.record.draft) },
     { name: 'Lamps', things: kit.lamps.map((x) => x.draft) },
     { name: 'Rooms', things: kit.rooms.map((r) => r.draft) },
+    { name: 'Supports', things: kit.supports.map((x) => x.draft) },
+    { name: 'Cloths', things: kit.cloths.map((x) => x.draft) },
   ]);
   const changes = $derived(what.found?.changes ?? []);
   const touched = $derived(changes.filter((c) => c.changed || c.uses || what.whole));

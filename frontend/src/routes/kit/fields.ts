@@ -258,3 +258,95 @@ export const RIGS = [
     travel: null,
   },
 ];
+
+/** The numbers of what a camera stands or rides on. */
+export const SUPPORT: FieldSpec[] = [
+  { field: 'lowest_mm', label: 'Lowest', kind: 'mm', hint: "what the camera's base sits on" },
+  { field: 'highest_mm', label: 'Highest', kind: 'mm' },
+  { field: 'slide_mm', label: 'Slide on it', kind: 'mm', hint: 'forward and back' },
+  {
+    field: 'travel_mm',
+    label: 'Travel in a take',
+    kind: 'mm',
+    hint: 'level; 0: it stays; empty: no end',
+    nullable: true,
+  },
+];
+
+/** What a head turns about, in the words of the trade. */
+export const HEADS = [
+  { value: 'socket', name: 'its tripod socket' },
+  { value: 'mark', name: 'its sensor mark' },
+  { value: 'pupil', name: 'its entrance pupil' },
+];
+
+/** Ordinary supports, to start one from. */
+export const SUPPORTS = [
+  {
+    name: 'Tripod',
+    lowest_mm: 450,
+    highest_mm: 1650,
+    turns_about: 'socket' as const,
+    travel_mm: 0,
+  },
+  {
+    name: 'Low stand with a head',
+    lowest_mm: 120,
+    highest_mm: 160,
+    turns_about: 'socket' as const,
+    travel_mm: 0,
+  },
+  {
+    name: 'Slider on two tripods',
+    lowest_mm: 520,
+    highest_mm: 1600,
+    turns_about: 'socket' as const,
+    travel_mm: 800,
+  },
+  {
+    name: 'By hand',
+    lowest_mm: 200,
+    highest_mm: 1750,
+    turns_about: 'socket' as const,
+    travel_mm: null,
+    lifts: true,
+  },
+];
+
+/** The numbers of what is hung. */
+export const CLOTH: FieldSpec[] = [
+  { field: 'width_m', label: 'Width', kind: 'length' },
+  { field: 'length_m', label: 'Length', kind: 'length', hint: 'all of it, top to end' },
+];
+
+/** Ordinary cloths, to start one from. */
+export const CLOTHS = [
+  { name: 'Green cloth, 3 × 6 m', width_m: 3, length_m: 6, colour: 'green' as const },
+  { name: 'Blue cloth, 3 × 3 m', width_m: 3, length_m: 3, colour: 'blue' as const },
+  { name: 'Black cloth, 3 × 3 m', width_m: 3, length_m: 3, colour: 'black' as const },
+  {
+    name: 'Green board, 1.2 × 2.4 m',
+    width_m: 1.2,
+    length_m: 2.4,
+    colour: 'green' as const,
+    stiff: true,
+  },
+];
+
+/** The numbers of a thread or a line. */
+export const CORD: FieldSpec[] = [
+  { field: 'diameter_mm', label: 'Thick', kind: 'mm', hint: 'by a caliper' },
+  {
+    field: 'rated_kg',
+    label: 'Breaks at, kg',
+    kind: 'plain',
+    hint: 'as its spool says; empty: unknown',
+    nullable: true,
+  },
+];
+
+/** Ordinary threads and lines, to start one from; ratings are on the spool. */
+export const CORDS = [
+  { name: 'Black thread', diameter_mm: 0.2, clear: false },
+  { name: 'Clear line', diameter_mm: 0.35, clear: true },
+];

@@ -3,7 +3,7 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { SavedRecord, type Revisioned, type Save } from '../../lib/edit/record.svelte';
-import { FORMATS, NEW_LAMP, NEW_ROOM, RIGS, ROOMS } from './fields';
+import { CLOTHS, CORDS, FORMATS, NEW_LAMP, NEW_ROOM, RIGS, ROOMS, SUPPORTS } from './fields';
 
 export type Body = Schemas['BodyOut'];
 export type Mode = Schemas['ModeOut'];
@@ -11,6 +11,9 @@ export type Lens = Schemas['LensOut'];
 export type Lamp = Schemas['LampOut'];
 export type Room = Schemas['RoomOut'];
 export type Rig = Schemas['RigOut'];
+export type Support = Schemas['SupportOut'];
+export type Cloth = Schemas['ClothOut'];
+export type Cord = Schemas['CordOut'];
 export type BodyEntry = { record: SavedRecord<Body>; modes: SavedRecord<Mode>[] };
 
 export class KitBook {
@@ -20,6 +23,9 @@ export class KitBook {
   lamps = $state.raw<SavedRecord<Lamp>[]>([]);
   rooms = $state.raw<SavedRecord<Room>[]>([]);
   rigs = $state.raw<SavedRecord<Rig>[]>([]);
+  supports = $state.raw<SavedRecord<Support>[]>([]);
+  cloths = $state.raw<SavedRecord<Cloth>[]>([]);
+  cords = $state.raw<SavedRecord<Cord>[]>([]);
   problem = $state('');
   /** Changes of numbers and words; what is removed asks first and does not come back. */
   readonly history = new History();
@@ -68,6 +74,9 @@ export class KitBook {
       this.lamps = kit.lamps.map((lamp) => this.#lamp(lamp));
       this.rooms = kit.rooms.map((room) => this.#room(room));
       this.rigs = kit.rigs.map((rig) => this.#rig(rig));
+      this.supports = kit.supports.map((one) => this.#support(one));
+      this.cloths = kit.cloths.map((one) => this.#cloth(one));
+      this.cords = kit.cords.map((one) => this.#cord(one));
     });
   }
 
@@ -158,6 +167,111 @@ export class KitBook {
       );
       this.rigs = this.rigs.filter((x) => x !== rig);
       this.history.forget(rig.id);
+    });
+  }
+
+  #support(support: Support) {
+    return this.#record<Support>(support, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/supports/{pk}', {
+          params: this.#path(support.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addSupport(of: (typeof SUPPORTS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/supports', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), borrowed: false, slide_mm: 0, lifts: false, ...of },
+        }),
+      );
+      this.supports = [...this.supports, this.#support(made)];
+    });
+  }
+
+  removeSupport(support: SavedRecord<Support>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/supports/{pk}', {
+          params: this.#path(support.id),
+        }),
+      );
+      this.supports = this.supports.filter((x) => x !== support);
+      this.history.forget(support.id);
+    });
+  }
+
+  #cloth(cloth: Cloth) {
+    return this.#record<Cloth>(cloth, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/cloths/{pk}', {
+          params: this.#path(cloth.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addCloth(of: (typeof CLOTHS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/cloths', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), borrowed: false, stiff: false, ...of },
+        }),
+      );
+      this.cloths = [...this.cloths, this.#cloth(made)];
+    });
+  }
+
+  removeCloth(cloth: SavedRecord<Cloth>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/cloths/{pk}', {
+          params: this.#path(cloth.id),
+        }),
+      );
+      this.cloths = this.cloths.filter((x) => x !== cloth);
+      this.history.forget(cloth.id);
+    });
+  }
+
+  #cord(cord: Cord) {
+    return this.#record<Cord>(cord, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/cords/{pk}', {
+          params: this.#path(cord.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addCord(of: (typeof CORDS)[number]) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/cords', {
+          params: { path: { production_id: this.productionId } },
+          body: { id: crypto.randomUUID(), borrowed: false, ...of },
+        }),
+      );
+      this.cords = [...this.cords, this.#cord(made)];
+    });
+  }
+
+  removeCord(cord: SavedRecord<Cord>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/cords/{pk}', {
+          params: this.#path(cord.id),
+        }),
+      );
+      this.cords = this.cords.filter((x) => x !== cord);
+      this.history.forget(cord.id);
     });
   }
 

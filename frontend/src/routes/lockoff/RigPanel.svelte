@@ -35,6 +35,22 @@
   ];
   const change = (part: string, value: unknown, label: string) =>
     bench.change(record, 'rig', { ...(rig ?? FRESH), [part]: value }, label);
+  /** Kinds that are a thread or a line. */
+  const CORDED = ['thread', 'line', 'sled', 'pull'];
+  /** The thread or line of the kit that it hangs on: told by thickness and rating. */
+  const onCord = $derived(
+    bench.kit.cords.find(
+      (one) =>
+        one.diameter_mm === rig?.diameter_mm && (one.rated_kg ?? null) === (rig?.rated_kg ?? null),
+    ),
+  );
+  function take(id: string | null) {
+    const cord = bench.kit.cords.find((one) => one.id === id);
+    const { diameter_mm, rated_kg = null } = cord ?? { diameter_mm: null };
+    const looks = rig?.colour ?? 'plain';
+    const colour = cord?.clear ? 'clear' : looks === 'clear' ? 'plain' : looks;
+    bench.change(record, 'rig', { ...(rig ?? FRESH), diameter_mm, rated_kg, colour }, 'Line');
+  }
   const most = $derived(Math.max(...(answer?.rigs ?? []).map((r) => r.hours.high), 0.1));
   const usual = $derived(answer?.rigs.find((r) => r.kind === rig?.kind)?.diameter_mm ?? null);
 </script>
@@ -68,6 +84,16 @@
       onchange={(id) => change('thing_id', id, 'What the rig moves')}
     />
     <Part {bench} {record} field="rig" part="weight_kg" label="Weighs, kg" />
+    {#if bench.kit.cords.length > 0 && CORDED.includes(rig.kind ?? 'thread')}
+      <ChoiceField
+        label="On"
+        empty="typed below"
+        value={onCord?.id ?? null}
+        options={bench.kit.cords.map((one) => ({ value: one.id, name: one.name }))}
+        disabled={!bench.editable}
+        onchange={take}
+      />
+    {/if}
     <Part
       {bench}
       {record}

@@ -1,7 +1,8 @@
-import { render, screen } from '@testing-library/svelte';
+import { fireEvent, render, screen } from '@testing-library/svelte';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import PictureMarks from '../../lib/drawings/PictureMarks.svelte';
 import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+import { NO_KIT } from '../../lib/shot/plan';
 import RigPanel from './RigPanel.svelte';
 import { firstSection, TrickAnswers, type Tricks } from './tricks.svelte';
 
@@ -12,6 +13,7 @@ const benchOf = (shot: object, ...plates: object[]) =>
     plate: { id: 'a' },
     plan: () => ({}),
     standIns: [],
+    kit: NO_KIT,
     editable: true,
   }) as unknown as OpenShot;
 
@@ -105,6 +107,25 @@ describe('rigs side by side', () => {
     reflected: 0,
     reflected_frames: 0,
     ...more,
+  });
+
+  it('take a line of the kit with its thickness and rating', async () => {
+    const rig = { kind: 'thread', thing_id: null, diameter_mm: 0.18, rated_kg: 1.2 };
+    const change = vi.fn();
+    const cords = [
+      { id: 't', name: 'Black thread', diameter_mm: 0.18, rated_kg: 1.2, clear: false },
+      { id: 'c', name: 'Clear line', diameter_mm: 0.3, rated_kg: 6, clear: true },
+    ];
+    render(RigPanel, {
+      bench: { ...benchOf({}), kit: { ...NO_KIT, cords }, change } as unknown as OpenShot,
+      record: { id: 'a', draft: { rig }, problems: {} } as never,
+      answer: null,
+    });
+    const chosen = screen.getByLabelText('On');
+    expect(chosen).toHaveValue('t');
+    await fireEvent.change(chosen, { target: { value: 'c' } });
+    const line = { diameter_mm: 0.3, rated_kg: 6, colour: 'clear' };
+    expect(change).toHaveBeenCalledWith(expect.anything(), 'rig', { ...rig, ...line }, 'Line');
   });
 
   it('say what is seen, and strike out what cannot be', () => {

@@ -20,6 +20,7 @@ from ..stage.turning import TURNS
 from ..words import quantities as say
 from .card_line import CardLine
 from .cue_lines import cue_lines
+from .grip import cloth_lines, support_lines
 from .hazards import Hazard, cautions_for
 from .trick_card import trick_lines
 
@@ -76,7 +77,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 "Camera stands", "Camera base", say.length(plate.drop_m), "below the model's ground"
             )
         )
-    lines += _standing(case)
+    lines += support_lines(case) + _standing(case)
     lines += [
         CardLine("Glass", "Body", choice.body.name, choice.mode.name),
         CardLine("Glass", "Lens", choice.lens.name, f"{stage.marked_mm:.3g} mm"),
@@ -117,14 +118,19 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 "Backing",
                 "Screen",
                 f"{say.length(plate.screen_width_m)} × {say.length(plate.screen_height_m)}",
-                f"{say.length(plate.screen_gap_m)} behind the action",
+                f"{say.length(plate.screen_gap_m)} behind the action"
+                + (
+                    f", its lower edge {say.length(plate.screen_foot_m)} up"
+                    if plate.screen_foot_m
+                    else ""
+                ),
             )
         )
     if plate.kind == "screen" and plate.screen_sweep_m > 0:
         lines.append(
             CardLine("Backing", "Sweep on the floor", say.length(plate.screen_sweep_m), "no crease")
         )
-    return lines + trick_lines(case)
+    return lines + cloth_lines(case) + trick_lines(case)
 
 
 def _zoom(case: Case) -> list[CardLine]:

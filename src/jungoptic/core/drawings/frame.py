@@ -83,8 +83,8 @@ def screen_edges(case: Case, part: float = 0.0) -> tuple[Path, ...]:
         return ()
     half = plate.screen_width_m / 2.0
     x0, x1 = needed.centre_x_m - half, needed.centre_x_m + half
-    y, top = needed.distance_m, plate.screen_height_m
-    corners = np.array([(x0, y, 0), (x1, y, 0), (x1, y, top), (x0, y, top), (x0, y, 0)])
+    y, foot, top = needed.distance_m, plate.screen_foot_m, plate.screen_top_m
+    corners = np.array([(x0, y, foot), (x1, y, foot), (x1, y, top), (x0, y, top), (x0, y, foot)])
     delivery = case.shot.delivery
     camera = case.shot.move.moved(case.stage.camera, part, plate.scale)
     return tuple(

@@ -7,9 +7,10 @@ import math
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
-from ..stage.backing import backing
+from ..stage.backing import Backing, backing
 from ..stage.case import Case
 from ..words.quantities import length, scale
+from .cloth import covering, covers
 from .limits import SCREEN_USUAL_GAP_M
 from .rule import Measured, Numbers, Rule
 from .way import Way
@@ -20,7 +21,9 @@ def backing_verdict(case: Case) -> Verdict | None:
     plate, needed = case.plate, backing(case)
     if needed is None or plate.screen_width_m <= 0 or plate.screen_height_m <= 0:
         return None
-    if plate.screen_width_m < needed.width_m or plate.screen_height_m < needed.top_m:
+    if plate.screen_width_m < needed.width_m or plate.screen_top_m < needed.top_m:
+        return Verdict.BREAKS
+    if plate.screen_foot_m > needed.bottom_m + 1e-9:
         return Verdict.BREAKS
     return Verdict.STRAINS if plate.screen_gap_m < SCREEN_USUAL_GAP_M else Verdict.HOLDS
 
@@ -33,9 +36,9 @@ def judge_backing(case: Case) -> Finding | None:
         return None
     if verdict is Verdict.BREAKS:
         sentence = (
-            f"The action needs {length(needed.width_m)} × {length(needed.top_m)} of screen at "
-            f"{length(needed.distance_m)}; this one is {length(plate.screen_width_m)} × "
-            f"{length(plate.screen_height_m)}."
+            f"The action needs {_needs(needed)} of screen at {length(needed.distance_m)}"
+            f"{_from(needed.bottom_m)}; this one is {length(plate.screen_width_m)} × "
+            f"{length(plate.screen_height_m)}{_from(plate.screen_foot_m)}."
         )
     elif verdict is Verdict.STRAINS:
         sentence = (
@@ -44,8 +47,8 @@ def judge_backing(case: Case) -> Finding | None:
         )
     else:
         sentence = (
-            f"The screen covers the action ({length(needed.width_m)} × {length(needed.top_m)} "
-            f"needed); the rest of the frame is garbage matte."
+            f"The screen covers the action ({_needs(needed)} needed{_from(needed.bottom_m)}); the "
+            "rest of the frame is garbage matte."
         )
     return RULE.finding(
         verdict=verdict,
@@ -58,7 +61,8 @@ def judge_backing(case: Case) -> Finding | None:
                     Quantity("d", "screen distance", needed.distance_m, "m"),
                     Quantity("gap", "screen behind the action", plate.screen_gap_m, "m"),
                     Quantity("S", f"scale ({scale(plate.scale)})", plate.scale, ""),
-                    Quantity("top", "height needed", needed.top_m, "m"),
+                    Quantity("top", "upper edge needed", needed.top_m, "m"),
+                    Quantity("foot", "lower edge needed", needed.bottom_m, "m"),
                 ),
                 result=Quantity("width", "width needed", needed.width_m, "m"),
                 source="Similar triangles; margin and 2 m gap are common practice.",
@@ -67,16 +71,32 @@ def judge_backing(case: Case) -> Finding | None:
     )
 
 
+def _needs(needed: Backing) -> str:
+    return f"{length(needed.width_m)} × {length(needed.top_m - needed.bottom_m)}"
+
+
+def _from(foot_m: float) -> str:
+    """That a lower edge need not, or does not, reach the ground."""
+    return "" if foot_m <= 0.0 else f", from {length(foot_m)} up"
+
+
 def _ways(case: Case) -> list[Way]:
-    plate = case.plate
-    ways = [
+    plate, needed = case.plate, backing(case)
+    ways = []
+    if needed is not None:
+        # As low as it must, told to the centimetre.
+        foot = math.floor(needed.bottom_m * 100.0) / 100.0
+        if foot != plate.screen_foot_m:
+            word = f"with its lower edge {length(foot)} up" if foot else "down to the ground"
+            ways.append(Way(f"Hang it {word}.", {"screen_foot_m": foot}))
+    ways += [
         Way(
             f"Hang the screen {length(gap)} behind the action.", {"screen_gap_m": gap}, family="gap"
         )
         for gap in (2.0, 2.5, 1.5, 1.0)
         if gap != plate.screen_gap_m
     ]
-    return ways
+    return [*ways, *(covering(case, cloth, hung) for cloth, hung in covers(case))]
 
 
 def measure(n: Numbers) -> Measured | None:
@@ -99,7 +119,9 @@ def takes(case: Case, short: float) -> tuple[str, str] | None:
         return None
     if backing_verdict(case) is Verdict.STRAINS:
         return f"{length(SCREEN_USUAL_GAP_M)} between the action and the screen.", "too near"
-    return f"A screen {length(needed.width_m)} × {length(needed.top_m)}.", "too small"
+    # Hung where it hangs, unless that is too high already.
+    high = needed.top_m - min(case.plate.screen_foot_m, needed.bottom_m)
+    return f"A screen {length(needed.width_m)} × {length(high)}.", "too small"
 
 
 RULE = Rule(

@@ -88,6 +88,13 @@ LIGHT_STRAINS_TO = 1.0
 #: A hand's breadth can be found by moving a chair (judgement).
 ROOM_STRAINS_TO_M = 0.05
 
+#: A support this much too low can stand on a firm platform; a higher one is a scaffold (judgement).
+SUPPORT_RAISED_M = 0.5
+#: Up to so far from the ground a camera lies on it, on a bag or a board (judgement).
+SUPPORT_LAID_M = 0.03
+#: Heights and ways are told to so much; what is nearer is the same (judgement).
+SUPPORT_NEARLY_M = 0.002
+
 #: Screen-to-subject distance under which spill and shadows usually trouble a key
 #: (common practice).
 SCREEN_USUAL_GAP_M = 2.0
@@ -96,6 +103,9 @@ SCREEN_USUAL_GAP_M = 2.0
 LENS_CLEAR_M = 0.02
 #: A lens front with its hood reaches so far from the axis (judgement).
 LENS_RADIUS_M = 0.06
+
+#: So much of a cloth is lost at its hems without anybody noticing (judgement).
+CLOTH_NEARLY_M = 0.01
 
 #: Within plus and minus a third of a stop behind the action (common practice); twice that strains.
 EVEN_HOLDS = 2.0 / 3.0

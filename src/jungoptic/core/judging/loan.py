@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
-from ..plan.kit import Loan
+from ..plan.loan import Loan
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -24,11 +24,14 @@ def loan_verdict(loans: list[Loan], day: datetime.date | None) -> Verdict:
 
 
 def stage_loans(shot: Shot, plate: Plate) -> dict[str, Loan]:
-    """Room and placed lamps of a plate by name, with their loans."""
+    """Room, placed lamps, and the support and cloth that a plate names, with their loans."""
     kit, found = shot.kit, {}
     room = kit.room(plate.room_id)
     if room is not None:
         found[room.name] = room.loan
+    for grip in (kit.support(plate.support_id), kit.cloth(plate.cloth_id)):
+        if grip is not None:
+            found[grip.name] = grip.loan
     for placed in plate.lamps:
         lamp = kit.lamp(placed.lamp_id)
         if lamp is not None:

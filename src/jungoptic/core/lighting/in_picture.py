@@ -127,9 +127,10 @@ def _screen(case: Case) -> Array | None:
     cloth = backing(case)
     if cloth is None:
         return None
-    half, top = case.plate.screen_width_m / 2.0, case.plate.screen_height_m
+    half, top = case.plate.screen_width_m / 2.0, case.plate.screen_top_m
+    foot = case.plate.screen_foot_m
     left, right, y = cloth.centre_x_m - half, cloth.centre_x_m + half, cloth.distance_m
-    a, b, c, d = (left, y, 0.0), (right, y, 0.0), (right, y, top), (left, y, top)
+    a, b, c, d = (left, y, foot), (right, y, foot), (right, y, top), (left, y, top)
     return np.array([[a, b, c], [a, c, d]])
 
 

@@ -37,6 +37,7 @@ LOCKED: Mapping[str, str] = {
     "setback_m": "setback",
     "turns_about": "turning point",
     "slide_mm": "slide",
+    "support_id": "support",
     "mirror": "mirror",
     "table_m": "table",
     "room_id": "room",

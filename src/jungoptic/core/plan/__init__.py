@@ -7,7 +7,9 @@ who uses the core from outside; inside the core each comes from its own file.
 
 from .checked import check_shot
 from .cue import Cue, LevelKey
-from .kit import OURS, Body, Kit, Lamp, LampKind, Lens, Loan, Mode, Room
+from .grip import Cloth, Cord, Support
+from .kit import Body, Kit, Lamp, LampKind, Lens, Mode, Room
+from .loan import OURS, Loan
 from .plate import (
     DAYLIGHT_K,
     TIMELESS,
@@ -47,6 +49,8 @@ __all__ = [
     "Aspect",
     "Beat",
     "Body",
+    "Cloth",
+    "Cord",
     "Crowd",
     "Cue",
     "Delivery",
@@ -74,6 +78,7 @@ __all__ = [
     "Shot",
     "Split",
     "StandIn",
+    "Support",
     "Swatch",
     "SwatchKind",
     "Throw",

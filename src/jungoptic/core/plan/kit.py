@@ -1,4 +1,4 @@
-"""What may be chosen from: bodies, lenses, lamps, rooms, and when they are there."""
+"""What may be chosen from: bodies, lenses, lamps, rooms, what moves, carries and is hung."""
 
 from __future__ import annotations
 
@@ -8,28 +8,12 @@ from typing import Literal
 
 import numpy as np
 
+from .grip import Cloth, Cord, Support
+from .loan import OURS, Loan
+
 #: Panel, bounce: an even disc. Bank: an even strip. Fresnel: a beam. Bulb, practical: all round.
 #: Sun: from very far away.
 LampKind = Literal["panel", "bank", "fresnel", "bulb", "sun", "bounce", "practical"]
-
-
-@dataclass(frozen=True)
-class Loan:
-    """When a thing can be used: both dates included, None for no limit."""
-
-    borrowed: bool = False
-    first: datetime.date | None = None
-    last: datetime.date | None = None
-
-    def covers(self, day: datetime.date) -> bool:
-        """Whether the thing is there on `day`."""
-        return not (
-            (self.first is not None and day < self.first)
-            or (self.last is not None and day > self.last)
-        )
-
-
-OURS = Loan()
 
 
 @dataclass(frozen=True)
@@ -276,6 +260,11 @@ class Kit:
     lamps: tuple[Lamp, ...] = ()
     rooms: tuple[Room, ...] = ()
     rigs: tuple[MoveRig, ...] = ()
+    supports: tuple[Support, ...] = ()
+    cloths: tuple[Cloth, ...] = ()
+    cords: tuple[Cord, ...] = ()
+    #: Supports and cloths of these that are lent to somebody: they are asked for, but not there.
+    lent: frozenset[str] = frozenset()
 
     def lamp(self, lamp_id: str) -> Lamp | None:
         """The lamp with that id, if there is one."""
@@ -289,12 +278,39 @@ class Kit:
         """The rig with that id, if there is one."""
         return next((rig for rig in self.rigs if rig.id == rig_id), None)
 
+    def support(self, support_id: str | None) -> Support | None:
+        """The support with that id, if there is one."""
+        return next((one for one in self.supports_on(None) if one.id == support_id), None)
+
+    def cloth(self, cloth_id: str | None) -> Cloth | None:
+        """The cloth with that id, if there is one."""
+        return next((one for one in self.cloths_on(None) if one.id == cloth_id), None)
+
+    def supports_on(self, day: datetime.date | None) -> tuple[Support, ...]:
+        """The supports that are there on a day; without one, all that are not lent."""
+        here = (x for x in self.supports if x.id not in self.lent)
+        return tuple(x for x in here if day is None or x.loan.covers(day))
+
+    def cords_on(self, day: datetime.date | None) -> tuple[Cord, ...]:
+        """The threads and lines that are there on a day; without one, all."""
+        return tuple(x for x in self.cords if day is None or x.loan.covers(day))
+
+    def cloths_on(self, day: datetime.date | None) -> tuple[Cloth, ...]:
+        """The cloths that are there on a day; without one, all that are not lent."""
+        here = (x for x in self.cloths if x.id not in self.lent)
+        return tuple(x for x in here if day is None or x.loan.covers(day))
+
     def without(self, ids: frozenset[str]) -> Kit:
-        """The same kit with the things in `ids` gone."""
+        """The same kit with the things in `ids` gone: of supports and cloths it is known that they
+        are owned, so that a stage goes on asking for one."""
         return Kit(
             bodies=tuple(b for b in self.bodies if b.id not in ids),
             lenses=tuple(x for x in self.lenses if x.id not in ids),
             lamps=tuple(x for x in self.lamps if x.id not in ids),
             rooms=tuple(r for r in self.rooms if r.id not in ids),
             rigs=tuple(r for r in self.rigs if r.id not in ids),
+            supports=self.supports,
+            cloths=self.cloths,
+            cords=tuple(x for x in self.cords if x.id not in ids),
+            lent=self.lent | ids,
         )

@@ -200,11 +200,22 @@ class Plate:
     placed_in_post: bool = False
     placed_from_m: float | None = None
     walks_on_set: bool = False
+    #: What its camera stands or rides on, and what its screen is hung from; None: whatever owned
+    #: will do.
+    support_id: str | None = None
+    cloth_id: str | None = None
+    #: How high above this stage's ground the lower edge of its screen hangs.
+    screen_foot_m: float = 0.0
 
     @property
     def cues(self) -> tuple[Cue, ...]:
         """Everything that lamps play here."""
         return self.more_cues if self.cue is None else (self.cue, *self.more_cues)
+
+    @property
+    def screen_top_m(self) -> float:
+        """How high above this stage's ground the upper edge of its screen hangs."""
+        return self.screen_foot_m + self.screen_height_m
 
     @property
     def cut_out(self) -> bool:

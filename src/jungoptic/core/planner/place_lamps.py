@@ -195,8 +195,9 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
     if pair is None:
         return lamps
     centre, half = screen.centre_x_m, plate.screen_width_m / 2.0
-    top = max(min(screen.top_m, plate.screen_height_m), screen.bottom_m)
-    middle = round((screen.bottom_m + top) / 2.0, 2)
+    foot = max(screen.bottom_m, plate.screen_foot_m)
+    top = max(min(screen.top_m, plate.screen_top_m), foot)
+    middle = round((foot + top) / 2.0, 2)
     best: tuple[float, tuple[PlacedLamp, ...]] | None = None
     for out in (0.0, 0.4, 0.8):
         for before in (0.8, 1.2, 1.6, 2.0):

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
 from ..camera import Array
 from ..plan.findings import Verdict
+from ..plan.kit import Kit
 from ..plan.plate import Plate
 from ..plan.shot import Shot
+from ..stage.support import CARRYING
 from .search import Search, Way, search, verdict_in, verdict_now
 from .space import Wishes, setups, space_for
 from .table import Table
@@ -36,7 +39,8 @@ class Change:
 
 def uses(plate: Plate, ids: frozenset[str]) -> bool:
     """Whether the plate is planned with any of the things in `ids`."""
-    own = {plate.body_id, plate.lens_id, plate.room_id, *(p.lamp_id for p in plate.lamps)}
+    own = {plate.body_id, plate.lens_id, plate.room_id, plate.support_id, plate.cloth_id}
+    own |= {p.lamp_id for p in plate.lamps}
     return bool(own & ids)
 
 
@@ -46,14 +50,14 @@ def replan(
     """Follow every plate of `shots` (id and shot) to a kit without the things in `without`.
 
     A plate that used one of them is planned anew from what is left, at its own scale; the others
-    stay as they are. Where lamps or rooms go they are judged again, since a plate that names none
-    is lit by what is owned. With `whole` every plate is planned anew.
+    stay as they are. Where lamps, rooms or grip go they are judged again, since a plate that names
+    none takes what is owned. With `whole` every plate is planned anew.
     """
     wishes = Wishes(keep_scale=True)
     for shot_id, shot in shots:
         left = replace(shot, kit=shot.kit.without(without)) if without else shot
         known, columns = setups(left), dict[str, Array]()
-        for_all = any(shot.kit.lamp(i) or shot.kit.room(i) for i in without)
+        for_all = any(_for_all(shot.kit, i) for i in without)
         for plate in shot.plates:
             used = uses(plate, without)
             if whole and not without:
@@ -73,13 +77,21 @@ def replan(
             yield _planned(shot_id, plate, used, before, found)
 
 
+def _for_all(kit: Kit, one: str) -> bool:
+    """Whether plates that do not name a thing may count on it."""
+    rig = kit.move_rig(one)
+    carries = rig is not None and rig.axis in CARRYING
+    return carries or any(of(one) for of in (kit.lamp, kit.room, kit.support, kit.cloth))
+
+
 def _bare(plate: Plate, without: frozenset[str]) -> Plate:
-    """The plate without the room and the lamps that are gone."""
+    """The plate without the room, the lamps, the support and the cloth that are gone."""
     kept = tuple(p for p in plate.lamps if p.lamp_id not in without)
-    if plate.room_id not in without and len(kept) == len(plate.lamps):
+    named = {name: getattr(plate, name) for name in ("room_id", "support_id", "cloth_id")}
+    if not without & set(named.values()) and len(kept) == len(plate.lamps):
         return plate
-    room_id = None if plate.room_id in without else plate.room_id
-    return replace(plate, room_id=room_id, lamps=kept)
+    left: dict[str, Any] = {name: None if one in without else one for name, one in named.items()}
+    return replace(plate, lamps=kept, **left)
 
 
 def _planned(

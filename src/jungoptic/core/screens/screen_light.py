@@ -47,8 +47,8 @@ def behind_action(plate: Plate, backing: Backing) -> tuple[float, float, float, 
     half = plate.screen_width_m / 2.0
     left = max(backing.left_m, backing.centre_x_m - half)
     right = min(backing.right_m, backing.centre_x_m + half)
-    top = min(backing.top_m, plate.screen_height_m)
-    bottom = backing.bottom_m
+    top = min(backing.top_m, plate.screen_top_m)
+    bottom = max(backing.bottom_m, plate.screen_foot_m)
     return (left, right, bottom, top) if right > left and top > bottom else None
 
 
@@ -118,8 +118,8 @@ def spill_lux(
     factor = form_factor(
         backing.centre_x_m - half - at[0],
         backing.centre_x_m + half - at[0],
-        -at[2],
-        plate.screen_height_m - at[2],
+        plate.screen_foot_m - at[2],
+        plate.screen_top_m - at[2],
         gap,
     )
     return REFLECTANCE[plate.screen_colour] * level_lux * factor

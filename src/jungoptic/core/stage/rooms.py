@@ -99,7 +99,7 @@ def _room_fit(case: Case) -> RoomFit | None:
     screen = backing(case)
     if screen is not None:
         fars.append(screen.distance_m)
-        tops.append(plate.screen_height_m - ABOVE_M)
+        tops.append(plate.screen_top_m - ABOVE_M)
         half = plate.screen_width_m / 2.0
         sides += [screen.centre_x_m - half + BESIDE_M, screen.centre_x_m + half - BESIDE_M]
     floor = -(plate.table_m or 0.0)

@@ -43,6 +43,8 @@ class ScreenStudy:
     recordings: tuple[Recording, ...]
     cheapest: str | None
     choices: tuple[ScreenChoice, ...]
+    #: How high above the ground its lower edge hangs.
+    foot_m: float = 0.0
 
 
 def screen_study(case: Case) -> ScreenStudy | None:
@@ -70,6 +72,7 @@ def screen_study(case: Case) -> ScreenStudy | None:
         recordings,
         None if cheapest is None else cheapest.mode_id,
         choose(case.plate.swatches),
+        case.plate.screen_foot_m,
     )
 
 
@@ -103,7 +106,8 @@ def _shares(case: Case, screen: Backing) -> tuple[float, float]:
         y_floor = y0 + floor * way[:, 1]
         x_floor = x0 + floor * way[:, 0]
         half = plate.screen_width_m / 2.0
-        hangs = (np.abs(x - screen.centre_x_m) <= half) & (z <= plate.screen_height_m)
+        hangs = (np.abs(x - screen.centre_x_m) <= half) & (z <= plate.screen_top_m)
+        hangs &= z >= plate.screen_foot_m
         lies = (np.abs(x_floor - screen.centre_x_m) <= half) & (
             y_floor >= screen.distance_m - plate.screen_sweep_m
         )

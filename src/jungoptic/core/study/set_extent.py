@@ -122,7 +122,7 @@ def _screen(case: Case) -> StandIn | None:
         "card",
         needed.centre_x_m * plate.scale,
         needed.distance_m * plate.scale,
-        plate.ground_m,
+        plate.ground_m + plate.screen_foot_m * plate.scale,
         plate.screen_width_m * plate.scale,
         plate.screen_height_m * plate.scale,
     )

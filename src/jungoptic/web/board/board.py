@@ -15,7 +15,7 @@ from jungoptic.core.report.judged import judged
 
 from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
 from ..kept import answers as kept
-from ..plans.bridge import bare_kit, load, plan_json, with_takes
+from ..plans.bridge import bare_kit, carrying, load, plan_json, with_takes
 from ..plans.models import Plate, RecipeUse, Shot
 from ..plans.views import whole_seconds
 from ..productions.models import Production
@@ -102,8 +102,7 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
 
 def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
     """The worst finding of each shot, computed, or kept from when nothing had changed."""
-    # No rule of a plate asks for rigs: a changed one leaves every verdict standing.
-    kit = {**bare_kit(production), "rigs": []}
+    kit = carrying(bare_kit(production))
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
     shots = full_shots(rows, with_takes(), whole=True)
     plans = {shot.pk: plan_json(shot, kit=kit) for shot in shots}

@@ -1,11 +1,11 @@
-"""The demo's bodies, lenses, lamps and rooms. Invented; no maker is meant."""
+"""The demo's bodies, lenses, lamps, rooms and grip. Invented; no maker is meant."""
 
 from __future__ import annotations
 
 import datetime
 from typing import Any
 
-from ..kit.models import Body, Lamp, Lens, Mode, MoveRig, Room
+from ..kit.models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Room, Support
 from ..productions.models import Production
 
 UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
@@ -143,6 +143,33 @@ RIGS: tuple[dict[str, Any], ...] = (
         "radius_mm": 40.0,
     },
 )
+SUPPORTS: tuple[dict[str, Any], ...] = (
+    {"name": "Tripod", "lowest_mm": 450.0, "highest_mm": 1650.0},
+    {"name": "Low stand with a head", "lowest_mm": 80.0, "highest_mm": 200.0},
+    {
+        "name": "Rail head on the old tripod",
+        "lowest_mm": 520.0,
+        "highest_mm": 1500.0,
+        "turns_about": "pupil",
+        "slide_mm": 150.0,
+    },
+    {
+        "name": "Pram wheels and a plank",
+        "lowest_mm": 500.0,
+        "highest_mm": 1700.0,
+        "travel_mm": 4000.0,
+    },
+    {"name": "Tripod on the barn platform", "lowest_mm": 1950.0, "highest_mm": 3150.0},
+)
+CLOTHS: tuple[dict[str, Any], ...] = (
+    {"name": "Green cloth, 3 × 6 m", "width_m": 3.0, "length_m": 6.0},
+    {"name": "Green board", "width_m": 1.5, "length_m": 1.5, "stiff": True},
+    {"name": "Black velvet, 3 × 3 m", "width_m": 3.0, "length_m": 3.0, "colour": "black"},
+)
+CORDS: tuple[dict[str, Any], ...] = (
+    {"name": "Black sewing thread", "diameter_mm": 0.18, "rated_kg": 1.2},
+    {"name": "Clear line, 0.30 mm", "diameter_mm": 0.3, "rated_kg": 6.0, "clear": True},
+)
 #: (azimuth, elevation) of what stands around the yard: hedges, sheds, and the house to the west.
 SKYLINE = ((0, 4), (70, 3), (110, 1), (200, 2), (235, 9), (250, 24), (300, 22), (320, 6))
 ROOMS: tuple[dict[str, Any], ...] = (
@@ -196,6 +223,12 @@ def make_rooms_and_lamps(production: Production) -> tuple[dict[str, Room], dict[
     lamps = {x["name"]: Lamp.objects.create(production=production, **x) for x in LAMPS}
     for rig in RIGS:
         MoveRig.objects.create(production=production, **rig)
+    for support in SUPPORTS:
+        Support.objects.create(production=production, **support)
+    for cloth in CLOTHS:
+        Cloth.objects.create(production=production, **cloth)
+    for cord in CORDS:
+        Cord.objects.create(production=production, **cord)
     return rooms, lamps
 
 

@@ -25,14 +25,17 @@ from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 #: Decisions that say something only of what is placed in post.
 OF_PLACING = frozenset({"placed_in_post", "placed_from_m", "walks_on_set"})
 
+#: What holds and carries, of a kit and of a plate.
+GRIP = frozenset({"rigs", "supports", "cloths", "cords", "support_id", "cloth_id"})
+
 Tell = Callable[[int, int], None]
 
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
-    """What of a plan can change a picture of it: rigs that move do not, nor does it that a plate
-    was filmed, or that a lens was never measured, how what is not placed in post would be, or that
-    nothing zooms."""
-    rest = {name: value for name, value in plan.items() if name != "rigs"}
+    """What of a plan can change a picture of it: what a camera rides on does not, nor what a screen
+    is cut from, that a plate was filmed, that a lens was never measured, how what is not placed in
+    post would be, or that nothing zooms, or that a screen hangs to the ground."""
+    rest = {name: value for name, value in plan.items() if name not in GRIP}
     if "shot" in rest:
         shot = _zooming(rest["shot"])
         rest["shot"] = {**shot, "views": [_zooming(view) for view in shot.get("views", [])]}
@@ -44,7 +47,8 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
         {
             name: _drawn(name, value)
             for name, value in plate.items()
-            if plate.get("placed_in_post") or name not in OF_PLACING
+            if (name not in GRIP and (name != "screen_foot_m" or value))
+            and (plate.get("placed_in_post") or name not in OF_PLACING)
         }
         for plate in plan.get("plates", [])
     ]

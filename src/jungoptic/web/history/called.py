@@ -35,6 +35,9 @@ CALLED: dict[str, tuple[str, tuple[str, ...], Callable[[Any], str]]] = {
     "lamp": ("kit.Lamp", (), lambda r: f"the lamp {r.name}"),
     "room": ("kit.Room", (), lambda r: f"the room {r.name}"),
     "moverig": ("kit.MoveRig", (), lambda r: f"the rig {r.name}"),
+    "support": ("kit.Support", (), lambda r: f"the support {r.name}"),
+    "cord": ("kit.Cord", (), lambda r: f"the line {r.name}"),
+    "cloth": ("kit.Cloth", (), lambda r: f"the cloth {r.name}"),
     "thread": ("breakdown.Thread", (), lambda r: f"the thread {r.name}"),
     "ownrecipe": ("breakdown.OwnRecipe", (), lambda r: f"the recipe {r.name}"),
 }

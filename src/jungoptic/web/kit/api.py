@@ -1,4 +1,4 @@
-"""The kit of a production: bodies with recording modes, lenses, lamps, rooms and rigs."""
+"""The kit of a production: bodies with recording modes, lenses, lamps, rooms, rigs and grip."""
 
 from __future__ import annotations
 
@@ -16,6 +16,12 @@ from .fields import (
     BodyEdit,
     BodyFields,
     BodyIn,
+    ClothEdit,
+    ClothFields,
+    ClothIn,
+    CordEdit,
+    CordFields,
+    CordIn,
     LampEdit,
     LampFields,
     LampIn,
@@ -31,8 +37,11 @@ from .fields import (
     RoomEdit,
     RoomFields,
     RoomIn,
+    SupportEdit,
+    SupportFields,
+    SupportIn,
 )
-from .models import Body, Lamp, Lens, Mode, MoveRig, Room
+from .models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Room, Support
 
 router = Router(tags=["kit"])
 
@@ -63,6 +72,18 @@ class RigOut(Stored, RigFields):
     """A stored rig that moves."""
 
 
+class SupportOut(Stored, SupportFields):
+    """A stored support."""
+
+
+class ClothOut(Stored, ClothFields):
+    """A stored cloth."""
+
+
+class CordOut(Stored, CordFields):
+    """A stored thread or line."""
+
+
 class KitOut(Schema):
     """The whole kit."""
 
@@ -71,6 +92,9 @@ class KitOut(Schema):
     lamps: list[LampOut]
     rooms: list[RoomOut]
     rigs: list[RigOut]
+    supports: list[SupportOut]
+    cloths: list[ClothOut]
+    cords: list[CordOut]
 
 
 def body_out(body: Body) -> dict[str, Any]:
@@ -104,20 +128,38 @@ def rig_out(rig: MoveRig) -> dict[str, Any]:
     return crud.fields_out(rig, RigFields)
 
 
+def support_out(support: Support) -> dict[str, Any]:
+    """A support, ready for JSON."""
+    return crud.fields_out(support, SupportFields)
+
+
+def cloth_out(cloth: Cloth) -> dict[str, Any]:
+    """A cloth, ready for JSON."""
+    return crud.fields_out(cloth, ClothFields)
+
+
+def cord_out(cord: Cord) -> dict[str, Any]:
+    """A thread or line, ready for JSON."""
+    return crud.fields_out(cord, CordFields)
+
+
 def kit_out(production: Production) -> dict[str, Any]:
-    """The whole kit in six queries, however large."""
+    """The whole kit in nine queries, however large."""
     return {
         "bodies": [body_out(b) for b in production.bodies.prefetch_related("modes")],
         "lenses": [lens_out(x) for x in production.lenses.all()],
         "lamps": [lamp_out(x) for x in production.lamps.all()],
         "rooms": [room_out(r) for r in production.rooms.all()],
         "rigs": [rig_out(r) for r in production.rigs.all()],
+        "supports": [support_out(x) for x in production.supports.all()],
+        "cloths": [cloth_out(x) for x in production.cloths.all()],
+        "cords": [cord_out(x) for x in production.cords.all()],
     }
 
 
 @router.get("/{uuid:production_id}/kit", response=KitOut)
 def get_kit(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
-    """Bodies, modes, lenses, lamps, rooms and rigs."""
+    """Bodies, modes, lenses, lamps, rooms, rigs, supports, cloths and cords."""
     return kit_out(enter(request, production_id, Verb.VIEW))
 
 
@@ -143,6 +185,18 @@ def _rooms(production: Production) -> Any:
 
 def _rigs(production: Production) -> Any:
     return MoveRig.objects.filter(production=production)
+
+
+def _supports(production: Production) -> Any:
+    return Support.objects.filter(production=production)
+
+
+def _cloths(production: Production) -> Any:
+    return Cloth.objects.filter(production=production)
+
+
+def _cords(production: Production) -> Any:
+    return Cord.objects.filter(production=production)
 
 
 def _of_production(production: Production, values: dict[str, Any]) -> dict[str, Any]:
@@ -291,3 +345,63 @@ def edit_rig(
 def remove_rig(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Remove a rig; charts made for it go on without."""
     return crud.drop(request, production_id, _rigs, pk)
+
+
+@router.post("/{uuid:production_id}/supports", response=SupportOut)
+def make_support(request: HttpRequest, production_id: uuid.UUID, payload: SupportIn) -> Any:
+    """Add a support."""
+    return support_out(crud.make(request, production_id, Support, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/supports/{uuid:pk}", response={200: SupportOut, 409: Conflict})
+def edit_support(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: SupportEdit
+) -> Any:
+    """Change a support."""
+    return crud.change(request, production_id, _supports, pk, payload, support_out)
+
+
+@router.delete("/{uuid:production_id}/supports/{uuid:pk}", response={204: None})
+def remove_support(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a support; plates that stood on it take another that will do."""
+    return crud.drop(request, production_id, _supports, pk)
+
+
+@router.post("/{uuid:production_id}/cloths", response=ClothOut)
+def make_cloth(request: HttpRequest, production_id: uuid.UUID, payload: ClothIn) -> Any:
+    """Add a cloth."""
+    return cloth_out(crud.make(request, production_id, Cloth, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/cloths/{uuid:pk}", response={200: ClothOut, 409: Conflict})
+def edit_cloth(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: ClothEdit
+) -> Any:
+    """Change a cloth."""
+    return crud.change(request, production_id, _cloths, pk, payload, cloth_out)
+
+
+@router.delete("/{uuid:production_id}/cloths/{uuid:pk}", response={204: None})
+def remove_cloth(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a cloth; plates that hung it take another that will do."""
+    return crud.drop(request, production_id, _cloths, pk)
+
+
+@router.post("/{uuid:production_id}/cords", response=CordOut)
+def make_cord(request: HttpRequest, production_id: uuid.UUID, payload: CordIn) -> Any:
+    """Add a thread or line."""
+    return cord_out(crud.make(request, production_id, Cord, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/cords/{uuid:pk}", response={200: CordOut, 409: Conflict})
+def edit_cord(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: CordEdit
+) -> Any:
+    """Change a thread or line."""
+    return crud.change(request, production_id, _cords, pk, payload, cord_out)
+
+
+@router.delete("/{uuid:production_id}/cords/{uuid:pk}", response={204: None})
+def remove_cord(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a thread or line; rigs keep the thickness and rating that they were given."""
+    return crud.drop(request, production_id, _cords, pk)

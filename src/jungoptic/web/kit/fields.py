@@ -9,6 +9,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from jungoptic.core.plan import LampKind
 from jungoptic.core.plan.kit import USUAL_WALLS, RigAxis
+from jungoptic.core.plan.plate import ScreenColour, TurnsAbout
 
 from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
 
@@ -162,9 +163,46 @@ class RigFields(LoanFields):
     radius_mm: Annotated[float, Within(0.5, 10_000)] | None = None
 
 
+class SupportFields(LoanFields):
+    """What a camera stands or rides on; see `core.plan.grip.Support`. `turns_about` null: it has no
+    head; `travel_mm` null: no end."""
+
+    name: Name
+    lowest_mm: Annotated[float, Within(0, 20_000)]
+    highest_mm: Annotated[float, Within(0, 20_000)]
+    turns_about: TurnsAbout | None = "socket"
+    slide_mm: Annotated[float, Within(0, 2000)] = 0.0
+    travel_mm: Annotated[float, Within(0, 1_000_000)] | None = 0.0
+    lifts: bool = False
+
+
+class ClothFields(LoanFields):
+    """A cloth, paper or board to hang behind the action; see `core.plan.grip.Cloth`. `stiff`: none
+    of it can lie on the floor."""
+
+    name: Name
+    width_m: Annotated[float, Within(0.1, 200)]
+    length_m: Annotated[float, Within(0.1, 200)]
+    colour: ScreenColour = "green"
+    stiff: bool = False
+
+
+class CordFields(LoanFields):
+    """A thread or a line on its spool; see `core.plan.grip.Cord`. `rated_kg` null: unknown."""
+
+    name: Name
+    diameter_mm: Annotated[float, Within(0.01, 50)]
+    rated_kg: Annotated[float, Within(0.01, 10_000)] | None = None
+    clear: bool = False
+
+
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")
 ModeIn, ModeEdit = made_from(ModeFields, "ModeIn"), edit_of(ModeFields, "ModeEdit")
 LensIn, LensEdit = made_from(LensFields, "LensIn"), edit_of(LensFields, "LensEdit")
 LampIn, LampEdit = made_from(LampFields, "LampIn"), edit_of(LampFields, "LampEdit")
 RoomIn, RoomEdit = made_from(RoomFields, "RoomIn"), edit_of(RoomFields, "RoomEdit")
 RigIn, RigEdit = made_from(RigFields, "RigIn"), edit_of(RigFields, "RigEdit")
+SupportIn = made_from(SupportFields, "SupportIn")
+SupportEdit = edit_of(SupportFields, "SupportEdit")
+ClothIn, ClothEdit = made_from(ClothFields, "ClothIn"), edit_of(ClothFields, "ClothEdit")
+CordIn, CordEdit = made_from(CordFields, "CordIn"), edit_of(CordFields, "CordEdit")

@@ -1,4 +1,4 @@
-"""What is owned or borrowed: bodies with their recording modes, lenses, lamps and rooms."""
+"""What is owned or borrowed: bodies with their recording modes, lenses, lamps, rooms, grip."""
 
 from __future__ import annotations
 
@@ -10,7 +10,17 @@ from jungoptic.core.plan.kit import USUAL_WALLS
 
 from ..productions.models import Production
 from ..records import Record, Refused, in_order, within
-from .fields import BodyFields, LampFields, LensFields, ModeFields, RigFields, RoomFields
+from .fields import (
+    BodyFields,
+    ClothFields,
+    CordFields,
+    LampFields,
+    LensFields,
+    ModeFields,
+    RigFields,
+    RoomFields,
+    SupportFields,
+)
 
 
 class Lent(Record):
@@ -214,6 +224,79 @@ class MoveRig(Lent):
     class Meta:
         ordering = ["created_at", "id"]
         constraints = [within("moverig", RigFields)]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Support(Lent):
+    """What a camera stands or rides on."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="supports")
+    name = models.CharField(max_length=120)
+    lowest_mm = models.FloatField()
+    highest_mm = models.FloatField()
+    #: Null: it has no head.
+    turns_about = models.CharField(max_length=8, null=True, default="socket")  # noqa: DJ001
+    slide_mm = models.FloatField(default=0.0)
+    travel_mm = models.FloatField(null=True, default=0.0)
+    lifts = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        constraints = [within("support", SupportFields)]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def rules(self) -> None:
+        """Its lowest is no higher than its highest."""
+        super().rules()
+        in_order(self, "lowest_mm", "highest_mm", "heights")
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Cloth(Lent):
+    """A cloth, paper or board to hang behind the action."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cloths")
+    name = models.CharField(max_length=120)
+    width_m = models.FloatField()
+    length_m = models.FloatField()
+    colour = models.CharField(max_length=6, default="green")
+    stiff = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        constraints = [within("cloth", ClothFields)]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def production_of(self) -> Production:
+        """The production it belongs to."""
+        return self.production
+
+
+class Cord(Lent):
+    """A thread or a line on its spool."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cords")
+    name = models.CharField(max_length=120)
+    diameter_mm = models.FloatField()
+    rated_kg = models.FloatField(null=True, default=None)
+    clear = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["diameter_mm", "created_at", "id"]
+        constraints = [within("cord", CordFields)]
 
     def __str__(self) -> str:
         return self.name

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from .. import crud, saving
-from ..kit.models import Body, Lamp, Lens, Mode, Room
+from ..kit.models import Body, Cloth, Lamp, Lens, Mode, Room, Support
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
@@ -197,6 +197,8 @@ def _with_kit(production: Production, values: dict[str, Any]) -> dict[str, Any]:
         ("mode_id", Mode.objects.filter(body__production=production)),
         ("lens_id", Lens.objects.filter(production=production)),
         ("room_id", Room.objects.filter(production=production)),
+        ("support_id", Support.objects.filter(production=production)),
+        ("cloth_id", Cloth.objects.filter(production=production)),
     ):
         wanted = values.get(field)
         if wanted is not None and not rows.filter(pk=wanted).exists():

@@ -19,18 +19,22 @@ from jungoptic.core.plan import tricks as decisions
 from jungoptic.core.plan.cue import Cue, LevelKey
 from jungoptic.core.plan.kit import LensMeasure, MoveRig
 from jungoptic.core.plan.standins import StandIn
+from jungoptic.core.stage.support import CARRYING
 
 from ..crud import fields_out
 from ..documents import CARD_PLAN, VERSION
 from ..kit.api import kit_out
 from ..kit.fields import (
     BodyFields,
+    ClothFields,
+    CordFields,
     LampFields,
     LensFields,
     LoanFields,
     ModeFields,
     RigFields,
     RoomFields,
+    SupportFields,
 )
 from ..productions.models import Production
 from .fields import CameraFields, Hazard, PlateFields, ShotFields, StandInFields
@@ -75,6 +79,24 @@ class PlanRig(RigFields):
     id: uuid.UUID
 
 
+class PlanSupport(SupportFields):
+    """A support with its id."""
+
+    id: uuid.UUID
+
+
+class PlanCloth(ClothFields):
+    """A cloth with its id."""
+
+    id: uuid.UUID
+
+
+class PlanCord(CordFields):
+    """A thread or line with its id."""
+
+    id: uuid.UUID
+
+
 class FilmedFields(BaseModel):
     """That a plate has takes: how many, on which card, and what its lock-off then had."""
 
@@ -109,6 +131,9 @@ class Plan(BaseModel):
     lamps: list[PlanLamp] = []
     rooms: list[PlanRoom] = []
     rigs: list[PlanRig] = []
+    supports: list[PlanSupport] = []
+    cloths: list[PlanCloth] = []
+    cords: list[PlanCord] = []
 
     def seconds_of(self, plate: PlateFields) -> float:
         """How long the view stands on the screen that a plate is a piece of."""
@@ -138,6 +163,9 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             lamps=tuple(_owned(core.Lamp, x) for x in plan.lamps),
             rooms=tuple(_room(r) for r in plan.rooms),
             rigs=tuple(_owned(MoveRig, r) for r in plan.rigs),
+            supports=tuple(_owned(core.Support, x) for x in plan.supports),
+            cloths=tuple(_owned(core.Cloth, x) for x in plan.cloths),
+            cords=tuple(_owned(core.Cord, x) for x in plan.cords),
         ),
         old_rules=old_rules,
     )
@@ -252,6 +280,8 @@ def _camera(fields: CameraFields) -> dict[str, Any]:
 
 #: Fields of a plate that the core's stages are derived from.
 CORE_PLATE = set(core.Plate.__dataclass_fields__)
+#: Those of them that name another record.
+IDS = ("id", "body_id", "mode_id", "lens_id", "room_id", "view_id", "support_id", "cloth_id")
 
 
 def to_cue(values: dict[str, Any] | None) -> Cue | None:
@@ -264,7 +294,7 @@ def to_cue(values: dict[str, Any] | None) -> Cue | None:
 
 def core_plate(plate: PlanPlate) -> core.Plate:
     values = plate.model_dump(include=CORE_PLATE)
-    for name in ("id", "body_id", "mode_id", "lens_id", "room_id", "view_id"):
+    for name in IDS:
         values[name] = _id(values[name])
     values["lamps"] = tuple(core.PlacedLamp(**lamp) for lamp in values["lamps"])
     values["cue"] = to_cue(values["cue"])
@@ -306,7 +336,7 @@ def _loan(thing: LoanFields) -> core.Loan:
 
 
 def _owned(kind: Any, thing: Any) -> Any:
-    """A lamp or rig of the core."""
+    """A lamp, rig, support, cloth or cord of the core."""
     return kind(id=str(thing.id), loan=_loan(thing), **thing.model_dump(exclude={"id", *LOAN}))
 
 
@@ -436,7 +466,10 @@ def plan_json(
         placed = {lamp["lamp_id"] for lamp in used.get("lamps", [])}
         kit["lamps"] = [x for x in kit["lamps"] if x["id"] in placed]
         kit["rooms"] = [r for r in kit["rooms"] if r["id"] == used.get("room_id")]
-        kit["rigs"] = []
+        kit = carrying(kit)
+        kit["supports"] = _named(kit["supports"], used.get("support_id"))
+        kit["cords"] = []
+        kit["cloths"] = _named(kit["cloths"], used.get("cloth_id"))
 
     return {
         "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
@@ -444,6 +477,16 @@ def plan_json(
         "stand_ins": [_bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
         **kit,
     }
+
+
+def carrying(kit: dict[str, Any]) -> dict[str, Any]:
+    """A kit with those of its rigs alone that rules of a plate ask for: that a camera rides on."""
+    return {**kit, "rigs": [r for r in kit["rigs"] if r["axis"] in CARRYING]}
+
+
+def _named(rows: list[dict[str, Any]], wanted: object) -> list[dict[str, Any]]:
+    """The one that a plate names; all of them where it takes what will do."""
+    return rows if wanted is None else [r for r in rows if r["id"] == wanted]
 
 
 def _read_before(shot: Shot) -> bool:
@@ -463,6 +506,9 @@ def bare_kit(production: Production) -> dict[str, Any]:
         "lamps": [_bare(x) for x in kit["lamps"]],
         "rooms": [_bare(r) for r in kit["rooms"]],
         "rigs": [_bare(r) for r in kit["rigs"]],
+        "supports": [_bare(x) for x in kit["supports"]],
+        "cloths": [_bare(x) for x in kit["cloths"]],
+        "cords": [_bare(x) for x in kit["cords"]],
     }
 
 

@@ -247,6 +247,9 @@ class PlateFields(Fields):
     mirror: bool = False
     lamps: Annotated[list[LampPlace], Field(max_length=24)] = []
     room_id: uuid.UUID | None = None
+    support_id: uuid.UUID | None = None
+    cloth_id: uuid.UUID | None = None
+    screen_foot_m: Annotated[float, Within(0, 200)] = 0.0
     room_turned: bool = False
     room_behind_m: Annotated[float, Within(0, 1000)] | None = None
     room_left_m: Annotated[float, Within(-1000, 1000)] | None = None

@@ -6,7 +6,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from .. import documents
-from ..kit.models import Body, Lens, Mode, Room
+from ..kit.models import Body, Cloth, Lens, Mode, Room, Support
 from ..productions.models import Production
 from ..records import Record, within
 from .fields import PlateFields, ShotFields, StandInFields
@@ -154,6 +154,7 @@ class Plate(Record):
     light_lux = models.FloatField(null=True, default=None)
     screen_width_m = models.FloatField(default=0.0)
     screen_height_m = models.FloatField(default=0.0)
+    screen_foot_m = models.FloatField(default=0.0)
     screen_gap_m = models.FloatField(default=2.0)
     screen_colour = models.CharField(max_length=6, default="green")
     screen_sweep_m = models.FloatField(default=0.0)
@@ -170,6 +171,8 @@ class Plate(Record):
     #: Lamps as they stand, each as `fields.LampPlace`.
     lamps = models.JSONField(default=list, blank=True)
     room = models.ForeignKey(Room, null=True, on_delete=models.SET_NULL, related_name="+")
+    support = models.ForeignKey(Support, null=True, on_delete=models.SET_NULL, related_name="+")
+    cloth = models.ForeignKey(Cloth, null=True, on_delete=models.SET_NULL, related_name="+")
     room_turned = models.BooleanField(default=False)
     room_behind_m = models.FloatField(null=True, default=None)
     room_left_m = models.FloatField(null=True, default=None)

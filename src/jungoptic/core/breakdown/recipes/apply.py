@@ -14,6 +14,7 @@ from ...plan.plate import Plate
 from ...plan.shot import Shot
 from ...plan.standins import StandIn
 from ...planner.kit_choices import kit_choices
+from ...stage.hung import best
 from .model import Pass, Recipe
 from .placing import into_frame, lift, place
 from .tricks import crowd_for
@@ -109,7 +110,7 @@ def fill(
             if with_things
         )
         if one.kind == "screen" and fields.get("screen_width_m"):
-            fields |= _screen_for(things, fields)
+            fields |= _screen_for(shot, things, fields)
         kit = kits.get(fields["lock_group"]) if fields["lock_group"] else None
         if kit is None:
             kit = _best_kit(shot, one, fields, things)
@@ -125,11 +126,24 @@ def fill(
     return tuple(made)
 
 
-def _screen_for(things: tuple[StandIn, ...], fields: Values) -> Values:
-    """A screen high enough for what stands before it, in half metres."""
+def _screen_for(shot: Shot, things: tuple[StandIn, ...], fields: Values) -> Values:
+    """A screen high enough for what stands before it, in half metres, but no larger than the cloth
+    that is owned."""
     top = max((s.z_m + s.height_m for s in things if s.kind == "figure"), default=0.0)
     high = math.ceil((top + 1.2) * 2.0) / 2.0
-    return {"screen_height_m": max(float(fields["screen_height_m"]), high)}
+    found: Values = {"screen_height_m": max(float(fields["screen_height_m"]), high)}
+    known = {k: v for k, v in {**fields, **found}.items() if k in Plate.__dataclass_fields__}
+    hung = best(shot, Plate(**{**known, "id": "screen"}))
+    if hung is not None:
+        hanging, sweep = hung[0], float(known.get("screen_sweep_m", 0.0))
+        sweep = 0.0 if hanging.cloth.stiff else min(sweep, hanging.down_m / 2.0)
+        height = min(found["screen_height_m"], hanging.down_m - sweep)
+        found |= {
+            "screen_width_m": min(float(known["screen_width_m"]), hanging.across_m),
+            "screen_height_m": round(height, 3),
+            "screen_sweep_m": round(sweep, 3),
+        }
+    return found
 
 
 def _best_kit(shot: Shot, one: Pass, fields: Values, things: tuple[StandIn, ...]) -> Values:

@@ -37,7 +37,10 @@ def elevation(case: Case) -> Drawing:
         own.append(Shape(stand_in.kind, corners, True, stand_in.id))
     screen = backing(case)
     if screen is not None and plate.screen_height_m > 0:
-        line = ((screen.distance_m, 0.0), (screen.distance_m, plate.screen_height_m))
+        line = (
+            (screen.distance_m, plate.screen_foot_m),
+            (screen.distance_m, plate.screen_top_m),
+        )
         own.append(Shape("screen", line))
 
     fit = room_fit(case)
@@ -110,7 +113,7 @@ def elevation(case: Case) -> Drawing:
         tip = shapes[-1].points[1]
         notes.append(Note(tip, "focus"))
     if screen is not None and plate.screen_height_m > 0:
-        notes.append(Note((screen.distance_m, plate.screen_height_m), "screen"))
+        notes.append(Note((screen.distance_m, plate.screen_top_m), "screen"))
     edge = Shape("", ((back - BODY_LENGTH_M - 0.02, -0.05 * top), (far, top * 1.1)))
     return framed("elevation", [*shapes, edge], dims, notes, fit)
 

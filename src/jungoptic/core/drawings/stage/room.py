@@ -40,9 +40,12 @@ def lacking_from_the_side(case: Case, fit: RoomFit | None) -> list[Shape]:
         at = (fit.rear_m + fit.front_m) / 2.0
         found.append(Shape("lacking", ((at, fit.ceiling_m), (at, fit.ceiling_m + fit.low_m))))
     screen = backing(case)
-    if screen is not None and screen.top_m > case.plate.screen_height_m + 1e-6:
+    if screen is not None and screen.top_m > case.plate.screen_top_m + 1e-6:
         at = screen.distance_m
-        found.append(Shape("lacking", ((at, case.plate.screen_height_m), (at, screen.top_m))))
+        found.append(Shape("lacking", ((at, case.plate.screen_top_m), (at, screen.top_m))))
+    if screen is not None and case.plate.screen_foot_m > screen.bottom_m + 1e-6:
+        at = screen.distance_m
+        found.append(Shape("lacking", ((at, screen.bottom_m), (at, case.plate.screen_foot_m))))
     return found
 
 

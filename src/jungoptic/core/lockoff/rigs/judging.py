@@ -8,8 +8,9 @@ from dataclasses import replace
 from ...judging.rule import Rule
 from ...judging.way import Way
 from ...plan.findings import Finding, Quantity, Verdict, Working
+from ...plan.grip import Cord
 from ...plan.standins import StandIn
-from ...plan.tricks import Rig
+from ...plan.tricks import Rig, RigKind
 from ...stage.case import Case
 from ...words.quantities import percent, pixels
 from .kinds import BY_KIND, COLOURS, KINDS
@@ -150,6 +151,7 @@ def _rig_ways(case: Case) -> list[Way]:
         return math.inf if seen is None else seen.hours.likely
 
     tries: list[tuple[str, Rig]] = []
+    tries += [(f"{hung_on(cord)}.", spun(rig, cord)) for cord in spools(case, rig)]
     if now.thick_px > 0 and rig.colour != "matched":
         tries.append(
             (
@@ -181,6 +183,30 @@ def _rig_ways(case: Case) -> list[Way]:
         for words, changed in tries
         if _possible(case, changed)
     ]
+
+
+#: Kinds that are a thread or a line.
+CORDED: frozenset[RigKind] = frozenset({"thread", "line", "sled", "pull"})
+
+
+def spools(case: Case, rig: Rig) -> tuple[Cord, ...]:
+    """The threads and lines owned that a rig could use instead, there on its day."""
+    if rig.kind not in CORDED:
+        return ()
+    there = case.shot.kit.cords_on(case.plate.film_on)
+    return tuple(c for c in there if (c.diameter_mm, c.rated_kg) != (rig.diameter_mm, rig.rated_kg))
+
+
+def hung_on(cord: Cord) -> str:
+    """A thread or line that is owned, in words."""
+    rated = "rating unknown" if cord.rated_kg is None else f"rated for {cord.rated_kg:g} kg"
+    return f"Take the {cord.name}: {cord.diameter_mm:g} mm, {rated}"
+
+
+def spun(rig: Rig, cord: Cord) -> Rig:
+    """The rig with a thread or line that is owned."""
+    colour = "clear" if cord.clear else "plain" if rig.colour == "clear" else rig.colour
+    return replace(rig, diameter_mm=cord.diameter_mm, rated_kg=cord.rated_kg, colour=colour)
 
 
 def _possible(case: Case, rig: Rig) -> bool:
@@ -237,12 +263,20 @@ def judge_load(case: Case) -> Finding | None:
 def _load_ways(case: Case) -> list[Way]:
     rig = case.plate.rig
     thing = None if rig is None else _thing(case, rig)
-    if rig is None or thing is None or rig.rated_kg is None:
+    if rig is None or thing is None:
         return []
+    owned = [
+        Way(f"{hung_on(cord)}.", {"rig": spun(rig, cord)})
+        for cord in spools(case, rig)
+        if cord.rated_kg is not None and working_load_kg(cord.rated_kg) >= rig.weight_kg
+    ]
+    if rig.rated_kg is None:
+        return owned
     allowed = working_load_kg(rig.rated_kg)
     # Rounded up: rounded down it would not hold.
     need = math.ceil(rig.weight_kg * SAFETY * 100.0 - 1e-6) / 100.0
     return [
+        *owned,
         Way(
             f"A line rated for {need:g} kg or more; see what thickness that is.",
             {"rig": replace(rig, rated_kg=need)},
