@@ -252,7 +252,7 @@ class TestSupport:
         found = owning(at_height(1.5), LOW, TRIPOD)
         case = case_of(found)
         whole = report(found, selected="ansa").plates[0]
-        (line,) = (x for x in card_lines(case, whole) if x.label == "On")
+        (line,) = (x for x in card_lines(case, whole) if x.label == "Stands on")
         assert line.value == "Tripod"
         assert line.detail == "base 1.395 m above the floor"
 

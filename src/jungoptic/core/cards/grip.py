@@ -20,7 +20,7 @@ def support_lines(case: Case) -> list[CardLine]:
     at = f"base {say.length(float(holding.plate_m))} above the {on}"
     by = [rig.name for rig in (holding.along, holding.lift) if rig is not None]
     name = " with ".join([holding.support.name, *by])
-    return [CardLine("Camera stands", "On", name, "; ".join([at, *lacks]))]
+    return [CardLine("Camera stands", "Stands on", name, "; ".join([at, *lacks]))]
 
 
 def cloth_lines(case: Case) -> list[CardLine]:
