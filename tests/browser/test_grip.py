@@ -1,4 +1,4 @@
-"""What cameras stand on and what is hung, from an empty production: owned, asked about, chosen."""
+"""What cameras stand on, what is hung and who is there, from an empty production."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from jungoptic.web.kit.models import Cloth, Support
-from jungoptic.web.plans.models import Plate
+from jungoptic.web.plans.models import Plate, StandIn
 
 from .conftest import first_shot, plate_button, saved
 from .test_bench import finding, ways_out
@@ -88,3 +88,43 @@ def test_another_support_is_added_chosen_and_lent(desk: Page):
     expect(tripod).to_have_count(0)
     plate.refresh_from_db()
     assert plate.support is None
+
+
+def test_somebody_by_name_stands_for_a_figure_and_is_away_on_the_day(desk: Page):
+    first_shot(desk)
+    desk.get_by_role("link", name="Second film").click()
+    desk.get_by_role("link", name="Kit", exact=True).click()
+    expect(desk.get_by_text("Nobody yet.")).to_be_visible()
+    desk.get_by_role("button", name="performer", exact=True).click()
+    person = desk.get_by_role("region", name="People").get_by_role("group")
+    person.get_by_label("Name").fill("Anna")
+    person.get_by_label("Name").press("Enter")
+    person.get_by_label("Tall, shoes on").fill("1.52 m")
+    person.get_by_label("Tall, shoes on").press("Enter")
+    person.get_by_label("There from").fill("2026-10-03")
+    person.get_by_label("until").fill("2026-10-02")
+    expect(person.get_by_role("alert")).to_contain_text("Anna leaves before they come")
+    person.get_by_label("until").fill("2026-10-09")
+    saved(desk)
+    desk.get_by_role("link", name="Second film").click()
+    desk.get_by_role("link", name="A tower at dusk").click()
+    desk.get_by_label("Add a plate").select_option("live")
+    plate_button(desk, "Live plate").wait_for()
+    desk.get_by_label("Add a stand-in").select_option("figure")
+    desk.get_by_role("button", name=re.compile(r"^Figure \d")).wait_for()
+    desk.get_by_label("Is", exact=True).select_option("Anna")
+    saved(desk)
+    stands = StandIn.objects.get(shot__title="A tower at dusk")
+    assert stands.person is not None
+    assert (stands.person.name, stands.name, stands.height_m) == ("Anna", "Anna", 1.52)
+    plate_button(desk, "Live plate").click()
+    with_kit(desk)
+    expect(finding(desk, "people")).to_contain_text("give this plate a day")
+    desk.get_by_label("Filmed on").fill("2026-10-12")
+    expect(finding(desk, "people")).to_have_attribute("data-verdict", "breaks")
+    found = ways_out(desk, "people")
+    found.locator("li", has_text="3 October").get_by_role("button", name="Do this").click()
+    expect(desk.get_by_label("Filmed on")).to_have_value("2026-10-03")
+    # One step back, and who it is has stayed.
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(finding(desk, "people")).to_have_attribute("data-verdict", "breaks")

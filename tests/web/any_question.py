@@ -50,6 +50,7 @@ POINTS_TO = {
     "room_id": "rooms",
     "lamp_id": "lamps",
     "support_id": "supports",
+    "person_id": "people",
     "cloth_id": "cloths",
     "plate_id": "plates",
     "looks_at_id": "stand_ins",

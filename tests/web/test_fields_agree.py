@@ -53,6 +53,7 @@ KINDS = [
     Kind("room", kit_api.RoomFields, kit.Room, core.Room, LOAN, {"id", "loan"}),
     Kind("rig", kit_api.RigFields, kit.MoveRig, MoveRig, LOAN, {"id", "loan"}),
     Kind("support", kit_api.SupportFields, kit.Support, core.Support, LOAN, {"id", "loan"}),
+    Kind("person", kit_api.PersonFields, kit.Person, core.Person, LOAN, {"id", "loan"}),
     Kind("cord", kit_api.CordFields, kit.Cord, core.Cord, LOAN, {"id", "loan"}),
     Kind("cloth", kit_api.ClothFields, kit.Cloth, core.Cloth, LOAN, {"id", "loan"}),
     Kind(

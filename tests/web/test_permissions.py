@@ -17,7 +17,7 @@ from jungoptic.web.breakdown.models import KeptThread, OwnRecipe, Thread
 from jungoptic.web.demo.shots import edit_list
 from jungoptic.web.developed.models import Developed, DryRun
 from jungoptic.web.frames.models import Sheet
-from jungoptic.web.kit.models import Cloth, Cord, Lamp, MoveRig, Room, Support
+from jungoptic.web.kit.models import Cloth, Cord, Lamp, MoveRig, Person, Room, Support
 from jungoptic.web.middleware import PART
 from jungoptic.web.permissions import Verb, may
 from jungoptic.web.pictures.models import Picture, PictureFile
@@ -59,6 +59,7 @@ LENS = {
 LAMP = {"name": "Panel", "lux_at_1m": 2000}
 RIG = {"name": "Slider", "axis": "track"}
 SUPPORT = {"name": "Tripod", "lowest_mm": 450, "highest_mm": 1650}
+PERSON = {"name": "Anna"}
 CORD = {"name": "Thread", "diameter_mm": 0.2}
 CLOTH = {"name": "Green cloth", "width_m": 3, "length_m": 6}
 MOVE = {"key": "axis-1", "name": "Slider", "kind": "axis", "axis": "track"}
@@ -124,6 +125,9 @@ TABLE = [
     ("post", "/supports", SUPPORT, Verb.PLAN),
     ("patch", "/supports/{support}", EDIT, Verb.PLAN),
     ("delete", "/supports/{support}", None, Verb.PLAN),
+    ("post", "/persons", PERSON, Verb.PLAN),
+    ("patch", "/persons/{person}", EDIT, Verb.PLAN),
+    ("delete", "/persons/{person}", None, Verb.PLAN),
     ("post", "/cords", CORD, Verb.PLAN),
     ("patch", "/cords/{cord}", EDIT, Verb.PLAN),
     ("delete", "/cords/{cord}", None, Verb.PLAN),
@@ -367,6 +371,7 @@ def paths(stage) -> dict[str, str]:
         "room": _under_the_sun(stage).pk,
         "rig": MoveRig.objects.create(production=stage.production, **RIG).pk,
         "support": Support.objects.create(production=stage.production, **SUPPORT).pk,
+        "person": Person.objects.create(production=stage.production, **PERSON).pk,
         "cord": Cord.objects.create(production=stage.production, **CORD).pk,
         "cloth": Cloth.objects.create(production=stage.production, **CLOTH).pk,
         "shot": stage.shot.pk,

@@ -75,7 +75,7 @@ class TestLists:
         assert (len(page["items"]), page["count"]) == (10, 31)
         with django_assert_max_num_queries(6):
             stage.api.get("/productions")
-        with django_assert_max_num_queries(12):
+        with django_assert_max_num_queries(13):
             stage.api.get(f"{stage.path}/kit")
 
     def test_pages_have_bounds(self, stage):

@@ -12,6 +12,7 @@ const kit = {
   supports: [{ id: 't', revision: 2, name: 'Tripod' }],
   cloths: [{ id: 'c', revision: 1, name: 'Green cloth' }],
   cords: [{ id: 'n', revision: 1, name: 'Thread' }],
+  people: [{ id: 'w', revision: 1, name: 'Ansa' }],
 } as unknown as Kit;
 
 it('asks with decisions and ids only: a revision is no decision', () => {
@@ -33,6 +34,7 @@ it('asks with decisions and ids only: a revision is no decision', () => {
   expect(asked.rooms).toEqual([{ id: 'r', name: 'Garage' }]);
   expect(asked.rigs).toEqual([{ id: 's', name: 'Slider' }]);
   expect(asked.supports).toEqual([{ id: 't', name: 'Tripod' }]);
+  expect(asked.people).toEqual([{ id: 'w', name: 'Ansa' }]);
   expect(asked.cords).toEqual([{ id: 'n', name: 'Thread' }]);
   expect(asked.cloths).toEqual([{ id: 'c', name: 'Green cloth' }]);
   expect(asked).toMatchObject({ remedies: false, at: 0.5, selected: 'p' });

@@ -17,6 +17,7 @@ export const NO_KIT: Kit = {
   supports: [],
   cloths: [],
   cords: [],
+  people: [],
 };
 /** What is to be told of a plan. */
 export type Look = Omit<Schemas['KeptQuestion'], 'plan' | 'kept' | 'changes'>;
@@ -53,6 +54,7 @@ export function question(
     supports: kit.supports.map(bare),
     cloths: kit.cloths.map(bare),
     cords: kit.cords.map(bare),
+    people: kit.people.map(bare),
     ...how,
   };
 }
@@ -65,8 +67,8 @@ export function planOf(asked: Question) {
 /** A question in its two parts: the plan, and what is to be told of it. */
 export function parted(asked: Question): { plan: Schemas['Plan']; look: Look } {
   const { shot, plates, stand_ins, ...rest } = asked;
-  const { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, ...look } = rest;
-  const kit = { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords };
+  const { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, people, ...look } = rest;
+  const kit = { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, people };
   return { plan: { shot, plates, stand_ins, ...kit }, look };
 }
 

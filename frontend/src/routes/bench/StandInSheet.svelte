@@ -15,6 +15,17 @@
     { value: 'scenery', name: 'scenery: other plates need not meet it' },
     { value: 'none', name: 'drawn only: nothing is asked of it' },
   ];
+  /** Who stands there gives it name and height, at the scale of where it is filmed. */
+  function stands(id: string | null) {
+    const person = bench.kit.people.find((one) => one.id === id);
+    bench.live(record, 'person_id', id);
+    if (person) {
+      const plate = bench.plates.find((one) => one.id === record.draft.plate_id);
+      bench.live(record, 'name', person.name);
+      bench.live(record, 'height_m', (person.height_m ?? 1.7) * (plate?.draft.scale ?? 1));
+    }
+    bench.commit(record, 'Who it is');
+  }
   const mattering = (value: string | null) =>
     MATTERS.find((one) => one.value === value)?.value ?? 'full';
 </script>
@@ -33,6 +44,17 @@
       onlive={(value) => bench.live(record, 'name', value)}
       oncommit={() => bench.commit(record, 'Name')}
     />
+    {#if kind === 'figure' && bench.kit.people.length > 0}
+      <ChoiceField
+        label="Is"
+        empty="nobody by name"
+        value={record.draft.person_id ?? null}
+        options={bench.kit.people.map((one) => ({ value: one.id, name: one.name }))}
+        problem={record.problems.person_id}
+        disabled={!bench.editable}
+        onchange={stands}
+      />
+    {/if}
     <ChoiceField
       label="Filmed in"
       empty="nothing: scenery"

@@ -25,6 +25,7 @@
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
   import Measured from './Measured.svelte';
+  import Persons from './Persons.svelte';
   import RoomPlace from './RoomPlace.svelte';
   import WhatIf from './WhatIf.svelte';
 
@@ -317,6 +318,7 @@
       </div>
     </section>
     <Grip {kit} onremove={(name, remove) => (doomed = { name, remove })} />
+    <Persons {kit} onremove={(name, remove) => (doomed = { name, remove })} />
   {:else if !kit.problem}
     <p class="text-soft mt-4">Loading</p>
   {/if}

@@ -19,6 +19,7 @@
     { name: 'Rooms', things: kit.rooms.map((r) => r.draft) },
     { name: 'Supports', things: kit.supports.map((x) => x.draft) },
     { name: 'Cloths', things: kit.cloths.map((x) => x.draft) },
+    { name: 'People', things: kit.people.map((x) => x.draft) },
   ]);
   const changes = $derived(what.found?.changes ?? []);
   const touched = $derived(changes.filter((c) => c.changed || c.uses || what.whole));

@@ -350,3 +350,24 @@ export const CORDS = [
   { name: 'Black thread', diameter_mm: 0.2, clear: false },
   { name: 'Clear line', diameter_mm: 0.35, clear: true },
 ];
+
+/** The numbers of somebody who is filmed or works on set. */
+export const PERSON: FieldSpec[] = [{ field: 'height_m', label: 'Tall, shoes on', kind: 'length' }];
+/** Of an animator besides. */
+export const ANIMATOR: FieldSpec[] = [
+  ...PERSON,
+  {
+    field: 'reach_m',
+    label: 'Reaches over a table',
+    kind: 'length',
+    hint: 'empty: unknown',
+    nullable: true,
+  },
+];
+
+/** What people do, in the words of the trade. */
+export const ROLES = [
+  { value: 'performer' as const, name: 'is filmed' },
+  { value: 'driver' as const, name: 'moves rigs or the camera in a take' },
+  { value: 'animator' as const, name: 'animates frame by frame' },
+];

@@ -14,6 +14,8 @@ export type Rig = Schemas['RigOut'];
 export type Support = Schemas['SupportOut'];
 export type Cloth = Schemas['ClothOut'];
 export type Cord = Schemas['CordOut'];
+export type Person = Schemas['PersonOut'];
+export type Role = NonNullable<Person['roles']>[number];
 export type BodyEntry = { record: SavedRecord<Body>; modes: SavedRecord<Mode>[] };
 
 export class KitBook {
@@ -26,6 +28,7 @@ export class KitBook {
   supports = $state.raw<SavedRecord<Support>[]>([]);
   cloths = $state.raw<SavedRecord<Cloth>[]>([]);
   cords = $state.raw<SavedRecord<Cord>[]>([]);
+  people = $state.raw<SavedRecord<Person>[]>([]);
   problem = $state('');
   /** Changes of numbers and words; what is removed asks first and does not come back. */
   readonly history = new History();
@@ -77,6 +80,7 @@ export class KitBook {
       this.supports = kit.supports.map((one) => this.#support(one));
       this.cloths = kit.cloths.map((one) => this.#cloth(one));
       this.cords = kit.cords.map((one) => this.#cord(one));
+      this.people = kit.people.map((one) => this.#person(one));
     });
   }
 
@@ -272,6 +276,47 @@ export class KitBook {
       );
       this.cords = this.cords.filter((x) => x !== cord);
       this.history.forget(cord.id);
+    });
+  }
+
+  #person(person: Person) {
+    return this.#record<Person>(person, (revision, changes) =>
+      ask(() =>
+        api.PATCH('/api/productions/{production_id}/persons/{pk}', {
+          params: this.#path(person.id),
+          body: { revision, ...changes },
+        }),
+      ),
+    );
+  }
+
+  addPerson(role: Role) {
+    return this.#attempt(async () => {
+      const made = await ask(() =>
+        api.POST('/api/productions/{production_id}/persons', {
+          params: { path: { production_id: this.productionId } },
+          body: {
+            id: crypto.randomUUID(),
+            name: `New ${role}`,
+            borrowed: false,
+            height_m: 1.7,
+            roles: [role],
+          },
+        }),
+      );
+      this.people = [...this.people, this.#person(made)];
+    });
+  }
+
+  removePerson(person: SavedRecord<Person>) {
+    return this.#attempt(async () => {
+      await ask(() =>
+        api.DELETE('/api/productions/{production_id}/persons/{pk}', {
+          params: this.#path(person.id),
+        }),
+      );
+      this.people = this.people.filter((x) => x !== person);
+      this.history.forget(person.id);
     });
   }
 

@@ -104,6 +104,10 @@ LENS_CLEAR_M = 0.02
 #: A lens front with its hood reaches so far from the axis (judgement).
 LENS_RADIUS_M = 0.06
 
+#: A figure taller by this part than who stands for it is not told from them: shoes and hair make
+#: as much (judgement).
+TALL_HOLDS = 0.02
+
 #: So much of a cloth is lost at its hems without anybody noticing (judgement).
 CLOTH_NEARLY_M = 0.01
 

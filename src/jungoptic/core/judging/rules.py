@@ -26,6 +26,7 @@ from . import (
     mains,
     mismatch,
     move,
+    people,
     picture_left,
     placed,
     rate,
@@ -85,6 +86,7 @@ RULES: tuple[Rule, ...] = (
     recording.RULE,
     room.RULE,
     loan.RULE,
+    people.RULE,
 )
 BY_KEY = {rule.key: rule for rule in RULES}
 #: Rules that are measured in numbers, for one plate or for every candidate at once.

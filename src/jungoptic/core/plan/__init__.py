@@ -10,6 +10,7 @@ from .cue import Cue, LevelKey
 from .grip import Cloth, Cord, Support
 from .kit import Body, Kit, Lamp, LampKind, Lens, Mode, Room
 from .loan import OURS, Loan
+from .people import Person
 from .plate import (
     DAYLIGHT_K,
     TIMELESS,
@@ -66,6 +67,7 @@ __all__ = [
     "Mode",
     "Motion",
     "Move",
+    "Person",
     "PlacedLamp",
     "Plate",
     "PlateKind",

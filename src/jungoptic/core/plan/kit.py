@@ -10,6 +10,7 @@ import numpy as np
 
 from .grip import Cloth, Cord, Support
 from .loan import OURS, Loan
+from .people import Person
 
 #: Panel, bounce: an even disc. Bank: an even strip. Fresnel: a beam. Bulb, practical: all round.
 #: Sun: from very far away.
@@ -263,7 +264,8 @@ class Kit:
     supports: tuple[Support, ...] = ()
     cloths: tuple[Cloth, ...] = ()
     cords: tuple[Cord, ...] = ()
-    #: Supports and cloths of these that are lent to somebody: they are asked for, but not there.
+    people: tuple[Person, ...] = ()
+    #: Supports, cloths and people of these that are somewhere else: asked for, but not there.
     lent: frozenset[str] = frozenset()
 
     def lamp(self, lamp_id: str) -> Lamp | None:
@@ -291,6 +293,14 @@ class Kit:
         here = (x for x in self.supports if x.id not in self.lent)
         return tuple(x for x in here if day is None or x.loan.covers(day))
 
+    def person(self, person_id: str | None) -> Person | None:
+        """The person with that id, if there is one."""
+        return next((one for one in self.people if one.id == person_id), None)
+
+    def is_there(self, person: Person, day: datetime.date | None) -> bool:
+        """Whether somebody is there on a day; without one, whether they are there at all."""
+        return person.id not in self.lent and (day is None or person.loan.covers(day))
+
     def cords_on(self, day: datetime.date | None) -> tuple[Cord, ...]:
         """The threads and lines that are there on a day; without one, all."""
         return tuple(x for x in self.cords if day is None or x.loan.covers(day))
@@ -301,8 +311,8 @@ class Kit:
         return tuple(x for x in here if day is None or x.loan.covers(day))
 
     def without(self, ids: frozenset[str]) -> Kit:
-        """The same kit with the things in `ids` gone: of supports and cloths it is known that they
-        are owned, so that a stage goes on asking for one."""
+        """The same kit with the things in `ids` gone: of supports, cloths and people it stays known
+        that there are such, so that a stage goes on asking for one."""
         return Kit(
             bodies=tuple(b for b in self.bodies if b.id not in ids),
             lenses=tuple(x for x in self.lenses if x.id not in ids),
@@ -312,5 +322,6 @@ class Kit:
             supports=self.supports,
             cloths=self.cloths,
             cords=tuple(x for x in self.cords if x.id not in ids),
+            people=self.people,
             lent=self.lent | ids,
         )

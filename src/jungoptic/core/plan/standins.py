@@ -59,6 +59,8 @@ class StandIn:
     #: How far arms and what they hold go beyond the body to each side.
     reach_m: float = 0.0
     matters: Matters = "full"
+    #: Who of the production it stands for; None: nobody by name.
+    person_id: str | None = None
 
     def after(self, seconds: float) -> StandIn:
         """Where it is `seconds` of story time after the shot began."""

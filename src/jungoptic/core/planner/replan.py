@@ -81,7 +81,9 @@ def _for_all(kit: Kit, one: str) -> bool:
     """Whether plates that do not name a thing may count on it."""
     rig = kit.move_rig(one)
     carries = rig is not None and rig.axis in CARRYING
-    return carries or any(of(one) for of in (kit.lamp, kit.room, kit.support, kit.cloth))
+    return carries or any(
+        of(one) for of in (kit.lamp, kit.room, kit.support, kit.cloth, kit.person)
+    )
 
 
 def _bare(plate: Plate, without: frozenset[str]) -> Plate:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from ..kit.models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Room, Support
+from ..kit.models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Person, Room, Support
 from ..productions.models import Production
 
 UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
@@ -170,6 +170,13 @@ CORDS: tuple[dict[str, Any], ...] = (
     {"name": "Black sewing thread", "diameter_mm": 0.18, "rated_kg": 1.2},
     {"name": "Clear line, 0.30 mm", "diameter_mm": 0.3, "rated_kg": 6.0, "clear": True},
 )
+#: Invented, all of them.
+PEOPLE: tuple[dict[str, Any], ...] = (
+    {"name": "Ansa", "height_m": 1.68},
+    {"name": "Ilse", "height_m": 1.68},
+    {"name": "Tove", "height_m": 1.74, "roles": ["driver"]},
+    {"name": "Nils", "height_m": 1.81, "roles": ["animator", "driver"], "reach_m": 0.75},
+)
 #: (azimuth, elevation) of what stands around the yard: hedges, sheds, and the house to the west.
 SKYLINE = ((0, 4), (70, 3), (110, 1), (200, 2), (235, 9), (250, 24), (300, 22), (320, 6))
 ROOMS: tuple[dict[str, Any], ...] = (
@@ -229,6 +236,8 @@ def make_rooms_and_lamps(production: Production) -> tuple[dict[str, Room], dict[
         Cloth.objects.create(production=production, **cloth)
     for cord in CORDS:
         Cord.objects.create(production=production, **cord)
+    for person in PEOPLE:
+        Person.objects.create(production=production, **person)
     return rooms, lamps
 
 

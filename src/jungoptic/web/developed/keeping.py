@@ -26,15 +26,15 @@ from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 OF_PLACING = frozenset({"placed_in_post", "placed_from_m", "walks_on_set"})
 
 #: What holds and carries, of a kit and of a plate.
-GRIP = frozenset({"rigs", "supports", "cloths", "cords", "support_id", "cloth_id"})
+GRIP = frozenset({"rigs", "supports", "cloths", "cords", "people", "support_id", "cloth_id"})
 
 Tell = Callable[[int, int], None]
 
 
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: what a camera rides on does not, nor what a screen
-    is cut from, that a plate was filmed, that a lens was never measured, how what is not placed in
-    post would be, or that nothing zooms, or that a screen hangs to the ground."""
+    is cut from, who stands there, that a plate was filmed, that a lens was never measured, how what
+    is not placed in post would be, that nothing zooms, or that a screen hangs to the ground."""
     rest = {name: value for name, value in plan.items() if name not in GRIP}
     if "shot" in rest:
         shot = _zooming(rest["shot"])
@@ -52,7 +52,11 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
         }
         for plate in plan.get("plates", [])
     ]
-    return {**rest, "lenses": lenses, "plates": plates}
+    things = [
+        {name: value for name, value in thing.items() if name != "person_id"}
+        for thing in plan.get("stand_ins", [])
+    ]
+    return {**rest, "lenses": lenses, "plates": plates, "stand_ins": things}
 
 
 def _zooming(view: dict[str, Any]) -> dict[str, Any]:

@@ -36,6 +36,7 @@ CALLED: dict[str, tuple[str, tuple[str, ...], Callable[[Any], str]]] = {
     "room": ("kit.Room", (), lambda r: f"the room {r.name}"),
     "moverig": ("kit.MoveRig", (), lambda r: f"the rig {r.name}"),
     "support": ("kit.Support", (), lambda r: f"the support {r.name}"),
+    "person": ("kit.Person", (), lambda r: r.name),
     "cord": ("kit.Cord", (), lambda r: f"the line {r.name}"),
     "cloth": ("kit.Cloth", (), lambda r: f"the cloth {r.name}"),
     "thread": ("breakdown.Thread", (), lambda r: f"the thread {r.name}"),

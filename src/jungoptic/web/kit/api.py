@@ -31,6 +31,9 @@ from .fields import (
     ModeEdit,
     ModeFields,
     ModeIn,
+    PersonEdit,
+    PersonFields,
+    PersonIn,
     RigEdit,
     RigFields,
     RigIn,
@@ -41,7 +44,7 @@ from .fields import (
     SupportFields,
     SupportIn,
 )
-from .models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Room, Support
+from .models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Person, Room, Support
 
 router = Router(tags=["kit"])
 
@@ -84,6 +87,10 @@ class CordOut(Stored, CordFields):
     """A stored thread or line."""
 
 
+class PersonOut(Stored, PersonFields):
+    """A stored person."""
+
+
 class KitOut(Schema):
     """The whole kit."""
 
@@ -95,6 +102,7 @@ class KitOut(Schema):
     supports: list[SupportOut]
     cloths: list[ClothOut]
     cords: list[CordOut]
+    people: list[PersonOut]
 
 
 def body_out(body: Body) -> dict[str, Any]:
@@ -143,8 +151,13 @@ def cord_out(cord: Cord) -> dict[str, Any]:
     return crud.fields_out(cord, CordFields)
 
 
+def person_out(person: Person) -> dict[str, Any]:
+    """A person, ready for JSON."""
+    return crud.fields_out(person, PersonFields)
+
+
 def kit_out(production: Production) -> dict[str, Any]:
-    """The whole kit in nine queries, however large."""
+    """The whole kit in ten queries, however large."""
     return {
         "bodies": [body_out(b) for b in production.bodies.prefetch_related("modes")],
         "lenses": [lens_out(x) for x in production.lenses.all()],
@@ -154,12 +167,13 @@ def kit_out(production: Production) -> dict[str, Any]:
         "supports": [support_out(x) for x in production.supports.all()],
         "cloths": [cloth_out(x) for x in production.cloths.all()],
         "cords": [cord_out(x) for x in production.cords.all()],
+        "people": [person_out(x) for x in production.persons.all()],
     }
 
 
 @router.get("/{uuid:production_id}/kit", response=KitOut)
 def get_kit(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
-    """Bodies, modes, lenses, lamps, rooms, rigs, supports, cloths and cords."""
+    """Bodies, modes, lenses, lamps, rooms, rigs, supports, cloths, cords and people."""
     return kit_out(enter(request, production_id, Verb.VIEW))
 
 
@@ -197,6 +211,10 @@ def _cloths(production: Production) -> Any:
 
 def _cords(production: Production) -> Any:
     return Cord.objects.filter(production=production)
+
+
+def _people(production: Production) -> Any:
+    return Person.objects.filter(production=production)
 
 
 def _of_production(production: Production, values: dict[str, Any]) -> dict[str, Any]:
@@ -405,3 +423,23 @@ def edit_cord(
 def remove_cord(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """Remove a thread or line; rigs keep the thickness and rating that they were given."""
     return crud.drop(request, production_id, _cords, pk)
+
+
+@router.post("/{uuid:production_id}/persons", response=PersonOut)
+def make_person(request: HttpRequest, production_id: uuid.UUID, payload: PersonIn) -> Any:
+    """Add a person."""
+    return person_out(crud.make(request, production_id, Person, payload, _of_production))
+
+
+@router.patch("/{uuid:production_id}/persons/{uuid:pk}", response={200: PersonOut, 409: Conflict})
+def edit_person(
+    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PersonEdit
+) -> Any:
+    """Change a person."""
+    return crud.change(request, production_id, _people, pk, payload, person_out)
+
+
+@router.delete("/{uuid:production_id}/persons/{uuid:pk}", response={204: None})
+def remove_person(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """Remove a person; figures that stood for them stand for nobody."""
+    return crud.drop(request, production_id, _people, pk)

@@ -9,6 +9,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from jungoptic.core.plan import LampKind
 from jungoptic.core.plan.kit import USUAL_WALLS, RigAxis
+from jungoptic.core.plan.people import Role
 from jungoptic.core.plan.plate import ScreenColour, TurnsAbout
 
 from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
@@ -84,6 +85,10 @@ def _marks_differ(measured: list[LensMeasureFields]) -> list[LensMeasureFields]:
     if len(set(marks)) < len(marks):
         raise ValueError("each mark of the ring can be measured once: replace the older one.")
     return measured
+
+
+def _once(roles: list[Role]) -> list[Role]:
+    return sorted(set(roles))
 
 
 class LensFields(LoanFields):
@@ -196,6 +201,16 @@ class CordFields(LoanFields):
     clear: bool = False
 
 
+class PersonFields(LoanFields):
+    """Somebody who is filmed or works on set; see `core.plan.people.Person`. `reach_m` null:
+    unknown."""
+
+    name: Name
+    height_m: Annotated[float, Within(0.3, 3)] = 1.7
+    roles: Annotated[list[Role], Field(max_length=3), AfterValidator(_once)] = ["performer"]
+    reach_m: Annotated[float, Within(0.1, 3)] | None = None
+
+
 BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")
 ModeIn, ModeEdit = made_from(ModeFields, "ModeIn"), edit_of(ModeFields, "ModeEdit")
 LensIn, LensEdit = made_from(LensFields, "LensIn"), edit_of(LensFields, "LensEdit")
@@ -206,3 +221,4 @@ SupportIn = made_from(SupportFields, "SupportIn")
 SupportEdit = edit_of(SupportFields, "SupportEdit")
 ClothIn, ClothEdit = made_from(ClothFields, "ClothIn"), edit_of(ClothFields, "ClothEdit")
 CordIn, CordEdit = made_from(CordFields, "CordIn"), edit_of(CordFields, "CordEdit")
+PersonIn, PersonEdit = made_from(PersonFields, "PersonIn"), edit_of(PersonFields, "PersonEdit")

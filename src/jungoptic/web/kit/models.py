@@ -17,6 +17,7 @@ from .fields import (
     LampFields,
     LensFields,
     ModeFields,
+    PersonFields,
     RigFields,
     RoomFields,
     SupportFields,
@@ -303,4 +304,35 @@ class Cord(Lent):
 
     def production_of(self) -> Production:
         """The production it belongs to."""
+        return self.production
+
+
+def _performs() -> list[str]:
+    return ["performer"]
+
+
+class Person(Lent):
+    """Somebody who is filmed or works on set; the days of a loan are those on which they are
+    there."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="persons")
+    name = models.CharField(max_length=120)
+    height_m = models.FloatField(default=1.7)
+    roles = models.JSONField(default=_performs, blank=True)
+    reach_m = models.FloatField(null=True, default=None)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        constraints = [within("person", PersonFields)]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def rules(self) -> None:
+        """The days on which somebody is there end after they begin."""
+        if self.loan_first and self.loan_last and self.loan_first > self.loan_last:
+            raise Refused("loan_last", f"{self.name} leaves before they come.")
+
+    def production_of(self) -> Production:
+        """The production they work on."""
         return self.production

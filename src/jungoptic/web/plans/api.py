@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from .. import crud, saving
-from ..kit.models import Body, Cloth, Lamp, Lens, Mode, Room, Support
+from ..kit.models import Body, Cloth, Lamp, Lens, Mode, Person, Room, Support
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
@@ -271,6 +271,9 @@ def _with_plate(production: Production, values: dict[str, Any]) -> dict[str, Any
     seen = values.get("looks_at_id")
     if seen is not None and not _stand_ins_of(production).filter(pk=seen).exists():
         raise Refused("looks_at_id", "There is no such stand-in to look at in this production.")
+    person = values.get("person_id")
+    if person is not None and not Person.objects.filter(production=production, pk=person).exists():
+        raise Refused("person_id", "There is nobody like that in this production's kit.")
     return values
 
 

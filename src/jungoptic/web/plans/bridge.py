@@ -32,6 +32,7 @@ from ..kit.fields import (
     LensFields,
     LoanFields,
     ModeFields,
+    PersonFields,
     RigFields,
     RoomFields,
     SupportFields,
@@ -97,6 +98,12 @@ class PlanCord(CordFields):
     id: uuid.UUID
 
 
+class PlanPerson(PersonFields):
+    """A person with their id."""
+
+    id: uuid.UUID
+
+
 class FilmedFields(BaseModel):
     """That a plate has takes: how many, on which card, and what its lock-off then had."""
 
@@ -134,6 +141,7 @@ class Plan(BaseModel):
     supports: list[PlanSupport] = []
     cloths: list[PlanCloth] = []
     cords: list[PlanCord] = []
+    people: list[PlanPerson] = []
 
     def seconds_of(self, plate: PlateFields) -> float:
         """How long the view stands on the screen that a plate is a piece of."""
@@ -166,6 +174,7 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             supports=tuple(_owned(core.Support, x) for x in plan.supports),
             cloths=tuple(_owned(core.Cloth, x) for x in plan.cloths),
             cords=tuple(_owned(core.Cord, x) for x in plan.cords),
+            people=tuple(_person(x) for x in plan.people),
         ),
         old_rules=old_rules,
     )
@@ -209,6 +218,7 @@ def _stand_in(fields: PlanStandIn) -> StandIn:
         speed_m_s=fields.speed_m_s,
         course_deg=fields.course_deg,
         looks_at_id=_id(fields.looks_at_id),
+        person_id=_id(fields.person_id),
         reach_m=fields.reach_m,
         matters=fields.matters,
     )
@@ -338,6 +348,12 @@ def _loan(thing: LoanFields) -> core.Loan:
 def _owned(kind: Any, thing: Any) -> Any:
     """A lamp, rig, support, cloth or cord of the core."""
     return kind(id=str(thing.id), loan=_loan(thing), **thing.model_dump(exclude={"id", *LOAN}))
+
+
+def _person(person: PlanPerson) -> core.Person:
+    values = person.model_dump(exclude={"id", "roles", *LOAN})
+    roles = tuple(person.roles)
+    return core.Person(id=str(person.id), loan=_loan(person), roles=roles, **values)
 
 
 def _room(room: PlanRoom) -> core.Room:
@@ -509,6 +525,7 @@ def bare_kit(production: Production) -> dict[str, Any]:
         "supports": [_bare(x) for x in kit["supports"]],
         "cloths": [_bare(x) for x in kit["cloths"]],
         "cords": [_bare(x) for x in kit["cords"]],
+        "people": [_bare(x) for x in kit["people"]],
     }
 
 

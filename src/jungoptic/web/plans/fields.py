@@ -304,6 +304,7 @@ class StandInFields(Fields):
     looks_at_id: uuid.UUID | None = None
     reach_m: Annotated[float, Within(0, 20)] = 0.0
     matters: Matters = "full"
+    person_id: uuid.UUID | None = None
 
 
 ShotIn, ShotEdit = made_from(ShotFields, "ShotIn"), edit_of(ShotFields, "ShotEdit")

@@ -6,7 +6,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from .. import documents
-from ..kit.models import Body, Cloth, Lens, Mode, Room, Support
+from ..kit.models import Body, Cloth, Lens, Mode, Person, Room, Support
 from ..productions.models import Production
 from ..records import Record, within
 from .fields import PlateFields, ShotFields, StandInFields
@@ -240,6 +240,7 @@ class StandIn(Record):
     speed_m_s = models.FloatField(default=0.0)
     course_deg = models.FloatField(default=90.0)
     looks_at = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+    person = models.ForeignKey(Person, null=True, on_delete=models.SET_NULL, related_name="+")
     reach_m = models.FloatField(default=0.0)
     matters = models.CharField(max_length=8, default="full")
 
