@@ -34,7 +34,7 @@ from ..takes.cards import issue
 from ..takes.models import Take
 from . import films, lens_stills, ordinary, picked, pictures, sheets, table_frames, tricks
 from . import people as handed_out
-from .kit import make_kit, make_rooms_and_lamps
+from .kit import cast, make_kit, make_rooms_and_lamps
 from .shots import DAYS, SHOTS, Told, edit_list
 from .stages import set_up
 
@@ -74,6 +74,7 @@ def load() -> bool:
         tricks.set_up(shots)
         sheets.set_up(shots)
         ordinary.set_up(production, shots, rooms, lamps, modes, lenses)
+        cast(production)
         _filmed(shots["3"], people[0])
         for shot in production.shots.all():
             _sketch(people[0], shot)

@@ -6,6 +6,7 @@ import datetime
 from typing import Any
 
 from ..kit.models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Person, Room, Support
+from ..plans.models import StandIn
 from ..productions.models import Production
 
 UHD = {"width_px": 3840, "height_px": 2160, "sensor_width_mm": 36.0, "sensor_height_mm": 20.25}
@@ -174,6 +175,17 @@ CORDS: tuple[dict[str, Any], ...] = (
 PEOPLE: tuple[dict[str, Any], ...] = (
     {"name": "Ansa", "height_m": 1.68},
     {"name": "Ilse", "height_m": 1.68},
+    *(
+        {"name": name, "height_m": height}
+        for name, height in (
+            ("Runa", 1.63),
+            ("Mats", 1.82),
+            ("Eyla", 1.59),
+            ("Jonte", 1.76),
+            ("Sif", 1.70),
+            ("Odd", 1.88),
+        )
+    ),
     {"name": "Tove", "height_m": 1.74, "roles": ["driver"]},
     {"name": "Nils", "height_m": 1.81, "roles": ["animator", "driver"], "reach_m": 0.75},
 )
@@ -239,6 +251,13 @@ def make_rooms_and_lamps(production: Production) -> tuple[dict[str, Room], dict[
     for person in PEOPLE:
         Person.objects.create(production=production, **person)
     return rooms, lamps
+
+
+def cast(production: Production) -> None:
+    """Figures stand for those of whom they have the name."""
+    figures = StandIn.objects.filter(shot__production=production, kind="figure")
+    for person in production.persons.all():
+        figures.filter(name=person.name).update(person=person)
 
 
 def make_kit(production: Production) -> tuple[list[Mode], dict[int, Lens]]:

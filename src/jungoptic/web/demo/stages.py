@@ -12,7 +12,7 @@ import datetime
 import uuid
 from typing import Any
 
-from ..kit.models import Lamp, Lens, Mode, Person, Room
+from ..kit.models import Lamp, Lens, Mode, Room
 from ..plans.models import Plate, Shot, StandIn
 
 #: The beat of shot 11 that a lamp waits for.
@@ -206,9 +206,6 @@ def _walks(shots: dict[str, Shot]) -> None:
     for one, other in ((left, right), (right, left)):
         one.looks_at = other
         one.save()
-    for person in Person.objects.filter(production=shots["2"].production):
-        figures = StandIn.objects.filter(shot__production=person.production, kind="figure")
-        figures.filter(name=person.name).update(person=person)
     door = StandIn.objects.get(shot=shots["8"], name="Performer")
     door.looks_at = StandIn.objects.get(shot=shots["8"], name="Building outside")
     door.save()
