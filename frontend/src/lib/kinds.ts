@@ -45,3 +45,10 @@ export type Range = { low: number; likely: number; high: number };
 export function range(r: Range): string {
   return `${hours(r.likely)} (${hours(r.low)} to ${hours(r.high)})`;
 }
+
+/** What a camera turns about, in the words of the trade. */
+export const TURNS = [
+  { value: 'socket' as const, name: 'its tripod socket' },
+  { value: 'mark' as const, name: 'its sensor mark' },
+  { value: 'pupil' as const, name: 'its entrance pupil' },
+];

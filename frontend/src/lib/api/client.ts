@@ -42,7 +42,7 @@ export class Failure extends Error {
   }
 }
 
-type Answer<T> = { data?: T; error?: unknown; response: Response };
+export type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 function failureOf(status: number, body: unknown): Failure {
   const told = (typeof body === 'object' && body !== null ? body : {}) as {

@@ -12,6 +12,7 @@
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import HazardChoice from './HazardChoice.svelte';
   import LampSheet from './LampSheet.svelte';
+  import { TURNS } from '../../lib/kinds';
   import { SCREENS } from '../../lib/light';
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
@@ -39,11 +40,6 @@
   const lens = $derived(bench.kit.lenses.find((x) => x.id === draft.lens_id));
   const zoom = $derived(lens !== undefined && lens.focal_max_mm > lens.focal_min_mm);
   const mark = $derived(answer?.marks.find((m) => m.stand_in_id === stage?.mark_id));
-  const TURNS: { value: NonNullable<Plate['turns_about']>; name: string }[] = [
-    { value: 'socket', name: 'its tripod socket' },
-    { value: 'mark', name: 'its sensor mark' },
-    { value: 'pupil', name: 'its entrance pupil' },
-  ];
   const turning = (value: string | null) =>
     TURNS.find((one) => one.value === value)?.value ?? 'socket';
   const motions = [

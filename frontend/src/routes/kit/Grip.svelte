@@ -1,11 +1,12 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { TURNS } from '../../lib/kinds';
   import { SCREENS } from '../../lib/light';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
-  import { CLOTH, CLOTHS, CORD, CORDS, HEADS, SUPPORT, SUPPORTS } from './fields';
+  import { CLOTH, CLOTHS, CORD, CORDS, SUPPORT, SUPPORTS } from './grip';
   import type { Cloth, Cord, KitBook, Support } from './kit.svelte';
-  import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
+  import ShelfList from './ShelfList.svelte';
 
   type Props = { kit: KitBook; onremove: (name: string, remove: () => Promise<void>) => void };
   let { kit, onremove }: Props = $props();
@@ -20,143 +21,84 @@
   }
 </script>
 
-<section class="mt-8" aria-label="Supports">
-  <div class="flex items-baseline justify-between">
-    <h2 class="text-lg">Supports</h2>
-    {#if kit.editable}
-      <p class="text-sm">
-        <span class="text-soft">Add a support:</span>
-        {#each SUPPORTS as one (one.name)}
-          <button class="ml-2 underline" onclick={() => kit.addSupport(one)}>{one.name}</button>
-        {/each}
-      </p>
-    {/if}
-  </div>
-  {#if kit.supports.length === 0}
-    <p class="text-soft">
-      No support yet. With what your cameras stand on, the Bench says whether any of it goes as high
-      or low, turns as the shot pans and carries the camera as far as it goes.
-    </p>
-  {/if}
-  <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-    {#each kit.supports as one (one.id)}
-      <KitRecord
-        record={one}
-        specs={SUPPORT}
-        what="support"
-        disabled={!kit.editable}
-        onremove={() => onremove(one.draft.name, () => kit.removeSupport(one))}
-      >
-        <ChoiceField
-          label="Its head turns about"
-          empty="it has no head"
-          value={one.draft.turns_about ?? null}
-          options={HEADS}
-          disabled={!kit.editable}
-          onchange={(value) => set(one, 'turns_about', value as Support['turns_about'])}
-        />
-        <label class="flex min-h-7 items-center gap-1.5">
-          <input
-            type="checkbox"
-            disabled={!kit.editable}
-            checked={one.draft.lifts ?? false}
-            onchange={(event) => set(one, 'lifts', event.currentTarget.checked)}
-          />
-          raises and lowers the camera in a take
-        </label>
-        <Loan record={one} disabled={!kit.editable} />
-      </KitRecord>
-    {/each}
-  </div>
-</section>
+{#snippet tick(words: string, on: boolean, change: (on: boolean) => void)}
+  <label class="flex min-h-7 items-center gap-1.5">
+    <input
+      type="checkbox"
+      disabled={!kit.editable}
+      checked={on}
+      onchange={(event) => change(event.currentTarget.checked)}
+    />
+    {words}
+  </label>
+{/snippet}
 
-<section class="mt-8" aria-label="Cloths and boards">
-  <div class="flex items-baseline justify-between">
-    <h2 class="text-lg">Cloths and boards</h2>
-    {#if kit.editable}
-      <p class="text-sm">
-        <span class="text-soft">Add a cloth:</span>
-        {#each CLOTHS as one (one.name)}
-          <button class="ml-2 underline" onclick={() => kit.addCloth(one)}>{one.name}</button>
-        {/each}
-      </p>
-    {/if}
-  </div>
-  {#if kit.cloths.length === 0}
-    <p class="text-soft">
-      No cloth yet. With those you own, a screen that nobody can hang is told, and one that covers
-      the action is offered.
-    </p>
-  {/if}
-  <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-    {#each kit.cloths as one (one.id)}
-      <KitRecord
-        record={one}
-        specs={CLOTH}
-        what="cloth"
-        disabled={!kit.editable}
-        onremove={() => onremove(one.draft.name, () => kit.removeCloth(one))}
-      >
-        <ChoiceField
-          label="Colour"
-          value={one.draft.colour ?? 'green'}
-          options={SCREENS}
-          disabled={!kit.editable}
-          onchange={(value) => set(one, 'colour', (value ?? 'green') as Cloth['colour'])}
-        />
-        <label class="flex min-h-7 items-center gap-1.5">
-          <input
-            type="checkbox"
-            disabled={!kit.editable}
-            checked={one.draft.stiff ?? false}
-            onchange={(event) => set(one, 'stiff', event.currentTarget.checked)}
-          />
-          stiff: none of it can lie on the floor
-        </label>
-        <Loan record={one} disabled={!kit.editable} />
-      </KitRecord>
-    {/each}
-  </div>
-</section>
+<ShelfList
+  title="Supports"
+  shelf={kit.supports}
+  add="Add a support:"
+  starts={SUPPORTS}
+  empty="No support yet. With what your cameras stand on, the Bench says whether any of it goes as high or low, turns as the shot pans and carries the camera as far as it goes."
+  what="support"
+  specs={() => SUPPORT}
+  editable={kit.editable}
+  {onremove}
+>
+  {#snippet children(one)}
+    <ChoiceField
+      label="Its head turns about"
+      empty="it has no head"
+      value={one.draft.turns_about ?? null}
+      options={TURNS}
+      disabled={!kit.editable}
+      onchange={(value) => set(one, 'turns_about', value as Support['turns_about'])}
+    />
+    {@render tick('raises and lowers the camera in a take', one.draft.lifts ?? false, (on) =>
+      set(one, 'lifts', on),
+    )}
+    <Loan record={one} disabled={!kit.editable} />
+  {/snippet}
+</ShelfList>
 
-<section class="mt-8" aria-label="Threads and lines">
-  <div class="flex items-baseline justify-between">
-    <h2 class="text-lg">Threads and lines</h2>
-    {#if kit.editable}
-      <p class="text-sm">
-        <span class="text-soft">Add one:</span>
-        {#each CORDS as one (one.name)}
-          <button class="ml-2 underline" onclick={() => kit.addCord(one)}>{one.name}</button>
-        {/each}
-      </p>
-    {/if}
-  </div>
-  {#if kit.cords.length === 0}
-    <p class="text-soft">
-      No thread or line yet. With those you own, a rig that is seen or overloaded is offered the one
-      that is thin or strong enough. Never for people.
-    </p>
-  {/if}
-  <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-    {#each kit.cords as one (one.id)}
-      <KitRecord
-        record={one}
-        specs={CORD}
-        what="line"
-        disabled={!kit.editable}
-        onremove={() => onremove(one.draft.name, () => kit.removeCord(one))}
-      >
-        <label class="flex min-h-7 items-center gap-1.5">
-          <input
-            type="checkbox"
-            disabled={!kit.editable}
-            checked={one.draft.clear ?? false}
-            onchange={(event) => set(one, 'clear', event.currentTarget.checked)}
-          />
-          clear
-        </label>
-        <Loan record={one} disabled={!kit.editable} />
-      </KitRecord>
-    {/each}
-  </div>
-</section>
+<ShelfList
+  title="Cloths and boards"
+  shelf={kit.cloths}
+  add="Add a cloth:"
+  starts={CLOTHS}
+  empty="No cloth yet. With those you own, a screen that nobody can hang is told, and one that covers the action is offered."
+  what="cloth"
+  specs={() => CLOTH}
+  editable={kit.editable}
+  {onremove}
+>
+  {#snippet children(one)}
+    <ChoiceField
+      label="Colour"
+      value={one.draft.colour ?? 'green'}
+      options={SCREENS}
+      disabled={!kit.editable}
+      onchange={(value) => set(one, 'colour', (value ?? 'green') as Cloth['colour'])}
+    />
+    {@render tick('stiff: none of it can lie on the floor', one.draft.stiff ?? false, (on) =>
+      set(one, 'stiff', on),
+    )}
+    <Loan record={one} disabled={!kit.editable} />
+  {/snippet}
+</ShelfList>
+
+<ShelfList
+  title="Threads and lines"
+  shelf={kit.cords}
+  add="Add one:"
+  starts={CORDS}
+  empty="No thread or line yet. With those you own, a rig that is seen or overloaded is offered the one that is thin or strong enough. Never for people."
+  what="line"
+  specs={() => CORD}
+  editable={kit.editable}
+  {onremove}
+>
+  {#snippet children(one)}
+    {@render tick('clear', one.draft.clear ?? false, (on) => set(one, 'clear', on))}
+    <Loan record={one} disabled={!kit.editable} />
+  {/snippet}
+</ShelfList>

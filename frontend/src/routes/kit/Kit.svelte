@@ -27,6 +27,7 @@
   import Measured from './Measured.svelte';
   import Persons from './Persons.svelte';
   import RoomPlace from './RoomPlace.svelte';
+  import ShelfList from './ShelfList.svelte';
   import WhatIf from './WhatIf.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -36,6 +37,8 @@
   });
   let doomed = $state.raw<{ name: string; remove: () => Promise<void> } | null>(null);
   const chroma = ['4:4:4', '4:2:2', '4:2:0'].map((value) => ({ value, name: value }));
+
+  const doom = (name: string, remove: () => Promise<void>) => (doomed = { name, remove });
 
   async function removeNow() {
     await doomed?.remove();
@@ -173,20 +176,21 @@
     <section class="mt-8" aria-label="Lenses">
       <div class="flex items-baseline justify-between">
         <h2 class="text-lg">Lenses</h2>
-        {#if kit.editable}<button class="btn" onclick={() => kit.addLens()}>Add a lens</button>{/if}
+        {#if kit.editable}<button class="btn" onclick={() => kit.lenses.add()}>Add a lens</button
+          >{/if}
       </div>
-      {#if kit.lenses.length === 0}
+      {#if kit.lenses.records.length === 0}
         <p class="text-soft">No lens yet.</p>
       {/if}
       <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-        {#each kit.lenses as lens (lens.id)}
+        {#each kit.lenses.records as lens (lens.id)}
           <KitRecord
             record={lens}
             specs={LENS}
             what="lens"
             disabled={!kit.editable}
             onremove={() =>
-              (doomed = { name: lens.draft.name, remove: () => kit.removeLens(lens) })}
+              (doomed = { name: lens.draft.name, remove: () => kit.lenses.remove(lens) })}
           >
             <Loan record={lens} disabled={!kit.editable} />
             <Measured
@@ -201,20 +205,21 @@
     <section class="mt-8" aria-label="Lamps">
       <div class="flex items-baseline justify-between">
         <h2 class="text-lg">Lamps</h2>
-        {#if kit.editable}<button class="btn" onclick={() => kit.addLamp()}>Add a lamp</button>{/if}
+        {#if kit.editable}<button class="btn" onclick={() => kit.lamps.add()}>Add a lamp</button
+          >{/if}
       </div>
-      {#if kit.lamps.length === 0}
+      {#if kit.lamps.records.length === 0}
         <p class="text-soft">No lamp yet. Meter each once, one metre in front of it.</p>
       {/if}
       <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-        {#each kit.lamps as lamp (lamp.id)}
+        {#each kit.lamps.records as lamp (lamp.id)}
           <KitRecord
             record={lamp}
             specs={LAMP}
             what="lamp"
             disabled={!kit.editable}
             onremove={() =>
-              (doomed = { name: lamp.draft.name, remove: () => kit.removeLamp(lamp) })}
+              (doomed = { name: lamp.draft.name, remove: () => kit.lamps.remove(lamp) })}
           >
             <label class="flex min-h-7 items-center gap-1.5">
               <input
@@ -243,82 +248,49 @@
         {/each}
       </div>
     </section>
-    <section class="mt-8" aria-label="Rooms">
-      <div class="flex items-baseline justify-between">
-        <h2 class="text-lg">Rooms</h2>
-        {#if kit.editable}
-          <p class="text-sm">
-            <span class="text-soft">Add a room:</span>
-            {#each ROOMS as room (room.name)}
-              <button class="ml-2 underline" onclick={() => kit.addRoom(room)}>{room.name}</button>
-            {/each}
-          </p>
-        {/if}
-      </div>
-      {#if kit.rooms.length === 0}
-        <p class="text-soft">
-          No room yet. With one, the Bench says whether a stage fits between its walls.
-        </p>
-      {/if}
-      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-        {#each kit.rooms as room (room.id)}
-          <KitRecord
-            record={room}
-            specs={ROOM}
-            what="room"
-            disabled={!kit.editable}
-            onremove={() =>
-              (doomed = { name: room.draft.name, remove: () => kit.removeRoom(room) })}
-          >
-            <RoomPlace record={room} disabled={!kit.editable} />
-            <Loan record={room} disabled={!kit.editable} />
-          </KitRecord>
-        {/each}
-      </div>
-    </section>
-    <section class="mt-8" aria-label="Rigs that move">
-      <div class="flex items-baseline justify-between">
-        <h2 class="text-lg">Rigs that move</h2>
-        {#if kit.editable}
-          <p class="text-sm">
-            <span class="text-soft">Add a rig:</span>
-            {#each RIGS as rig (rig.name)}
-              <button class="ml-2 underline" onclick={() => kit.addRig(rig)}>{rig.name}</button>
-            {/each}
-          </p>
-        {/if}
-      </div>
-      {#if kit.rigs.length === 0}
-        <p class="text-soft">
-          No rig yet. With one, the exposure sheet counts a move in whole steps and turns.
-        </p>
-      {/if}
-      <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-        {#each kit.rigs as rig (rig.id)}
-          <KitRecord
-            record={rig}
-            specs={rigSpecs(rig.draft.axis)}
-            what="rig"
-            disabled={!kit.editable}
-            onremove={() => (doomed = { name: rig.draft.name, remove: () => kit.removeRig(rig) })}
-          >
-            <ChoiceField
-              label="What it moves"
-              value={rig.draft.axis}
-              options={RIG_AXES}
-              disabled={!kit.editable}
-              onchange={(value) => {
-                rig.set('axis', (value ?? 'track') as Rig['axis']);
-                void rig.commit();
-              }}
-            />
-            <Loan record={rig} disabled={!kit.editable} />
-          </KitRecord>
-        {/each}
-      </div>
-    </section>
-    <Grip {kit} onremove={(name, remove) => (doomed = { name, remove })} />
-    <Persons {kit} onremove={(name, remove) => (doomed = { name, remove })} />
+    <ShelfList
+      title="Rooms"
+      shelf={kit.rooms}
+      add="Add a room:"
+      starts={ROOMS}
+      empty="No room yet. With one, the Bench says whether a stage fits between its walls."
+      what="room"
+      specs={() => ROOM}
+      editable={kit.editable}
+      onremove={doom}
+    >
+      {#snippet children(room)}
+        <RoomPlace record={room} disabled={!kit.editable} />
+        <Loan record={room} disabled={!kit.editable} />
+      {/snippet}
+    </ShelfList>
+    <ShelfList
+      title="Rigs that move"
+      shelf={kit.rigs}
+      add="Add a rig:"
+      starts={RIGS}
+      empty="No rig yet. With one, the exposure sheet counts a move in whole steps and turns."
+      what="rig"
+      specs={(rig) => rigSpecs(rig.draft.axis)}
+      editable={kit.editable}
+      onremove={doom}
+    >
+      {#snippet children(rig)}
+        <ChoiceField
+          label="What it moves"
+          value={rig.draft.axis}
+          options={RIG_AXES}
+          disabled={!kit.editable}
+          onchange={(value) => {
+            rig.set('axis', (value ?? 'track') as Rig['axis']);
+            void rig.commit();
+          }}
+        />
+        <Loan record={rig} disabled={!kit.editable} />
+      {/snippet}
+    </ShelfList>
+    <Grip {kit} onremove={doom} />
+    <Persons {kit} onremove={doom} />
   {:else if !kit.problem}
     <p class="text-soft mt-4">Loading</p>
   {/if}

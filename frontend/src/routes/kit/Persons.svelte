@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
-  import { ANIMATOR, PERSON, ROLES } from './fields';
+  import { ANIMATOR, PERSON, ROLES } from './grip';
   import type { KitBook, Person, Role } from './kit.svelte';
-  import KitRecord from './KitRecord.svelte';
+  import ShelfList from './ShelfList.svelte';
 
   type Props = { kit: KitBook; onremove: (name: string, remove: () => Promise<void>) => void };
   let { kit, onremove }: Props = $props();
@@ -28,65 +28,46 @@
   const problem = (one: SavedRecord<Person>) => one.problems.loan_last ?? one.problems.loan_first;
 </script>
 
-<section class="mt-8" aria-label="People">
-  <div class="flex items-baseline justify-between">
-    <h2 class="text-lg">People</h2>
-    {#if kit.editable}
-      <p class="text-sm">
-        <span class="text-soft">Add a</span>
-        {#each ROLES as role (role.value)}
-          <button class="ml-2 underline" onclick={() => kit.addPerson(role.value)}
-            >{role.value}</button
-          >
-        {/each}
-      </p>
-    {/if}
-  </div>
-  {#if kit.people.length === 0}
-    <p class="text-soft">
-      Nobody yet. With those who are filmed and those who help, a plate says who is not there on its
-      day, whom it films twice, and whether a figure is as tall as who stands for it.
-    </p>
-  {/if}
-  <div class="mt-2 grid items-start gap-4 lg:grid-cols-2">
-    {#each kit.people as one (one.id)}
-      <KitRecord
-        record={one}
-        specs={(one.draft.roles ?? []).includes('animator') ? ANIMATOR : PERSON}
-        what="person"
-        disabled={!kit.editable}
-        onremove={() => onremove(one.draft.name, () => kit.removePerson(one))}
-      >
-        {#each ROLES as role (role.value)}
-          <label class="flex min-h-7 items-center gap-1.5">
-            <input
-              type="checkbox"
-              disabled={!kit.editable}
-              checked={(one.draft.roles ?? []).includes(role.value)}
-              onchange={(event) => does(one, role.value, event.currentTarget.checked)}
-            />
-            {role.name}
-          </label>
-        {/each}
-        <div class="flex flex-wrap items-center gap-x-3 gap-y-1 pt-1">
-          {#each DAYS as [field, word] (field)}
-            <span class="flex items-center gap-1">
-              <label for="{id}-{one.id}-{field}" class="text-soft text-sm">{word}</label>
-              <input
-                id="{id}-{one.id}-{field}"
-                class="field w-auto! min-h-7! py-0.5!"
-                type="date"
-                disabled={!kit.editable}
-                value={one.draft[field] ?? ''}
-                onchange={(event) => set(one, field, event.currentTarget.value || null)}
-              />
-            </span>
-          {/each}
-          {#if problem(one)}
-            <p role="alert" class="w-full text-sm font-semibold">{problem(one)}</p>
-          {/if}
-        </div>
-      </KitRecord>
+<ShelfList
+  title="People"
+  shelf={kit.people}
+  add="Add a"
+  starts={ROLES}
+  empty="Nobody yet. With those who are filmed and those who help, a plate says who is not there on its day, whom it films twice, and whether a figure is as tall as who stands for it."
+  what="person"
+  specs={(one) => ((one.draft.roles ?? []).includes('animator') ? ANIMATOR : PERSON)}
+  editable={kit.editable}
+  {onremove}
+>
+  {#snippet children(one)}
+    {#each ROLES as role (role.name)}
+      <label class="flex min-h-7 items-center gap-1.5">
+        <input
+          type="checkbox"
+          disabled={!kit.editable}
+          checked={(one.draft.roles ?? []).includes(role.name)}
+          onchange={(event) => does(one, role.name, event.currentTarget.checked)}
+        />
+        {role.does}
+      </label>
     {/each}
-  </div>
-</section>
+    <div class="flex flex-wrap items-center gap-x-3 gap-y-1 pt-1">
+      {#each DAYS as [field, word] (field)}
+        <span class="flex items-center gap-1">
+          <label for="{id}-{one.id}-{field}" class="text-soft text-sm">{word}</label>
+          <input
+            id="{id}-{one.id}-{field}"
+            class="field w-auto! min-h-7! py-0.5!"
+            type="date"
+            disabled={!kit.editable}
+            value={one.draft[field] ?? ''}
+            onchange={(event) => set(one, field, event.currentTarget.value || null)}
+          />
+        </span>
+      {/each}
+      {#if problem(one)}
+        <p role="alert" class="w-full text-sm font-semibold">{problem(one)}</p>
+      {/if}
+    </div>
+  {/snippet}
+</ShelfList>

@@ -13,13 +13,13 @@
     return () => work.dispose();
   });
   const shelves = $derived([
-    { name: 'Lenses', things: kit.lenses.map((x) => x.draft) },
+    { name: 'Lenses', things: kit.lenses.records.map((x) => x.draft) },
     { name: 'Bodies', things: kit.bodies.map((b) => b.record.draft) },
-    { name: 'Lamps', things: kit.lamps.map((x) => x.draft) },
-    { name: 'Rooms', things: kit.rooms.map((r) => r.draft) },
-    { name: 'Supports', things: kit.supports.map((x) => x.draft) },
-    { name: 'Cloths', things: kit.cloths.map((x) => x.draft) },
-    { name: 'People', things: kit.people.map((x) => x.draft) },
+    { name: 'Lamps', things: kit.lamps.records.map((x) => x.draft) },
+    { name: 'Rooms', things: kit.rooms.records.map((r) => r.draft) },
+    { name: 'Supports', things: kit.supports.records.map((x) => x.draft) },
+    { name: 'Cloths', things: kit.cloths.records.map((x) => x.draft) },
+    { name: 'People', things: kit.people.records.map((x) => x.draft) },
   ]);
   const changes = $derived(what.found?.changes ?? []);
   const touched = $derived(changes.filter((c) => c.changed || c.uses || what.whole));

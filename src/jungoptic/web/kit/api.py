@@ -1,48 +1,34 @@
-"""The kit of a production: bodies with recording modes, lenses, lamps, rooms, rigs and grip."""
+"""The kit of a production: bodies with their modes, lenses, lamps, rooms, rigs, grip and people."""
 
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
+from django.db import models
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import BaseModel
 
 from .. import crud
 from ..permissions import Verb, enter
 from ..productions.models import Production
-from ..schemas import Conflict, Stored
+from ..records import Record
+from ..schemas import Conflict, Fields, Stored, edit_of, made_from
 from .fields import (
-    BodyEdit,
     BodyFields,
-    BodyIn,
-    ClothEdit,
     ClothFields,
-    ClothIn,
-    CordEdit,
     CordFields,
-    CordIn,
-    LampEdit,
     LampFields,
-    LampIn,
-    LensEdit,
     LensFields,
-    LensIn,
-    ModeEdit,
     ModeFields,
     ModeIn,
-    PersonEdit,
     PersonFields,
-    PersonIn,
-    RigEdit,
     RigFields,
-    RigIn,
-    RoomEdit,
     RoomFields,
-    RoomIn,
-    SupportEdit,
     SupportFields,
-    SupportIn,
 )
 from .models import Body, Cloth, Cord, Lamp, Lens, Mode, MoveRig, Person, Room, Support
 
@@ -105,15 +91,47 @@ class KitOut(Schema):
     people: list[PersonOut]
 
 
+@dataclass(frozen=True)
+class Shelf:
+    """One kind of thing in the kit: where its records stand, and how one is told, added, changed
+    and removed. `path` ends its addresses, and is what a production calls its records; `called`
+    names one in words (`adds` where one that is added is named otherwise), `gone` says what its
+    removal leaves behind; `in_kit` is its list in the kit, where that is not called as `path`."""
+
+    path: str
+    one: str
+    model: type[Record]
+    fields: type[Fields]
+    response: type[BaseModel]
+    called: str
+    gone: str = ""
+    adds: str = ""
+    in_kit: str = ""
+    #: How a record of it is told; None: by its fields.
+    told: Callable[[Any], dict[str, Any]] | None = None
+    #: Its records in a production; None: those that the production calls by `path`.
+    rows: Callable[[Production], models.QuerySet[Any]] | None = None
+
+    def of(self, production: Production) -> models.QuerySet[Any]:
+        """Its records in a production."""
+        if self.rows is not None:
+            return self.rows(production)
+        found: models.QuerySet[Any] = getattr(production, self.path).all()
+        return found
+
+    def out(self, record: models.Model) -> dict[str, Any]:
+        """A record, ready for JSON."""
+        return crud.fields_out(record, self.fields) if self.told is None else self.told(record)
+
+    @property
+    def name(self) -> str:
+        """What its schemas are called by."""
+        return self.response.__name__.removesuffix("Out")
+
+
 def body_out(body: Body) -> dict[str, Any]:
     """A body and its modes, ready for JSON."""
-    modes = [crud.fields_out(mode, ModeFields) for mode in body.modes.all()]
-    return {**crud.fields_out(body, BodyFields), "modes": modes}
-
-
-def mode_out(mode: Mode) -> dict[str, Any]:
-    """A mode, ready for JSON."""
-    return crud.fields_out(mode, ModeFields)
+    return {**crud.fields_out(body, BodyFields), "modes": [MODES.out(m) for m in body.modes.all()]}
 
 
 def lens_out(lens: Lens) -> dict[str, Any]:
@@ -121,53 +139,95 @@ def lens_out(lens: Lens) -> dict[str, Any]:
     return crud.fields_out(lens, LensFields)
 
 
-def lamp_out(lamp: Lamp) -> dict[str, Any]:
-    """A lamp, ready for JSON."""
-    return crud.fields_out(lamp, LampFields)
-
-
 def room_out(room: Room) -> dict[str, Any]:
     """A room, ready for JSON."""
     return crud.fields_out(room, RoomFields)
 
 
-def rig_out(rig: MoveRig) -> dict[str, Any]:
-    """A rig, ready for JSON."""
-    return crud.fields_out(rig, RigFields)
+def _bodies(production: Production) -> models.QuerySet[Any]:
+    return production.bodies.prefetch_related("modes")
 
 
-def support_out(support: Support) -> dict[str, Any]:
-    """A support, ready for JSON."""
-    return crud.fields_out(support, SupportFields)
+def _modes(production: Production) -> models.QuerySet[Any]:
+    return Mode.objects.filter(body__production=production)
 
 
-def cloth_out(cloth: Cloth) -> dict[str, Any]:
-    """A cloth, ready for JSON."""
-    return crud.fields_out(cloth, ClothFields)
-
-
-def cord_out(cord: Cord) -> dict[str, Any]:
-    """A thread or line, ready for JSON."""
-    return crud.fields_out(cord, CordFields)
-
-
-def person_out(person: Person) -> dict[str, Any]:
-    """A person, ready for JSON."""
-    return crud.fields_out(person, PersonFields)
+#: Modes stand with their body, and are changed by themselves.
+MODES = Shelf("modes", "mode", Mode, ModeFields, ModeOut, "a recording mode", rows=_modes)
+SHELVES = (
+    Shelf(
+        "bodies",
+        "body",
+        Body,
+        BodyFields,
+        BodyOut,
+        "a body",
+        "plates that used it ask for another",
+        told=body_out,
+        rows=_bodies,
+    ),
+    Shelf(
+        "lenses", "lens", Lens, LensFields, LensOut, "a lens", "plates that used it ask for another"
+    ),
+    Shelf("lamps", "lamp", Lamp, LampFields, LampOut, "a lamp", "stages it stood on go without"),
+    Shelf(
+        "rooms", "room", Room, RoomFields, RoomOut, "a room", "plates planned in it ask for another"
+    ),
+    Shelf(
+        "rigs",
+        "rig",
+        MoveRig,
+        RigFields,
+        RigOut,
+        "a rig",
+        "charts made for it go on without",
+        adds="a rig that moves",
+    ),
+    Shelf(
+        "supports",
+        "support",
+        Support,
+        SupportFields,
+        SupportOut,
+        "a support",
+        "plates that stood on it take another that will do",
+    ),
+    Shelf(
+        "cloths",
+        "cloth",
+        Cloth,
+        ClothFields,
+        ClothOut,
+        "a cloth",
+        "plates that hung it take another that will do",
+    ),
+    Shelf(
+        "cords",
+        "cord",
+        Cord,
+        CordFields,
+        CordOut,
+        "a thread or line",
+        "rigs keep the thickness and rating that they were given",
+    ),
+    Shelf(
+        "persons",
+        "person",
+        Person,
+        PersonFields,
+        PersonOut,
+        "a person",
+        "figures that stood for them stand for nobody",
+        in_kit="people",
+    ),
+)
 
 
 def kit_out(production: Production) -> dict[str, Any]:
     """The whole kit in ten queries, however large."""
     return {
-        "bodies": [body_out(b) for b in production.bodies.prefetch_related("modes")],
-        "lenses": [lens_out(x) for x in production.lenses.all()],
-        "lamps": [lamp_out(x) for x in production.lamps.all()],
-        "rooms": [room_out(r) for r in production.rooms.all()],
-        "rigs": [rig_out(r) for r in production.rigs.all()],
-        "supports": [support_out(x) for x in production.supports.all()],
-        "cloths": [cloth_out(x) for x in production.cloths.all()],
-        "cords": [cord_out(x) for x in production.cords.all()],
-        "people": [person_out(x) for x in production.persons.all()],
+        shelf.in_kit or shelf.path: [shelf.out(one) for one in shelf.of(production)]
+        for shelf in SHELVES
     }
 
 
@@ -177,71 +237,41 @@ def get_kit(request: HttpRequest, production_id: uuid.UUID) -> dict[str, Any]:
     return kit_out(enter(request, production_id, Verb.VIEW))
 
 
-def _bodies(production: Production) -> Any:
-    return Body.objects.filter(production=production)
+def _called(endpoint: Callable[..., Any], name: str, words: str, payload: Any = None) -> None:
+    """What the description of the API says of an endpoint that a shelf makes."""
+    endpoint.__name__, endpoint.__doc__ = name, words
+    if payload is not None:
+        endpoint.__annotations__["payload"] = payload
 
 
-def _modes(production: Production) -> Any:
-    return Mode.objects.filter(body__production=production)
+def _adding(shelf: Shelf) -> None:
+    def make(request: HttpRequest, production_id: uuid.UUID, payload: Any) -> Any:
+        def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
+            return {**values, "production": production}
+
+        return shelf.out(crud.make(request, production_id, shelf.model, payload, prepare))
+
+    words = f"Add {shelf.adds or shelf.called}."
+    _called(make, f"make_{shelf.one}", words, made_from(shelf.fields, f"{shelf.name}In"))
+    router.post(f"/{{uuid:production_id}}/{shelf.path}", response=shelf.response)(make)
 
 
-def _lenses(production: Production) -> Any:
-    return Lens.objects.filter(production=production)
+def _changing(shelf: Shelf) -> None:
+    path = f"/{{uuid:production_id}}/{shelf.path}/{{uuid:pk}}"
 
+    def edit(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: Any) -> Any:
+        return crud.change(request, production_id, shelf.of, pk, payload, shelf.out)
 
-def _lamps(production: Production) -> Any:
-    return Lamp.objects.filter(production=production)
+    words = f"Change {shelf.called}."
+    _called(edit, f"edit_{shelf.one}", words, edit_of(shelf.fields, f"{shelf.name}Edit"))
+    router.patch(path, response={200: shelf.response, 409: Conflict})(edit)
 
+    def remove(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+        return crud.drop(request, production_id, shelf.of, pk)
 
-def _rooms(production: Production) -> Any:
-    return Room.objects.filter(production=production)
-
-
-def _rigs(production: Production) -> Any:
-    return MoveRig.objects.filter(production=production)
-
-
-def _supports(production: Production) -> Any:
-    return Support.objects.filter(production=production)
-
-
-def _cloths(production: Production) -> Any:
-    return Cloth.objects.filter(production=production)
-
-
-def _cords(production: Production) -> Any:
-    return Cord.objects.filter(production=production)
-
-
-def _people(production: Production) -> Any:
-    return Person.objects.filter(production=production)
-
-
-def _of_production(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-    return {**values, "production": production}
-
-
-@router.post("/{uuid:production_id}/bodies", response=BodyOut)
-def make_body(request: HttpRequest, production_id: uuid.UUID, payload: BodyIn) -> Any:
-    """Add a body."""
-    return body_out(crud.make(request, production_id, Body, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/bodies/{uuid:pk}", response={200: BodyOut, 409: Conflict})
-def edit_body(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    pk: uuid.UUID,
-    payload: BodyEdit,
-) -> Any:
-    """Change a body."""
-    return crud.change(request, production_id, _bodies, pk, payload, body_out)
-
-
-@router.delete("/{uuid:production_id}/bodies/{uuid:pk}", response={204: None})
-def remove_body(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a body; plates that used it ask for another."""
-    return crud.drop(request, production_id, _bodies, pk)
+    gone = f"; {shelf.gone}" if shelf.gone else ""
+    _called(remove, f"remove_{shelf.one}", f"Remove {shelf.called}{gone}.")
+    router.delete(path, response={204: None})(remove)
 
 
 @router.post("/{uuid:production_id}/bodies/{uuid:body_id}/modes", response=ModeOut)
@@ -254,192 +284,12 @@ def make_mode(
     """Add a recording mode to a body."""
 
     def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-        return {**values, "body": _bodies(production).get(pk=body_id)}
+        return {**values, "body": production.bodies.get(pk=body_id)}
 
-    return mode_out(crud.make(request, production_id, Mode, payload, prepare))
-
-
-@router.patch("/{uuid:production_id}/modes/{uuid:pk}", response={200: ModeOut, 409: Conflict})
-def edit_mode(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    pk: uuid.UUID,
-    payload: ModeEdit,
-) -> Any:
-    """Change a recording mode."""
-    return crud.change(request, production_id, _modes, pk, payload, mode_out)
+    return MODES.out(crud.make(request, production_id, Mode, payload, prepare))
 
 
-@router.delete("/{uuid:production_id}/modes/{uuid:pk}", response={204: None})
-def remove_mode(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a recording mode."""
-    return crud.drop(request, production_id, _modes, pk)
-
-
-@router.post("/{uuid:production_id}/lenses", response=LensOut)
-def make_lens(request: HttpRequest, production_id: uuid.UUID, payload: LensIn) -> Any:
-    """Add a lens."""
-    return lens_out(crud.make(request, production_id, Lens, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/lenses/{uuid:pk}", response={200: LensOut, 409: Conflict})
-def edit_lens(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    pk: uuid.UUID,
-    payload: LensEdit,
-) -> Any:
-    """Change a lens."""
-    return crud.change(request, production_id, _lenses, pk, payload, lens_out)
-
-
-@router.delete("/{uuid:production_id}/lenses/{uuid:pk}", response={204: None})
-def remove_lens(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a lens; plates that used it ask for another."""
-    return crud.drop(request, production_id, _lenses, pk)
-
-
-@router.post("/{uuid:production_id}/lamps", response=LampOut)
-def make_lamp(request: HttpRequest, production_id: uuid.UUID, payload: LampIn) -> Any:
-    """Add a lamp."""
-    return lamp_out(crud.make(request, production_id, Lamp, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/lamps/{uuid:pk}", response={200: LampOut, 409: Conflict})
-def edit_lamp(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    pk: uuid.UUID,
-    payload: LampEdit,
-) -> Any:
-    """Change a lamp."""
-    return crud.change(request, production_id, _lamps, pk, payload, lamp_out)
-
-
-@router.delete("/{uuid:production_id}/lamps/{uuid:pk}", response={204: None})
-def remove_lamp(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a lamp; stages it stood on go without."""
-    return crud.drop(request, production_id, _lamps, pk)
-
-
-@router.post("/{uuid:production_id}/rooms", response=RoomOut)
-def make_room(request: HttpRequest, production_id: uuid.UUID, payload: RoomIn) -> Any:
-    """Add a room."""
-    return room_out(crud.make(request, production_id, Room, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/rooms/{uuid:pk}", response={200: RoomOut, 409: Conflict})
-def edit_room(
-    request: HttpRequest,
-    production_id: uuid.UUID,
-    pk: uuid.UUID,
-    payload: RoomEdit,
-) -> Any:
-    """Change a room."""
-    return crud.change(request, production_id, _rooms, pk, payload, room_out)
-
-
-@router.delete("/{uuid:production_id}/rooms/{uuid:pk}", response={204: None})
-def remove_room(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a room; plates planned in it ask for another."""
-    return crud.drop(request, production_id, _rooms, pk)
-
-
-@router.post("/{uuid:production_id}/rigs", response=RigOut)
-def make_rig(request: HttpRequest, production_id: uuid.UUID, payload: RigIn) -> Any:
-    """Add a rig that moves."""
-    return rig_out(crud.make(request, production_id, MoveRig, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/rigs/{uuid:pk}", response={200: RigOut, 409: Conflict})
-def edit_rig(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: RigEdit
-) -> Any:
-    """Change a rig."""
-    return crud.change(request, production_id, _rigs, pk, payload, rig_out)
-
-
-@router.delete("/{uuid:production_id}/rigs/{uuid:pk}", response={204: None})
-def remove_rig(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a rig; charts made for it go on without."""
-    return crud.drop(request, production_id, _rigs, pk)
-
-
-@router.post("/{uuid:production_id}/supports", response=SupportOut)
-def make_support(request: HttpRequest, production_id: uuid.UUID, payload: SupportIn) -> Any:
-    """Add a support."""
-    return support_out(crud.make(request, production_id, Support, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/supports/{uuid:pk}", response={200: SupportOut, 409: Conflict})
-def edit_support(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: SupportEdit
-) -> Any:
-    """Change a support."""
-    return crud.change(request, production_id, _supports, pk, payload, support_out)
-
-
-@router.delete("/{uuid:production_id}/supports/{uuid:pk}", response={204: None})
-def remove_support(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a support; plates that stood on it take another that will do."""
-    return crud.drop(request, production_id, _supports, pk)
-
-
-@router.post("/{uuid:production_id}/cloths", response=ClothOut)
-def make_cloth(request: HttpRequest, production_id: uuid.UUID, payload: ClothIn) -> Any:
-    """Add a cloth."""
-    return cloth_out(crud.make(request, production_id, Cloth, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/cloths/{uuid:pk}", response={200: ClothOut, 409: Conflict})
-def edit_cloth(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: ClothEdit
-) -> Any:
-    """Change a cloth."""
-    return crud.change(request, production_id, _cloths, pk, payload, cloth_out)
-
-
-@router.delete("/{uuid:production_id}/cloths/{uuid:pk}", response={204: None})
-def remove_cloth(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a cloth; plates that hung it take another that will do."""
-    return crud.drop(request, production_id, _cloths, pk)
-
-
-@router.post("/{uuid:production_id}/cords", response=CordOut)
-def make_cord(request: HttpRequest, production_id: uuid.UUID, payload: CordIn) -> Any:
-    """Add a thread or line."""
-    return cord_out(crud.make(request, production_id, Cord, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/cords/{uuid:pk}", response={200: CordOut, 409: Conflict})
-def edit_cord(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: CordEdit
-) -> Any:
-    """Change a thread or line."""
-    return crud.change(request, production_id, _cords, pk, payload, cord_out)
-
-
-@router.delete("/{uuid:production_id}/cords/{uuid:pk}", response={204: None})
-def remove_cord(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a thread or line; rigs keep the thickness and rating that they were given."""
-    return crud.drop(request, production_id, _cords, pk)
-
-
-@router.post("/{uuid:production_id}/persons", response=PersonOut)
-def make_person(request: HttpRequest, production_id: uuid.UUID, payload: PersonIn) -> Any:
-    """Add a person."""
-    return person_out(crud.make(request, production_id, Person, payload, _of_production))
-
-
-@router.patch("/{uuid:production_id}/persons/{uuid:pk}", response={200: PersonOut, 409: Conflict})
-def edit_person(
-    request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, payload: PersonEdit
-) -> Any:
-    """Change a person."""
-    return crud.change(request, production_id, _people, pk, payload, person_out)
-
-
-@router.delete("/{uuid:production_id}/persons/{uuid:pk}", response={204: None})
-def remove_person(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
-    """Remove a person; figures that stood for them stand for nobody."""
-    return crud.drop(request, production_id, _people, pk)
+for _shelf in SHELVES:
+    _adding(_shelf)
+for _shelf in (*SHELVES, MODES):
+    _changing(_shelf)

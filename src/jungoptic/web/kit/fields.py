@@ -12,7 +12,7 @@ from jungoptic.core.plan.kit import USUAL_WALLS, RigAxis
 from jungoptic.core.plan.people import Role
 from jungoptic.core.plan.plate import ScreenColour, TurnsAbout
 
-from ..schemas import Fields, Name, ShortText, Within, edit_of, made_from
+from ..schemas import Fields, Name, ShortText, Within, made_from
 
 
 class LoanFields(Fields):
@@ -211,14 +211,4 @@ class PersonFields(LoanFields):
     reach_m: Annotated[float, Within(0.1, 3)] | None = None
 
 
-BodyIn, BodyEdit = made_from(BodyFields, "BodyIn"), edit_of(BodyFields, "BodyEdit")
-ModeIn, ModeEdit = made_from(ModeFields, "ModeIn"), edit_of(ModeFields, "ModeEdit")
-LensIn, LensEdit = made_from(LensFields, "LensIn"), edit_of(LensFields, "LensEdit")
-LampIn, LampEdit = made_from(LampFields, "LampIn"), edit_of(LampFields, "LampEdit")
-RoomIn, RoomEdit = made_from(RoomFields, "RoomIn"), edit_of(RoomFields, "RoomEdit")
-RigIn, RigEdit = made_from(RigFields, "RigIn"), edit_of(RigFields, "RigEdit")
-SupportIn = made_from(SupportFields, "SupportIn")
-SupportEdit = edit_of(SupportFields, "SupportEdit")
-ClothIn, ClothEdit = made_from(ClothFields, "ClothIn"), edit_of(ClothFields, "ClothEdit")
-CordIn, CordEdit = made_from(CordFields, "CordIn"), edit_of(CordFields, "CordEdit")
-PersonIn, PersonEdit = made_from(PersonFields, "PersonIn"), edit_of(PersonFields, "PersonEdit")
+ModeIn = made_from(ModeFields, "ModeIn")
