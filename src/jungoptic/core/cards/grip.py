@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from ..judging.cloth import size_of
+from ..judging.limits import CLOTH_NEARLY_M
 from ..judging.support import best, lacking
 from ..stage import hung
 from ..stage.case import Case
@@ -15,9 +17,8 @@ def support_lines(case: Case) -> list[CardLine]:
     if found is None or found.holding is None:
         return []
     holding = found.holding
-    on = "floor" if case.plate.table_m is None or holding.raised_m else "table"
     lacks = lacking(case, holding, found.asks)
-    at = f"base {say.length(float(holding.plate_m))} above the {on}"
+    at = f"base {say.length(float(holding.plate_m))} above the {holding.on}"
     by = [rig.name for rig in (holding.along, holding.lift) if rig is not None]
     name = " with ".join([holding.support.name, *by])
     return [CardLine("Camera stands", "Stands on", name, "; ".join([at, *lacks]))]
@@ -33,6 +34,5 @@ def cloth_lines(case: Case) -> list[CardLine]:
     hanging, short = found
     cloth = hanging.cloth
     side = "on its side" if hanging.turned else "upright"
-    small = f", {say.length(short)} too small" if short > 0.01 else ""
-    size = f"{say.length(cloth.width_m)} × {say.length(cloth.length_m)}"
-    return [CardLine("Backing", "Cut from", cloth.name, f"{size}, {side}{small}")]
+    small = f", {say.length(short)} too small" if short > CLOTH_NEARLY_M else ""
+    return [CardLine("Backing", "Cut from", cloth.name, f"{size_of(cloth)}, {side}{small}")]

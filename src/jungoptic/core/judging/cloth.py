@@ -39,14 +39,14 @@ def judge_cloth(case: Case) -> Finding | None:
         said = f"The {cloth.name} is {cloth.colour}; this screen is to be {plate.screen_colour}."
     elif verdict is Verdict.HOLDS:
         side = ", on its side" if hung.turned else ""
-        said = f"{cloth.name}: {_size(cloth)} gives {asks}{side}."
+        said = f"{cloth.name}: {size_of(cloth)} gives {asks}{side}."
     else:
         what = (
             "is stiff and cannot run on over the floor"
             if math.isinf(short)
             else f"is {length(short)} too small, upright or on its side"
         )
-        said = f"{asks} is to hang; the {cloth.name} ({_size(cloth)}) {what}."
+        said = f"{asks} is to hang; the {cloth.name} ({size_of(cloth)}) {what}."
         if named is None:
             said = f"No {plate.screen_colour} cloth owned is large enough: {said}"
     return RULE.finding(verdict, said, (_working(case, hung, short),))
@@ -66,7 +66,8 @@ def measure(n: Numbers) -> Measured | None:
     return Measured(ranked(np.float64(short), CLOTH_NEARLY_M, CLOTH_NEARLY_M), short)
 
 
-def _size(cloth: Cloth) -> str:
+def size_of(cloth: Cloth) -> str:
+    """How large a cloth is, in words."""
     return f"{length(cloth.width_m)} × {length(cloth.length_m)}"
 
 
@@ -111,7 +112,8 @@ def covers(case: Case) -> list[tuple[Cloth, Hanging]]:
     if needed is None:
         return []
     found = []
-    for cloth in case.shot.kit.cloths_on(case.plate.film_on):
+    kit = case.shot.kit
+    for cloth in kit.there(kit.cloths, case.plate.film_on):
         for hung in hangings(cloth):
             if hung.across_m >= needed.width_m and hung.down_m >= needed.top_m - needed.bottom_m:
                 found.append((cloth, hung))

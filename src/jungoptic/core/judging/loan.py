@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
-from ..plan.loan import Loan
+from ..plan.loan import Loan, shared
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
@@ -55,7 +55,8 @@ def _written(loans: list[Loan], film_on: datetime.date | None) -> str:
     return "%-d %B" if len({d.year for d in days if d is not None}) < 2 else "%-d %B %Y"
 
 
-def _span(loan: Loan, written: str) -> str:
+def span(loan: Loan, written: str) -> str:
+    """The days of a loan in words, as `strftime` is told to write them."""
     first = "" if loan.first is None else f" from {loan.first:{written}}"
     last = "" if loan.last is None else f" until {loan.last:{written}}"
     return first + last
@@ -73,11 +74,11 @@ def judge_loan(case: Case) -> Finding | None:
     written = _written([loan for _, loan in limited], day)
     if day is not None and missing:
         name, loan = missing[0]
-        span = _span(loan, written)
-        sentence = f"The {name} is there{span} only; this plate is filmed on {day:{written}}."
+        days = span(loan, written)
+        sentence = f"The {name} is there{days} only; this plate is filmed on {day:{written}}."
     elif day is None and limited:
         name, loan = limited[0]
-        sentence = f"The {name} is on loan{_span(loan, written)}: give this plate a day."
+        sentence = f"The {name} is on loan{span(loan, written)}: give this plate a day."
     else:
         names = " and ".join(name for name, _ in things)
         sentence = f"Borrowed and there: {names}."
@@ -99,10 +100,9 @@ def _ways(case: Case) -> list[Way]:
     """A day on which everything borrowed is there, when there is one."""
     limited = [(name, loan) for name, loan in _things(case) if loan.first or loan.last]
     written = _written([loan for _, loan in limited], case.plate.film_on)
-    first = max((loan.first for _, loan in limited if loan.first), default=None)
-    last = min((loan.last for _, loan in limited if loan.last), default=None)
-    day: datetime.date | None = last if last is not None else first
-    if day is None or not all(loan.covers(day) for _, loan in limited):
+    all_there = shared(loan for _, loan in limited)
+    day = all_there.last or all_there.first
+    if day is None or not all_there.covers(day):
         return []
     way = f"Film it on {day:{written}}."
     return [Way(way, {"film_on": day}, "Everything borrowed is there then.")]

@@ -9,14 +9,19 @@ from scipy.spatial import ConvexHull, QhullError
 
 from ..camera import Array
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.loan import shared
 from ..plan.people import Person, Role
 from ..plan.plate import TIMELESS
 from ..plan.standins import StandIn, measured_points
 from ..stage.case import Case
 from ..words.quantities import length, scale
 from .limits import TALL_HOLDS
+from .loan import span
 from .rule import Rule
 from .way import Way
+
+#: How days are written.
+WRITTEN = "%-d %B %Y"
 
 
 class Trouble(NamedTuple):
@@ -61,8 +66,8 @@ def cast(case: Case) -> list[tuple[Person, StandIn]]:
 
 def there(case: Case, role: Role) -> list[Person]:
     """Who of the production does something and is there on the plate's day."""
-    kit, day = case.shot.kit, case.plate.film_on
-    return [p for p in kit.people if role in p.roles and kit.is_there(p, day)]
+    kit = case.shot.kit
+    return [p for p in kit.there(kit.people, case.plate.film_on) if role in p.roles]
 
 
 def troubles(case: Case) -> list[Trouble]:
@@ -79,13 +84,11 @@ def _absent(case: Case) -> list[Trouble]:
             continue
         if not (loan.first or loan.last):
             continue
-        first = "" if loan.first is None else f" from {loan.first:%-d %B %Y}"
-        last = "" if loan.last is None else f" until {loan.last:%-d %B %Y}"
-        span = f"{person.name} is there{first}{last}"
+        days = f"{person.name} is there{span(loan, WRITTEN)}"
         if day is None:
-            found.append(Trouble(Verdict.STRAINS, f"{span}: give this plate a day."))
+            found.append(Trouble(Verdict.STRAINS, f"{days}: give this plate a day."))
         elif not loan.covers(day):
-            said = f"{span} only; this plate is filmed on {day:%-d %B %Y}."
+            said = f"{days} only; this plate is filmed on {day:{WRITTEN}}."
             found.append(Trouble(Verdict.BREAKS, said))
     return found
 
@@ -236,12 +239,10 @@ def _ways(case: Case) -> list[Way]:
     }
     if tall:
         ways.append(Way("Plan with how tall they are.", things=tall))
-    loans = [p.loan for p, _ in cast(case)]
-    first = max((x.first for x in loans if x.first), default=None)
-    last = min((x.last for x in loans if x.last), default=None)
-    day = first if first is not None else last
-    if day is not None and all(x.covers(day) for x in loans):
-        ways.append(Way(f"Film it on {day:%-d %B %Y}.", {"film_on": day}))
+    all_there = shared(p.loan for p, _ in cast(case))
+    day = all_there.first or all_there.last
+    if day is not None and all_there.covers(day):
+        ways.append(Way(f"Film it on {day:{WRITTEN}}.", {"film_on": day}))
     return ways
 
 

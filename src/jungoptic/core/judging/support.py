@@ -9,10 +9,18 @@ import numpy as np
 
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.grip import Support
-from ..plan.plate import Plate
+from ..plan.plate import BUILT, Plate
 from ..plan.shot import Shot
 from ..stage.case import Case
-from ..stage.support import Asked, Holding, asked_of, below_pupil_m, holdings
+from ..stage.support import (
+    Asked,
+    Holding,
+    along_m,
+    asked_of,
+    below_pupil_m,
+    holdings,
+    rises_m,
+)
 from ..stage.turning import TURNS
 from ..words.quantities import length, scale
 from .limits import SUPPORT_LAID_M, SUPPORT_NEARLY_M, SUPPORT_RAISED_M
@@ -20,8 +28,6 @@ from .numbers import asked
 from .rule import Measured, Number, Numbers, Rule, ranked, verdict_of
 from .way import Way
 
-#: Kinds that are built, so that their scale and the table under them can be chosen.
-BUILT = ("miniature", "puppet")
 #: A set is not raised higher than this (judgement).
 MOST_TABLE_M = 1.2
 #: A camera slid by no more than this has not been slid (judgement).
@@ -53,7 +59,7 @@ def choosable(shot: Shot, plate: Plate) -> list[Support]:
     named = shot.kit.support(plate.support_id)
     if named is not None:
         return [named]
-    return list(shot.kit.supports_on(plate.film_on))
+    return list(shot.kit.there(shot.kit.supports, plate.film_on))
 
 
 def best(case: Case) -> Best | None:
@@ -126,16 +132,10 @@ def judge_support(case: Case) -> Finding | None:
     return RULE.finding(verdict, said, (_working(case, holding, found.asks),))
 
 
-def _on(case: Case, holding: Holding) -> str:
-    if case.plate.table_m is None:
-        return "the floor"
-    return "the table" if holding.raised_m == 0.0 else "the floor"
-
-
 def _holds(case: Case, holding: Holding, asks: Asked) -> str:
     support = holding.support
     said = (
-        f"holds the camera's base {length(float(holding.plate_m))} above {_on(case, holding)}; "
+        f"holds the camera's base {length(float(holding.plate_m))} above the {holding.on}; "
         f"it goes from {length(support.lowest_mm / 1000.0)} to {length(support.highest_mm / 1000)}"
     )
     if asks.along_m > SUPPORT_NEARLY_M:
@@ -157,7 +157,7 @@ def lacking(case: Case, holding: Holding, asks: Asked) -> list[str]:
         moves = asks.rises_m > 0.0 if high > near else asks.rises_m < 0.0
         if moves and (high <= near or holding.support.lifts):
             at += asks.rises_m
-        over = f"{length(max(at, 0.0))} above {_on(case, holding)}"
+        over = f"{length(max(at, 0.0))} above the {holding.on}"
         by = f"{length(high)} higher" if high > near else f"{length(low)} lower"
         told = f"the camera's base is to be {over}, {by} than it goes"
         if high <= near:
@@ -218,7 +218,8 @@ def _ways(case: Case) -> list[Way]:
     if found is None or found.holding is None:
         return []
     holding, ways = found.holding, []
-    for support in case.shot.kit.supports_on(plate.film_on):
+    kit = case.shot.kit
+    for support in kit.there(kit.supports, plate.film_on):
         if support.id != plate.support_id:
             ways.append(Way(f"Put it on the {support.name}.", {"support_id": support.id}))
     ways += _tables(plate, holdings(case.shot, plate, found.asks, holding.support)[0])
@@ -264,8 +265,8 @@ def measure(n: Numbers) -> Measured | None:
     below = below_pupil_m(tilt, n.sensor_to_pupil_m - socket, over)
     asks = Asked(
         n.of_place("pupil up", lambda case: case.stage.axis_m) - below,
-        n.of_place("rises", lambda case: asked_of(case).rises_m),
-        n.of_place("goes level", lambda case: asked_of(case).along_m),
+        n.of_place("rises", rises_m),
+        n.of_place("goes level", along_m),
     )
     ranks: Number = 2.0
     short: Number = math.inf

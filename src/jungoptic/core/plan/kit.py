@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, Protocol, TypeVar
 
 import numpy as np
 
@@ -252,6 +252,22 @@ class MoveRig:
         return round(self.backlash / self.step)
 
 
+class Owned(Protocol):
+    """What has a name of its own in the kit, and days on which it is there."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def loan(self) -> Loan: ...
+
+
+Thing = TypeVar("Thing", bound=Owned)
+
+
+def _called(things: tuple[Thing, ...], wanted: str | None) -> Thing | None:
+    return next((one for one in things if one.id == wanted), None)
+
+
 @dataclass(frozen=True)
 class Kit:
     """Everything that may be chosen from."""
@@ -268,47 +284,37 @@ class Kit:
     #: Supports, cloths and people of these that are somewhere else: asked for, but not there.
     lent: frozenset[str] = frozenset()
 
+    def there(
+        self, things: tuple[Thing, ...], day: datetime.date | None = None
+    ) -> tuple[Thing, ...]:
+        """Those of some things of the kit that are there on a day; without one, that are not
+        lent."""
+        here = (x for x in things if x.id not in self.lent)
+        return tuple(x for x in here if day is None or x.loan.covers(day))
+
     def lamp(self, lamp_id: str) -> Lamp | None:
         """The lamp with that id, if there is one."""
-        return next((lamp for lamp in self.lamps if lamp.id == lamp_id), None)
+        return _called(self.lamps, lamp_id)
 
     def room(self, room_id: str | None) -> Room | None:
         """The room with that id, if there is one."""
-        return next((room for room in self.rooms if room.id == room_id), None)
+        return _called(self.rooms, room_id)
 
     def move_rig(self, rig_id: str | None) -> MoveRig | None:
         """The rig with that id, if there is one."""
-        return next((rig for rig in self.rigs if rig.id == rig_id), None)
+        return _called(self.rigs, rig_id)
 
     def support(self, support_id: str | None) -> Support | None:
-        """The support with that id, if there is one."""
-        return next((one for one in self.supports_on(None) if one.id == support_id), None)
+        """The support with that id, if it is not lent."""
+        return _called(self.there(self.supports), support_id)
 
     def cloth(self, cloth_id: str | None) -> Cloth | None:
-        """The cloth with that id, if there is one."""
-        return next((one for one in self.cloths_on(None) if one.id == cloth_id), None)
-
-    def supports_on(self, day: datetime.date | None) -> tuple[Support, ...]:
-        """The supports that are there on a day; without one, all that are not lent."""
-        here = (x for x in self.supports if x.id not in self.lent)
-        return tuple(x for x in here if day is None or x.loan.covers(day))
+        """The cloth with that id, if it is not lent."""
+        return _called(self.there(self.cloths), cloth_id)
 
     def person(self, person_id: str | None) -> Person | None:
-        """The person with that id, if there is one."""
-        return next((one for one in self.people if one.id == person_id), None)
-
-    def is_there(self, person: Person, day: datetime.date | None) -> bool:
-        """Whether somebody is there on a day; without one, whether they are there at all."""
-        return person.id not in self.lent and (day is None or person.loan.covers(day))
-
-    def cords_on(self, day: datetime.date | None) -> tuple[Cord, ...]:
-        """The threads and lines that are there on a day; without one, all."""
-        return tuple(x for x in self.cords if day is None or x.loan.covers(day))
-
-    def cloths_on(self, day: datetime.date | None) -> tuple[Cloth, ...]:
-        """The cloths that are there on a day; without one, all that are not lent."""
-        here = (x for x in self.cloths if x.id not in self.lent)
-        return tuple(x for x in here if day is None or x.loan.covers(day))
+        """The person with that id, there or not."""
+        return _called(self.people, person_id)
 
     def without(self, ids: frozenset[str]) -> Kit:
         """The same kit with the things in `ids` gone: of supports, cloths and people it stays known

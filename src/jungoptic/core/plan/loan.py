@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 
@@ -23,3 +24,11 @@ class Loan:
 
 
 OURS = Loan()
+
+
+def shared(loans: Iterable[Loan]) -> Loan:
+    """The days on which all of several are there: it covers none where there is no such day."""
+    limits = list(loans)
+    first = max((x.first for x in limits if x.first), default=None)
+    last = min((x.last for x in limits if x.last), default=None)
+    return Loan(first=first, last=last)

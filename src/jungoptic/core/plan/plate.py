@@ -23,6 +23,10 @@ PlateKind = Literal["miniature", "screen", "live", "puppet", "element", "still"]
 TIMELESS: frozenset[str] = frozenset({"puppet", "still"})
 
 
+#: Kinds that are built, so that their scale and the table under them can be chosen.
+BUILT: frozenset[str] = frozenset({"miniature", "puppet"})
+
+
 Motion = Literal["still", "gravity", "powered"]
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from ..judging.flicker import safe_angle
 from ..plan.kit import Body, Lens, Mode
-from ..plan.plate import Plate
+from ..plan.plate import BUILT, Plate
 from ..plan.shot import Shot
 from ..plan.views import seen_from_own
 from ..stage.rates import needed_fps
@@ -19,8 +19,6 @@ SCALES_EACH_SIDE = 2
 MOST_PASSES = 3
 #: A fifth slower still passes as natural motion, and saves light.
 SLOWER = 1.0 / 1.19
-#: Kinds that are built, so that their scale can be chosen.
-BUILT = frozenset({"miniature", "puppet"})
 
 
 @dataclass(frozen=True)

@@ -50,7 +50,8 @@ def choosable(shot: Shot, plate: Plate) -> list[Cloth]:
     named = shot.kit.cloth(plate.cloth_id)
     if named is not None:
         return [named]
-    return [c for c in shot.kit.cloths_on(plate.film_on) if c.colour == plate.screen_colour]
+    there = shot.kit.there(shot.kit.cloths, plate.film_on)
+    return [c for c in there if c.colour == plate.screen_colour]
 
 
 def best(shot: Shot, plate: Plate) -> tuple[Hanging, float] | None:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 
@@ -37,13 +37,21 @@ class Asked(NamedTuple):
 
 def asked_of(case: Case) -> Asked:
     """What one stage asks of its support."""
-    move, stage = case.shot.move, case.stage
-    scale = case.plate.scale
+    stage = case.stage
     ahead = stage.sensor_to_pupil_m - (case.choice.body.socket_mm or 0.0) / 1000.0
     below = below_pupil_m(stage.tilt_deg, ahead, case.choice.body.axis_height_mm / 1000.0)
-    return Asked(
-        stage.axis_m - below, move.up_m / scale, math.hypot(move.right_m, move.away_m) / scale
-    )
+    return Asked(stage.axis_m - below, rises_m(case), along_m(case))
+
+
+def rises_m(case: Case) -> float:
+    """How far the camera of a stage rises in the take (negative: falls)."""
+    return case.shot.move.up_m / case.plate.scale
+
+
+def along_m(case: Case) -> float:
+    """How far it goes level."""
+    move = case.shot.move
+    return math.hypot(move.right_m, move.away_m) / case.plate.scale
 
 
 def below_pupil_m(tilt_deg: float, ahead_m: Number, axis_height_m: Number) -> Number:
@@ -57,13 +65,15 @@ def below_pupil_m(tilt_deg: float, ahead_m: Number, axis_height_m: Number) -> Nu
 class Holding:
     """How one support would hold a stage's camera.
 
-    `raised_m`: what it stands on above the stage's ground (below 0: the floor under a table).
+    `on`: what it stands on, and `raised_m` how high that is above the stage's ground (below 0: the
+    floor under a table). `plate_m`: how high above that the camera's base is.
     `low_m`, `high_m`, `along_m`, `rise_m`: by how much it does not go low or high enough, carry
     far enough, or raise; 0 or less where it does. `along` and `lift`: rigs that carry the camera on
     it. `turn`: it turns as the plate does; `slid_mm`: slid farther on it than it lets.
     """
 
     support: Support
+    on: Literal["floor", "table"]
     raised_m: float
     plate_m: Number
     low_m: Number
@@ -78,11 +88,20 @@ class Holding:
 
 def holdings(shot: Shot, plate: Plate, asked: Asked, support: Support) -> list[Holding]:
     """How a support would hold the camera: on the floor and, where there is one, on the table."""
-    places = [0.0] if plate.table_m is None else [-plate.table_m, 0.0]
-    return [_holding(shot, plate, asked, support, place) for place in places]
+    beside = _holding(shot, plate, asked, support, "floor", -(plate.table_m or 0.0))
+    if plate.table_m is None:
+        return [beside]
+    return [beside, _holding(shot, plate, asked, support, "table", 0.0)]
 
 
-def _holding(shot: Shot, plate: Plate, asked: Asked, support: Support, raised_m: float) -> Holding:
+def _holding(
+    shot: Shot,
+    plate: Plate,
+    asked: Asked,
+    support: Support,
+    on: Literal["floor", "table"],
+    raised_m: float,
+) -> Holding:
     move = shot.move
     along, along_m = _carried(shot.kit, LEVEL, support.travel_mm, asked.along_m)
     own_lift = None if support.lifts else 0.0
@@ -94,6 +113,7 @@ def _holding(shot: Shot, plate: Plate, asked: Asked, support: Support, raised_m:
     turns = move.pan_deg != 0.0 or move.tilt_deg != 0.0
     return Holding(
         support=support,
+        on=on,
         raised_m=raised_m,
         plate_m=above,
         low_m=support.lowest_mm / 1000.0 - (above + lowest),

@@ -515,18 +515,10 @@ def _read_before(shot: Shot) -> bool:
 
 def bare_kit(production: Production) -> dict[str, Any]:
     """The kit of a production as plans hold it: without revisions."""
-    kit = kit_out(production)
-    return {
-        "bodies": [{**_bare(b), "modes": [_bare(m) for m in b["modes"]]} for b in kit["bodies"]],
-        "lenses": [_bare(x) for x in kit["lenses"]],
-        "lamps": [_bare(x) for x in kit["lamps"]],
-        "rooms": [_bare(r) for r in kit["rooms"]],
-        "rigs": [_bare(r) for r in kit["rigs"]],
-        "supports": [_bare(x) for x in kit["supports"]],
-        "cloths": [_bare(x) for x in kit["cloths"]],
-        "cords": [_bare(x) for x in kit["cords"]],
-        "people": [_bare(x) for x in kit["people"]],
-    }
+    kit = {name: [_bare(row) for row in rows] for name, rows in kit_out(production).items()}
+    for body in kit["bodies"]:
+        body["modes"] = [_bare(mode) for mode in body["modes"]]
+    return kit
 
 
 def _bare(row: dict[str, Any]) -> dict[str, Any]:

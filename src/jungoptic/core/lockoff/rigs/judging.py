@@ -193,7 +193,8 @@ def spools(case: Case, rig: Rig) -> tuple[Cord, ...]:
     """The threads and lines owned that a rig could use instead, there on its day."""
     if rig.kind not in CORDED:
         return ()
-    there = case.shot.kit.cords_on(case.plate.film_on)
+    kit = case.shot.kit
+    there = kit.there(kit.cords, case.plate.film_on)
     return tuple(c for c in there if (c.diameter_mm, c.rated_kg) != (rig.diameter_mm, rig.rated_kg))
 
 
