@@ -18,8 +18,9 @@ def measure() -> str:
     from jungoptic.web.accounts.models import User
     from jungoptic.web.board import cutting
     from jungoptic.web.kept.models import KeptAnswer
-    from jungoptic.web.plans.bridge import load, plan_json
+    from jungoptic.web.plans.bridge import load
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
     from jungoptic.web.productions.models import Production
     from jungoptic.web.sketches.render import sketch
 

@@ -52,8 +52,9 @@ def _map() -> str:
     from jungoptic.core.drawings.light_maps import stage_map
     from jungoptic.core.drawings.stage.above import plan
     from jungoptic.core.stage.case import Case
-    from jungoptic.web.plans.bridge import load, plan_json
+    from jungoptic.web.plans.bridge import load
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     sent = plan_json(Shot.objects.get(number="2"))
     panel = next(x["id"] for x in sent["lamps"] if x["name"] == "LED panel")
@@ -115,8 +116,8 @@ def _year() -> str:
     from jungoptic.core.plan import Room
     from jungoptic.core.sky.track import sun_track
     from jungoptic.core.sky.windows import light_windows
-    from jungoptic.web.plans.bridge import plan_json
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     sent = json.loads(json.dumps(plan_json(Shot.objects.get(number="13")), default=str))
     plate = next(p for p in sent["plates"] if p["name"] == "Day plate")

@@ -21,8 +21,9 @@ PLOT = "benchmarks-growth.svg"
 
 def measure(docs: Path) -> str:
     """The tables as Markdown; draws the growth beside them. Leaves the demo with many shots."""
-    from jungoptic.web.plans.bridge import load, plan_json
+    from jungoptic.web.plans.bridge import load
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     shot = load(plan_json(Shot.objects.get(number="2")))
     searched, growth = _search(shot)

@@ -19,8 +19,8 @@ def measure() -> str:
     from django.test import Client
 
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.plans.bridge import plan_json
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     client = Client()
     client.force_login(User.objects.get(username="supervisor"))
@@ -75,8 +75,8 @@ def measure_growth() -> str:
     from django.test import Client
 
     from jungoptic.web.accounts.models import User
-    from jungoptic.web.plans.bridge import plan_json
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     client = Client()
     client.force_login(User.objects.get(username="supervisor"))

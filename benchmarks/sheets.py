@@ -49,8 +49,8 @@ def _computed() -> dict[str, float]:
 
     from jungoptic.web.accounts.models import User
     from jungoptic.web.frames.models import Sheet
-    from jungoptic.web.plans.bridge import plan_json
     from jungoptic.web.plans.models import Shot
+    from jungoptic.web.plans.stored import plan_json
 
     shot = Shot.objects.get(number="6")
     plate = shot.plates.get(name="Animation")

@@ -7,8 +7,9 @@ import re
 from playwright.sync_api import Page, expect
 
 from jungoptic.core.report.shot_report import report
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 
 from .conftest import first_shot, open_shot, plate_button, saved
 

@@ -15,8 +15,9 @@ from playwright.sync_api import Page, expect
 from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.stage.case import Case
 from jungoptic.web.kit.models import Room
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.plans.stored import plan_json
 
 from .conftest import open_shot, plate_button, saved
 from .test_bench import finding, ways_out

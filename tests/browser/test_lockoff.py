@@ -12,8 +12,9 @@ from jungoptic.core.lockoff.roto import EDGES
 from jungoptic.core.report.tricks import tricks
 from jungoptic.core.stage.case import Case
 from jungoptic.web.accounts.models import User
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.productions.models import Membership
 from jungoptic.web.takes.models import SetCard
 

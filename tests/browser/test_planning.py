@@ -9,8 +9,9 @@ from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.core import planner
 from jungoptic.core.report.shot_report import report
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 
 from .conftest import LONG_MS, open_shot, saved
 from .test_bench import drag, finding, ways_out

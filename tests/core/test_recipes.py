@@ -169,7 +169,7 @@ def test_applying_derives_every_stage(recipe):
 
 
 def test_one_lock_off_has_one_camera():
-    new = fill(EMPTY, BY_KEY["twin-split"], use="2-")
+    new = fill(EMPTY, BY_KEY["twin-split"], locks={"a": "2-A"})
     groups = {n.fields["lock_group"] for n in new}
     assert groups == {"2-A"}
     kit = {tuple(n.fields[f] for f in ("body_id", "mode_id", "lens_id")) for n in new}

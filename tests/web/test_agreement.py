@@ -12,8 +12,8 @@ from django.test import Client
 
 from jungoptic.core.words import quantities as say
 from jungoptic.web.board import board
-from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.pdf import card_html

@@ -199,7 +199,7 @@ numbers = st.one_of(
     ),
 )
 def test_the_calculator_never_stumbles(shot, plate, stand_in, stage):
-    from jungoptic.web.plans.bridge import plan_json
+    from jungoptic.web.plans.stored import plan_json
 
     plan = plan_json(stage.shot)
     plan["shot"].update(shot)

@@ -16,8 +16,9 @@ from jungoptic.core.report.shot_report import plate_report, report
 from jungoptic.web.board import cutting
 from jungoptic.web.calc.bench_pdf import bench_html
 from jungoptic.web.kit.models import Lamp, Lens, Room
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.printing.pages import document
 from jungoptic.web.takes.models import SetCard
 from tests.conftest import Api, new_id

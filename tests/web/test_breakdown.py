@@ -90,7 +90,7 @@ def test_applying_fills_the_shot_and_undo_empties_it(stage: Stage, empty_shot: S
     assert done["outcome"]["added"] == preview["added"]
     plates = list(Plate.objects.filter(shot=empty_shot))
     assert [p.name for p in plates] == preview["added"]
-    assert {p.lock_group for p in plates} == {"A"}
+    assert {p.lock_group for p in plates} == {"2-A"}
     assert all(p.body_id and p.mode_id and p.lens_id and p.why for p in plates)
     assert StandIn.objects.filter(shot=empty_shot).count() == 2
 
@@ -168,7 +168,7 @@ def test_recipes_combine_and_keep_their_lock_offs_apart(stage: Stage, empty_shot
     apply(stage, empty_shot, "twin-split")
     apply(stage, empty_shot, "wire-rod-rig", passes=["take", "clean", "rig"])
     groups = set(Plate.objects.filter(shot=empty_shot).values_list("lock_group", flat=True))
-    assert groups == {"A", "2A"}
+    assert groups == {"2-A", "2-A2"}
     assert [r["key"] for r in row(stage, empty_shot.pk)["recipes"]] == [
         "twin-split",
         "wire-rod-rig",
@@ -291,6 +291,8 @@ def test_facts_are_kept_with_the_shot(stage: Stage):
 def test_the_board_needs_no_more_queries_for_more_shots(stage: Stage, django_assert_num_queries):
     from django.db import connection
 
+    # Where a lock-off is, it is asked whose set-up it is.
+    Plate.objects.filter(pk=stage.plate.pk).update(lock_group="1-A")
     with CaptureQueriesContext(connection) as few:
         board(stage)
     for i in range(12):
@@ -502,7 +504,7 @@ def test_merging_moves_plates_with_their_takes(stage: Stage, empty_shot: Shot):
         "Clean plate",
     ]
     assert merged["screen_time_s"] == 8.0
-    assert {p["lock_group"] for p in merged["plates"]} == {"", "2.A"}
+    assert {p["lock_group"] for p in merged["plates"]} == {"", "2-A"}
     plate.refresh_from_db()
     assert plate.cards.get().takes.count() == 1
     undo(stage)
@@ -656,7 +658,7 @@ def test_reading_a_caution_is_written_down_by_name_and_time(stage: Stage, empty_
 
 def test_a_day_says_that_a_lock_off_was_begun_on_another(stage: Stage, empty_shot: Shot):
     apply(stage, empty_shot, "twin-split")
-    first, second = list(Plate.objects.filter(shot=empty_shot, lock_group="A"))[:2]
+    first, second = list(Plate.objects.filter(shot=empty_shot, lock_group="2-A"))[:2]
     Plate.objects.filter(pk=first.pk).update(film_on="2026-12-05")
     Plate.objects.filter(pk=second.pk).update(film_on="2026-12-07")
     days = {d["day"]: d for d in stage.api.get(stage.path + "/days").json()}

@@ -16,8 +16,8 @@ from jungoptic.web.demo import load
 from jungoptic.web.demo.shots import SHOTS, edit_list
 from jungoptic.web.exchange.edits import rows_of
 from jungoptic.web.plans.bridge import load as load_plan
-from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, RecipeUse, Shot
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.productions.models import Production
 from jungoptic.web.recipes import book
 from jungoptic.web.sketches.models import Sketch

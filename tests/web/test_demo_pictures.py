@@ -10,7 +10,7 @@ from django.core.files.storage import default_storage
 from jungoptic.web.demo import pictures
 from jungoptic.web.developed.keeping import stamp
 from jungoptic.web.developed.models import Developed, DryRun
-from jungoptic.web.plans.bridge import plan_json
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.productions.models import Production
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take

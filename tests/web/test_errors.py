@@ -21,7 +21,7 @@ from .any_question import any_question
 
 def question(stage, **shot: object) -> dict[str, object]:
     """The stage's plan as the calculator of a shot takes it."""
-    from jungoptic.web.plans.bridge import plan_json
+    from jungoptic.web.plans.stored import plan_json
 
     plan = json.loads(json.dumps(plan_json(stage.shot), default=str))
     return {**plan, "shot": {**plan["shot"], **shot}}

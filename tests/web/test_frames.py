@@ -36,7 +36,7 @@ def files_of(stage) -> str:
 
 
 def question(stage, **sheet):
-    from jungoptic.web.plans.bridge import plan_json
+    from jungoptic.web.plans.stored import plan_json
 
     return {**plan_json(stage.shot), "plate_id": str(stage.plate.pk), "sheet": sheet}
 

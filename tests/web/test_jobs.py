@@ -21,8 +21,9 @@ from jungoptic.web.jobs import again, carry, kinds, tasks, warm
 from jungoptic.web.jobs.models import FOLDER, Job, State
 from jungoptic.web.jobs.work import CARRY, Kind, Nothing
 from jungoptic.web.permissions import Verb
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.printing import child as printing
 from jungoptic.web.productions.models import Membership, Production
 from tests.conftest import Api, make_person, make_stage, new_id

@@ -8,8 +8,9 @@ import random
 import pytest
 
 from jungoptic.web.calc import kept_api
-from jungoptic.web.plans.bridge import Plan, plan_json
+from jungoptic.web.plans.bridge import Plan
 from jungoptic.web.plans.models import Shot
+from jungoptic.web.plans.stored import plan_json
 from tests.conftest import Api
 
 

@@ -6,7 +6,8 @@ import pytest
 
 from jungoptic.web.journal.models import Entry
 from jungoptic.web.kit.models import Body, Lens, Mode
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
+from jungoptic.web.plans.stored import plan_json
 from tests.conftest import new_id
 
 from .test_permissions import BODY, LENS, MODE

@@ -19,7 +19,8 @@ from jungoptic.devices.slanted import even, held_at_a_slant
 from jungoptic.web import documents
 from jungoptic.web.kit.models import Lens
 from jungoptic.web.pictures.models import Arrival, Picture
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.files import frozen
 from tests.conftest import Api, make_person

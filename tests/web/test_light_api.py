@@ -17,8 +17,9 @@ from PIL import Image
 from jungoptic.core.sun import sun_position
 from jungoptic.core.words.quantities import Notation, written_in
 from jungoptic.web.kit.models import Lamp, Room
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.takes.cards import issue
 
 CUE = {"kind": "lightning", "lamp": 0, "low": 0, "high": 1, "per_s": 1, "seed": 3}

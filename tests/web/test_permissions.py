@@ -177,6 +177,8 @@ TABLE = [
     ("get", "/board/verdicts?shots={shot}", None, Verb.VIEW),
     ("post", "/board/order", {"ids": ["{shot}"]}, Verb.PLAN),
     ("post", "/board/remove", {"ids": ["{shot}"]}, Verb.PLAN),
+    ("get", "/lockoffs", None, Verb.VIEW),
+    ("post", "/lockoffs/rename", {"name": "hall", "to": "stairs"}, Verb.PLAN),
     ("post", "/board/duplicate", {"ids": ["{shot}"]}, Verb.PLAN),
     ("post", "/board/split", {"id": "{shot}", "at_s": 1}, Verb.PLAN),
     ("post", "/board/merge", {"ids": ["{shot}", "{second}"]}, Verb.PLAN),

@@ -9,8 +9,8 @@ import json
 
 import pytest
 
-from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.takes.models import SetCard
 
 from ..conftest import Stage

@@ -13,8 +13,8 @@ from django.core.management import call_command
 from jungoptic.core.report.shot_report import report
 from jungoptic.web.demo import PRODUCTION, load
 from jungoptic.web.plans.bridge import load as to_core
-from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.print_drawing import scale_bar_m
 from jungoptic.web.printing.pages import document
 from jungoptic.web.productions.models import Production

@@ -7,8 +7,9 @@ import uuid
 import pytest
 
 from jungoptic.core.stage.case import Case
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 
 from ..conftest import Stage
 

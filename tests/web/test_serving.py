@@ -16,8 +16,8 @@ from django.core.management.base import CommandError
 from jungoptic.web import gunicorn_conf
 from jungoptic.web.management.commands import prepare
 from jungoptic.web.middleware import Compressed
-from jungoptic.web.plans.bridge import plan_json
 from jungoptic.web.plans.models import Shot
+from jungoptic.web.plans.stored import plan_json
 
 
 def plan(stage):

@@ -186,7 +186,8 @@ def test_a_sketch_drawn_from_the_frame_shows_what_the_camera_sees(stage: Stage):
     image = get(stage, out["id"]).convert("L")
     assert image.width / image.height == pytest.approx(1920 / 804, rel=0.01)
     # The box of 6 x 7 m at 20 m, 3 m to the left, is darker than the paper beside it.
-    from jungoptic.web.plans.bridge import load, plan_json
+    from jungoptic.web.plans.bridge import load
+    from jungoptic.web.plans.stored import plan_json
 
     shot = load(plan_json(stage.shot))
     camera = shot.world.camera(shot.delivery)

@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 
 from jungoptic.core.lockoff.joins import judge_joins
 from jungoptic.core.stage.case import Case
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import SetCard, Take
 

@@ -8,8 +8,9 @@ import uuid
 import pytest
 
 from jungoptic.core.plan import in_view
-from jungoptic.web.plans.bridge import load, plan_json
+from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
+from jungoptic.web.plans.stored import plan_json
 from jungoptic.web.takes.models import SetCard
 
 from ..conftest import Stage

@@ -46,6 +46,7 @@ from .pictures.api import router as pictures
 from .pictures.board_api import router as picture_boards
 from .pictures.uploads import router as uploads
 from .plans.api import router as plans
+from .plans.lockoffs_api import router as lockoffs
 from .productions.api import router as productions
 from .productions.people_api import door as invited
 from .productions.people_api import router as people
@@ -157,6 +158,7 @@ for router in (
     kit,
     lenses,
     plans,
+    lockoffs,
     replan,
     bench,
     light_files,

@@ -9,7 +9,7 @@ const plate = { id: 'p', revision: 1, name: 'Mill', scale: 12 } as Plate;
 const thing = (x_m: number) => ({ id: 't', revision: 1, name: 'Gate', x_m }) as StandIn;
 const kit: Kit = NO_KIT;
 const asked = (things: StandIn[], title = 'Mill') =>
-  question({ ...shot, title }, [plate], things, kit, {
+  question({ ...shot, title }, [plate], things, kit, [], {
     remedies: false,
     at: 0,
     light_map: false,

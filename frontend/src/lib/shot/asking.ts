@@ -18,13 +18,17 @@ type Sent = {
   shot: string;
   plates: Map<string, string>;
   standIns: Map<string, string>;
-  kit: string;
+  /** The kit, and what is filmed from the same set-ups in other shots. */
+  rest: string;
 };
 
 const texts = (rows: readonly { id: string }[]) =>
   new Map(rows.map((row) => [row.id, JSON.stringify(row)]));
-const kitOf = ({ bodies, lenses, lamps, rooms }: Plan) =>
-  JSON.stringify([bodies, lenses, lamps, rooms]);
+const restOf = (plan: Plan) => {
+  const rest: Partial<Plan> = { ...plan };
+  for (const own of ['shot', 'plates', 'stand_ins'] as const) delete rest[own];
+  return JSON.stringify(rest);
+};
 
 /** The rows that are not as they were sent; null where others came, went or changed places. */
 function changed<T extends { id: string }>(sent: Map<string, string>, rows: T[]): T[] | null {
@@ -54,7 +58,7 @@ export class Asking {
       shot: JSON.stringify(plan.shot),
       plates: texts(plan.plates ?? []),
       standIns: texts(plan.stand_ins ?? []),
-      kit: kitOf(plan),
+      rest: restOf(plan),
     };
     return report;
   }
@@ -68,7 +72,7 @@ export class Asking {
   /** What has changed since the plan was sent; null where it has to be sent anew. */
   #changes(plan: Plan): Schemas['Changes'] | null {
     const sent = this.#sent;
-    if (!sent?.name || kitOf(plan) !== sent.kit) return null;
+    if (!sent?.name || restOf(plan) !== sent.rest) return null;
     const plates = changed(sent.plates, plan.plates ?? []);
     const standIns = changed(sent.standIns, plan.stand_ins ?? []);
     if (!plates || !standIns || plates.length + standIns.length > MOST_CHANGED) return null;

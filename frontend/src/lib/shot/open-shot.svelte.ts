@@ -11,6 +11,7 @@ import { SavedRecord, type Editing, type Revisioned } from '../edit/record.svelt
 import { units } from '../units.svelte';
 import { Asking, joined } from './asking';
 import { Drags } from './drags.svelte';
+import { LockOffs } from './lockoffs.svelte';
 import { Making } from './making.svelte';
 import {
   NO_KIT,
@@ -37,6 +38,8 @@ export class OpenShot {
   /** The further view in hand; null: the first camera. */
   viewId = $state<string | null>(null);
   kit = $state.raw<Kit>(NO_KIT);
+  /** What its lock-offs have in other shots, and in other views of this one. */
+  beside = $state.raw<Schemas['PlanBeside'][]>([]);
   production = $state.raw() as Schemas['ProductionOut'];
   report = $state.raw<Schemas['ShotAnswer'] | null>(null);
   /** The plan that the report tells of, as text: another tab asks for more of the same plan. */
@@ -61,6 +64,7 @@ export class OpenShot {
   readonly stored: StoredShot;
   readonly drags = new Drags(this);
   readonly making = new Making(this);
+  readonly lockoffs = new LockOffs(this);
   /** Where each unsaved field began, by `id.field`; nothing on the screen reads it. */
   #before: Record<string, unknown> = {};
 
@@ -68,7 +72,7 @@ export class OpenShot {
     readonly productionId: string,
     readonly shotId: string,
   ) {
-    this.stored = new StoredShot(productionId, shotId);
+    this.stored = new StoredShot(productionId, shotId, () => void this.lockoffs.renew());
   }
 
   get editable() {
@@ -156,6 +160,7 @@ export class OpenShot {
     const [production, whole, kit] = await this.stored.everything();
     this.production = production;
     this.kit = kit;
+    this.beside = whole.beside;
     this.whole = this.stored.shot(whole.shot);
     this.allPlates = whole.plates.map((p) => this.stored.plate(p));
     this.allStandIns = whole.stand_ins.map((s) => this.stored.standIn(s));
@@ -172,6 +177,7 @@ export class OpenShot {
       this.plates.map((p) => $state.snapshot(p.draft) as Plate),
       this.standIns.map((s) => $state.snapshot(s.draft) as StandIn),
       this.kit,
+      this.#besideView(),
       {
         remedies: false,
         study: this.studied && !this.dragging,
@@ -187,6 +193,12 @@ export class OpenShot {
         notation: units.asked,
       },
     );
+  }
+
+  /** What is beside the view in hand: its own plates are not. */
+  #besideView() {
+    const own = this.view?.id ?? null;
+    return this.beside.filter((one) => !one.here || (one.plate.view_id ?? null) !== own);
   }
 
   /** The plan alone, as the calculators of one plate take it. */

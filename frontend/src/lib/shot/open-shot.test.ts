@@ -65,6 +65,7 @@ class SmallServer {
     const all = Object.values(this.rows);
     return json({
       shot: this.shot,
+      beside: [],
       plates: all.filter((row) => 'scale' in row),
       stand_ins: all.filter((row) => !('scale' in row)),
     });

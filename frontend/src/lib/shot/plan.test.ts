@@ -16,7 +16,7 @@ const kit = {
 } as unknown as Kit;
 
 it('asks with decisions and ids only: a revision is no decision', () => {
-  const asked = question(shot, [plate], [], kit, {
+  const asked = question(shot, [plate], [], kit, [], {
     remedies: false,
     at: 0.5,
     selected: 'p',

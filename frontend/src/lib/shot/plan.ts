@@ -37,6 +37,7 @@ export function question(
   plates: Plate[],
   standIns: StandIn[],
   kit: Kit,
+  beside: Schemas['PlanBeside'][],
   how: Look,
 ): Question {
   const fields: Partial<Shot> = { ...shot };
@@ -55,6 +56,7 @@ export function question(
     cloths: kit.cloths.map(bare),
     cords: kit.cords.map(bare),
     people: kit.people.map(bare),
+    beside,
     ...how,
   };
 }
@@ -67,9 +69,10 @@ export function planOf(asked: Question) {
 /** A question in its two parts: the plan, and what is to be told of it. */
 export function parted(asked: Question): { plan: Schemas['Plan']; look: Look } {
   const { shot, plates, stand_ins, ...rest } = asked;
-  const { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, people, ...look } = rest;
+  const { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, people, ...more } = rest;
+  const { beside, ...look } = more;
   const kit = { bodies, lenses, lamps, rooms, rigs, supports, cloths, cords, people };
-  return { plan: { shot, plates, stand_ins, ...kit }, look };
+  return { plan: { shot, plates, stand_ins, ...kit, beside }, look };
 }
 
 /** What a new stand-in of a kind begins as; sizes of ordinary things. */

@@ -8,6 +8,8 @@ export class StoredShot {
   constructor(
     readonly productionId: string,
     readonly shotId: string,
+    /** Told when a plate has gone into another lock-off. */
+    private readonly onlock: () => void = () => {},
   ) {}
 
   #at(pk: string) {
@@ -46,14 +48,16 @@ export class StoredShot {
   }
 
   plate(plate: Plate) {
-    return new SavedRecord<Plate>(plate, (revision, changes) =>
-      ask(() =>
+    return new SavedRecord<Plate>(plate, async (revision, changes) => {
+      const saved = await ask(() =>
         api.PATCH('/api/productions/{production_id}/plates/{pk}', {
           params: this.#at(plate.id),
           body: { revision, ...changes },
         }),
-      ),
-    );
+      );
+      if ('lock_group' in changes) this.onlock();
+      return saved;
+    });
   }
 
   standIn(standIn: StandIn) {

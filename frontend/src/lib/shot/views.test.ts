@@ -77,6 +77,7 @@ describe('on the Bench', () => {
         return answer({
           shot: stored,
           plates: [plate('half', null), plate('face', 'close'), plate('lost', 'gone')],
+          beside: [],
           stand_ins: [thing('ansa', 'half'), thing('head', 'face'), thing('tree', null)],
         });
       }

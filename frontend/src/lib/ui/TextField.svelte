@@ -9,6 +9,9 @@
     disabled?: boolean;
     /** Stack the label above. Default beside. */
     stacked?: boolean;
+    /** What may be chosen instead of typed, with what stands beside each. */
+    suggestions?: { value: string; name: string }[];
+    onfocus?: () => void;
     onlive: (value: string) => void;
     oncommit: () => void;
   };
@@ -19,6 +22,8 @@
     rows = 1,
     disabled = false,
     stacked = false,
+    suggestions = [],
+    onfocus,
     onlive,
     oncommit,
   }: Props = $props();
@@ -29,6 +34,7 @@
     'aria-invalid': problem ? ('true' as const) : undefined,
     'aria-describedby': problem ? `${id}-problem` : undefined,
     onblur: () => oncommit(),
+    onfocus,
   });
 </script>
 
@@ -46,10 +52,16 @@
       {...shared}
       class={['field min-h-7! py-0.5!', problem ? 'border-ink! border-2!' : '']}
       autocomplete="off"
+      list={suggestions.length > 0 ? `${id}-known` : undefined}
       {value}
       oninput={(event) => onlive(event.currentTarget.value)}
       onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
     />
+  {/if}
+  {#if suggestions.length > 0}
+    <datalist id="{id}-known">
+      {#each suggestions as one (one.value)}<option value={one.value}>{one.name}</option>{/each}
+    </datalist>
   {/if}
   {#if problem}
     <p id="{id}-problem" role="alert" class="col-span-2 py-1 text-sm font-semibold">

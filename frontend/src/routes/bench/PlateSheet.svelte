@@ -154,13 +154,14 @@
   </p>
 {/if}
 
-{#if lock && lock.plate_ids.length > 1}
+{#if lock && lock.plate_ids.length + lock.beside.length > 1}
+  {@const others = lock.plate_ids.filter((id) => id !== record.id).map(nameOf)}
+  {@const filmed = [...lock.filmed_ids.map(nameOf), ...lock.beside_filmed]}
   <p class="text-soft px-3 text-sm" data-testid="lock-note">
-    One lock-off with {lock.plate_ids
-      .filter((id) => id !== record.id)
-      .map(nameOf)
-      .join(', ')}: camera, time and place change together{lock.filmed_ids.length > 0
-      ? `. Filmed: ${lock.filmed_ids.map(nameOf).join(', ')}; a change orphans those takes.`
+    One lock-off with {[...others, ...lock.beside].join(', ')}{others.length > 0
+      ? ': camera, time and place change together'
+      : ': camera, time and place have to be the same'}{filmed.length > 0
+      ? `. Filmed: ${filmed.join(', ')}; a change orphans those takes.`
       : '.'}
   </p>
 {/if}

@@ -3,6 +3,7 @@
   import { CUTS } from '../../lib/kinds';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import TextField from '../../lib/ui/TextField.svelte';
+  import LockField from '../../lib/shot/LockField.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
@@ -35,14 +36,7 @@
     />
     The shot does not work without it
   </label>
-  <TextField
-    label="Lock-off shared"
-    value={draft.lock_group ?? ''}
-    problem={record.problems.lock_group}
-    disabled={!bench.editable}
-    onlive={(value) => bench.live(record, 'lock_group', value)}
-    oncommit={() => bench.commit(record, 'Lock-off')}
-  />
+  <LockField {bench} {record} label="Lock-off shared" />
   <ChoiceField
     label="In post it is"
     value={draft.cut ?? 'none'}

@@ -132,7 +132,9 @@
                     >{plate.shot}: {plate.name}</a
                   >
                   {#if plate.lock_group}<span class="text-soft whitespace-nowrap"
-                      >lock-off {plate.lock_group}</span
+                      >lock-off {plate.lock_group}{plate.stands_for
+                        ? `, set up for shot ${plate.stands_for}`
+                        : ''}</span
                     >{/if}
                   <span class="whitespace-nowrap">{hours(plate.set.likely)}</span>
                 </li>

@@ -133,7 +133,11 @@
         {#each effort.parts as part (part.plate_id ?? 'whole')}
           <li class="bg-card border-line border p-2" data-part={part.name}>
             <div class="flex flex-wrap items-center gap-x-4">
-              <b class="grow">{part.name}</b>
+              <b class="grow"
+                >{part.name}{#if part.stands_for}<span class="text-soft text-sm font-normal"
+                    >, from the set-up of shot {part.stands_for}</span
+                  >{/if}</b
+              >
               {#if part.plate_id}<HoursBar label="set" value={part.set} {full} />{/if}
               <HoursBar label="post" value={part.post} {full} />
             </div>

@@ -3,15 +3,20 @@
   import { clockIn } from '../../lib/days';
   import { say } from '../../lib/quantities';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
-  import TextField from '../../lib/ui/TextField.svelte';
+  import LockField from '../../lib/shot/LockField.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
+  import ElsewherePanel from './ElsewherePanel.svelte';
   import type { Tricks } from './tricks.svelte';
 
   type Props = { bench: OpenShot; record: SavedRecord<Plate>; answer: Tricks | null };
   let { bench, record, answer }: Props = $props();
   const name = (id: string) => bench.plates.find((p) => p.id === id)?.draft.name ?? 'a plate';
   const group = $derived(answer?.groups.find((g) => g.plate_ids.includes(record.id)) ?? null);
+  const filmed = $derived([
+    ...(group?.filmed_ids ?? []).map(name),
+    ...(group?.beside_filmed ?? []),
+  ]);
   const clean = $derived(answer?.clean ?? null);
   const PASSES: { value: NonNullable<Plate['pass_for']>; name: string }[] = [
     { value: '', name: 'the picture itself, or empty' },
@@ -38,14 +43,7 @@
 
 <section class="px-3 py-2" aria-label="Lock-off">
   <h2 class="text-lg">Lock-off</h2>
-  <TextField
-    label="Its name: plates with the same name share it"
-    value={record.draft.lock_group ?? ''}
-    problem={record.problems.lock_group}
-    disabled={!bench.editable}
-    onlive={(value) => bench.alone(record, 'lock_group', value)}
-    oncommit={() => bench.commitAll([record], 'Lock-off')}
-  />
+  <LockField {bench} {record} label="Its name: plates with the same name share it" />
   <ChoiceField
     label="This pass is"
     value={record.draft.pass_for ?? ''}
@@ -59,17 +57,22 @@
   />
   {#if group}
     <p class="mt-1">
-      Camera, lens, focus, stop, time, white balance and place are one decision for
-      <b>{group.plate_ids.map(name).join(', ')}</b>: changed on one, they change on all{own
-        ? `, but ${own}`
-        : ''}.
+      {#if group.plate_ids.length > 1}
+        Camera, lens, focus, stop, time, white balance and place are one decision for
+        <b>{group.plate_ids.map(name).join(', ')}</b>: changed on one, they change on all{own
+          ? `, but ${own}`
+          : ''}.
+      {:else}
+        In this shot only <b>{group.plate_ids.map(name).join(', ')}</b> is filmed from it.
+      {/if}
     </p>
-    {#if group.filmed_ids.length > 0}
+    {#if filmed.length > 0}
       <p class="bg-well mt-1 p-1.5">
-        {group.filmed_ids.map(name).join(', ')}
-        {group.filmed_ids.length === 1 ? 'is' : 'are'} filmed: a change here orphans those takes.
+        {filmed.join(', ')}
+        {filmed.length === 1 ? 'is' : 'are'} filmed: a change here orphans those takes.
       </p>
     {/if}
+    <ElsewherePanel {bench} {record} />
     {#if group.differences.length > 0}
       <table class="mt-1 w-full text-sm">
         <thead class="text-soft text-xs"
@@ -93,7 +96,8 @@
     {/if}
   {:else}
     <p class="text-soft mt-1 text-sm">
-      This plate stands alone. Give two plates the same name here, and they share one camera.
+      This plate stands alone. Give two plates the same name here, in this shot or in another, and
+      they are filmed from one set-up.
     </p>
   {/if}
 </section>

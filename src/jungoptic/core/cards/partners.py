@@ -35,13 +35,20 @@ OFF_STRAINS_TO = 4.0
 @dataclass(frozen=True)
 class FilmedTake:
     """A take with the plan that its card was issued with. `called`: plate and slate; `at`: seconds
-    since 1970 UTC, None where that is not known."""
+    since 1970 UTC, None where that is not known; `lock`: what its lock-off is called by now, None:
+    as on its card."""
 
     called: str
     shot: Shot
     plate: Plate
     taken: Taken
     at: float | None = None
+    lock: str | None = None
+
+    @property
+    def lock_off(self) -> str:
+        """What its lock-off is called; nothing without one."""
+        return self.plate.lock_group if self.lock is None else self.lock
 
 
 @dataclass(frozen=True)
@@ -64,7 +71,7 @@ def joined_at(shot: Shot, plate_id: str, other_id: str) -> bool:
 
 def belong(mine: FilmedTake, theirs: FilmedTake) -> bool:
     """Whether two takes must join."""
-    same = mine.plate.lock_group and mine.plate.lock_group == theirs.plate.lock_group
+    same = mine.lock_off and mine.lock_off == theirs.lock_off
     return bool(same) or joined_at(mine.shot, mine.plate.id, theirs.plate.id)
 
 

@@ -265,12 +265,15 @@ def cut_lines(job: Job) -> list[Line]:
     return []
 
 
-def shot_effort(jobs: Sequence[Job], name: str = "The shot as a whole") -> ShotEffort:
+def shot_effort(
+    jobs: Sequence[Job], name: str = "The shot as a whole", standing: Collection[str] = ()
+) -> ShotEffort:
     """The hours of a shot: every plate, and fitting the layers together.
 
-    Plates that share a lock-off share its set-up: the first one carries it.
+    Plates that share a lock-off share its set-up: the first one carries it. `standing`: lock-offs
+    that another shot sets up.
     """
-    stood: set[str] = set()
+    stood = set(standing)
     parts = []
     for job in jobs:
         parts.append(estimate(job, bool(job.lock) and job.lock in stood))

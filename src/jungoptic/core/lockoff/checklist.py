@@ -14,7 +14,7 @@ from ..words.quantities import degrees, length, rate, shutter, stop
 from .clean import clean_of, is_clean
 from .days import sun_room_of
 from .drift import SunDrift, sun_drift
-from .group import group_of
+from .group import beside_of, group_of
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ def lock_items(case: Case) -> tuple[CheckItem, ...]:
     """What to lock before the slate, with the values that are read back aloud (common practice);
     what body, place and recipe ask for besides."""
     stage, plate, body = case.stage, case.plate, case.choice.body
-    shared = len(group_of(case.shot, plate)) > 1
+    shared = len(group_of(case.shot, plate)) > 1 or bool(beside_of(case.shot, plate))
     focus = " and ".join(
         "infinity"
         if math.isinf(p.focus_m)

@@ -20,7 +20,7 @@ from ..sky.horizon import shines
 from ..stage.case import Case
 from ..words.quantities import degrees
 from .drift import TURN_DEG
-from .group import group_of
+from .group import beside_of, group_of
 
 
 @dataclass(frozen=True)
@@ -115,20 +115,23 @@ def sun_room_of(shot: Shot, plate: Plate) -> Room | None:
     return sun_room(shot.kit.room(plate.room_id), shot.key_kind, bool(plate.lamps))
 
 
-def first_dated(shot: Shot, plate: Plate) -> Plate | None:
-    """The first pass of its lock-off that has a day."""
-    return next((p for p in group_of(shot, plate) if p.film_on is not None), None)
+def first_dated(shot: Shot, plate: Plate) -> tuple[str, datetime.date] | None:
+    """What a plate's day is held against, with its day: the first pass of its lock-off here that
+    has one; for that one itself, what another shot films from the same set-up. None without."""
+    lead = next((p for p in group_of(shot, plate) if p.film_on is not None), None)
+    if lead is not None and lead.film_on is not None and lead.id != plate.id:
+        return lead.name, lead.film_on
+    others = beside_of(shot, plate)
+    return next(((b.called, b.plate.film_on) for b in others if b.plate.film_on is not None), None)
 
 
 def judge_days(case: Case) -> Finding | None:
     """Whether a pass is filmed on the day of its lock-off; None without days, or on that day."""
     shot, plate = case.shot, case.plate
     first = first_dated(shot, plate)
-    if first is None or first.film_on is None or plate.film_on is None or first.id == plate.id:
+    if first is None or plate.film_on is None:
         return None
-    found = days_apart(
-        plate.name, plate.film_on, first.name, first.film_on, sun_room_of(shot, plate)
-    )
+    found = days_apart(plate.name, plate.film_on, *first, sun_room_of(shot, plate))
     if found is None:
         return None
     workings: tuple[Working, ...] = ()
@@ -147,15 +150,10 @@ def judge_days(case: Case) -> Finding | None:
 
 def _ways(case: Case) -> list[Way]:
     first = first_dated(case.shot, case.plate)
-    if first is None or first.film_on is None:
+    if first is None:
         return []
-    return [
-        Way(
-            f"Film it on {first.film_on:%-d %B %Y}, with {first.name}.",
-            {"film_on": first.film_on},
-            alone=True,
-        )
-    ]
+    name, day = first
+    return [Way(f"Film it on {day:%-d %B %Y}, with {name}.", {"film_on": day}, alone=True)]
 
 
 RULE = Rule(

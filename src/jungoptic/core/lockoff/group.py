@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..impossible import Impossible
+from ..plan.beside import Beside
 from ..plan.kit import Kit
 from ..plan.plate import PassFor, Plate
 from ..plan.shot import Shot
@@ -78,7 +79,7 @@ class Difference:
 @dataclass(frozen=True)
 class LockGroup:
     """One lock-off of a shot: its plates in filming order, who leads, what departs, and which have
-    takes already."""
+    takes already; and what it has in other shots and views, by name."""
 
     key: str
     plate_ids: tuple[str, ...]
@@ -86,6 +87,8 @@ class LockGroup:
     differences: tuple[Difference, ...]
     #: Departures from what has been filmed: those takes no longer fit the plan.
     orphaned: tuple[Difference, ...]
+    beside: tuple[str, ...] = ()
+    beside_filmed: tuple[str, ...] = ()
 
 
 def group_of(shot: Shot, plate: Plate) -> tuple[Plate, ...]:
@@ -93,6 +96,13 @@ def group_of(shot: Shot, plate: Plate) -> tuple[Plate, ...]:
     if not plate.lock_group:
         return (plate,)
     return tuple(p for p in shot.plates if p.lock_group == plate.lock_group)
+
+
+def beside_of(shot: Shot, plate: Plate) -> tuple[Beside, ...]:
+    """What its lock-off has in other shots and views; none without one."""
+    if not plate.lock_group:
+        return ()
+    return tuple(b for b in shot.beside if b.plate.lock_group == plate.lock_group)
 
 
 def shared(mine: Plate, theirs: Plate) -> tuple[str, ...]:
@@ -106,13 +116,24 @@ def lead_of(group: tuple[Plate, ...]) -> Plate:
     return next((p for p in group if p.filmed is not None), group[0])
 
 
+def followed(shot: Shot, plate: Plate) -> Plate | Beside | None:
+    """What a plate is held against: the plate that leads here; and that one against what another
+    shot has filmed or planned from the same set-up. None where nothing shares it."""
+    lead = lead_of(group_of(shot, plate))
+    if lead.id != plate.id:
+        return lead
+    others = beside_of(shot, plate)
+    return next((b for b in others if b.plate.filmed is not None), others[0] if others else None)
+
+
 def lock_groups(shot: Shot) -> tuple[LockGroup, ...]:
-    """Every lock-off that two or more plates share, or that has been filmed."""
+    """Every lock-off that two or more plates share, here or elsewhere, or that has been filmed."""
     found = []
     for key in dict.fromkeys(p.lock_group for p in shot.plates if p.lock_group):
         plates = tuple(p for p in shot.plates if p.lock_group == key)
         filmed = tuple(p.id for p in plates if p.filmed is not None)
-        if len(plates) < 2 and not filmed:
+        beside = beside_of(shot, plates[0])
+        if len(plates) < 2 and not filmed and not beside:
             continue
         found.append(
             LockGroup(
@@ -121,15 +142,17 @@ def lock_groups(shot: Shot) -> tuple[LockGroup, ...]:
                 filmed,
                 tuple(d for p in plates for d in departures(shot, p)),
                 tuple(d for p in plates for d in orphans(shot, p)),
+                tuple(b.called for b in beside),
+                tuple(b.called for b in beside if b.plate.filmed is not None),
             )
         )
     return tuple(found)
 
 
 def departures(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
-    """In what a plate departs from the plate that leads its lock-off."""
-    lead = lead_of(group_of(shot, plate))
-    return () if lead.id == plate.id else _apart(shot, plate, lead)
+    """In what a plate departs from what it follows in its lock-off, see `followed`."""
+    other = followed(shot, plate)
+    return () if other is None else _apart(shot, plate, other)
 
 
 def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
@@ -140,20 +163,32 @@ def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
     return _apart(shot, plate, replace(plate, **was))
 
 
-def _apart(shot: Shot, mine: Plate, theirs: Plate) -> tuple[Difference, ...]:
-    own, other = _stage(shot, mine), _stage(shot, theirs)
+def numbers_of(shot: Shot, plate: Plate) -> dict[str, float]:
+    """What the decisions come to that may follow from the rest, by the names of `DERIVED`: of a
+    plate in its own view. None of them where its stage cannot be worked out."""
+    stage = _stage(shot, plate)
+    if stage is None:
+        return {}
+    return {name: getattr(stage, attribute) for name, (attribute, _) in DERIVED.items()}
+
+
+def _apart(shot: Shot, mine: Plate, of: Plate | Beside) -> tuple[Difference, ...]:
+    theirs = of.plate if isinstance(of, Beside) else of
+    own = numbers_of(shot, mine)
+    other = of.numbers if isinstance(of, Beside) else numbers_of(shot, of)
     found = []
     # Against its own takes a plate is held in everything.
     names = LOCKED if mine.id == theirs.id else shared(mine, theirs)
     for name in names:
         called = LOCKED[name]
         a, b = getattr(mine, name), getattr(theirs, name)
-        if _same(a, b) and (name not in DERIVED or own is None or other is None):
+        derived = name in own and name in other
+        if _same(a, b) and not derived:
             continue
         words = (said(shot.kit, name, a), said(shot.kit, name, b))
-        if name in DERIVED and own is not None and other is not None:
+        if derived:
             attribute, slack = DERIVED[name]
-            x, y = getattr(own, attribute), getattr(other, attribute)
+            x, y = own[name], other[name]
             if _close(x, y, slack):
                 continue
             words = (_derived(attribute, x), _derived(attribute, y))

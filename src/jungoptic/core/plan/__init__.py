@@ -5,6 +5,7 @@ World values are in the story's own metres. A plate's values are in stage metres
 who uses the core from outside; inside the core each comes from its own file.
 """
 
+from .beside import Beside
 from .checked import check_shot
 from .cue import Cue, LevelKey
 from .grip import Cloth, Cord, Support
@@ -49,6 +50,7 @@ __all__ = [
     "TIMELESS",
     "Aspect",
     "Beat",
+    "Beside",
     "Body",
     "Cloth",
     "Cord",

@@ -12,6 +12,7 @@ import numpy as np
 from ..camera import Array
 from ..counting import frames_in
 from ..slices import slices_of
+from .beside import Beside
 from .kit import Kit
 from .plate import Plate
 from .standins import StandIn, measured_points
@@ -71,6 +72,8 @@ class Shot:
     views: tuple[View, ...] = ()
     #: How a piece of it is filmed that is placed in post: this is its stage's own story then.
     placing: Placing | None = None
+    #: What its lock-offs have in other shots and views.
+    beside: tuple[Beside, ...] = ()
 
     @property
     def key_angle_deg(self) -> float | None:

@@ -42,17 +42,23 @@ def whole_time_s(shot: Shot) -> float:
 def _alone(shot: Shot, view: View | None) -> Shot:
     known = {v.id for v in shot.views}
     wanted = None if view is None else view.id
-    plates = tuple(p for p in shot.plates if (p.view_id if p.view_id in known else None) == wanted)
+
+    def of_view(plate: Plate) -> str | None:
+        return plate.view_id if plate.view_id in known else None
+
+    plates = tuple(p for p in shot.plates if of_view(p) == wanted)
     # What no plate films is scenery, there for every camera.
     filmed, here = {p.id for p in shot.plates}, {p.id for p in plates}
     things = tuple(s for s in shot.stand_ins if s.plate_id in here or s.plate_id not in filmed)
+    beside = tuple(b for b in shot.beside if not (b.here and of_view(b.plate) == wanted))
     if view is None:
-        return replace(shot, views=(), plates=plates, stand_ins=things)
+        return replace(shot, views=(), plates=plates, stand_ins=things, beside=beside)
     key = shot.key_from_deg
     return replace(
         shot,
         views=(),
         plates=plates,
+        beside=beside,
         stand_ins=tuple(view.from_here(s) for s in things),
         world=view.world,
         move=view.move,

@@ -15,8 +15,9 @@ from jungoptic.core.report.judged import judged
 
 from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
 from ..kept import answers as kept
-from ..plans.bridge import bare_kit, carrying, load, plan_json, with_takes
+from ..plans.bridge import load
 from ..plans.models import Plate, RecipeUse, Shot
+from ..plans.stored import bare_kit, carrying, elsewhere, plan_json, with_takes
 from ..plans.views import whole_seconds
 from ..productions.models import Production
 from ..recipes.book import forgotten
@@ -105,7 +106,8 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     kit = carrying(bare_kit(production))
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
     shots = full_shots(rows, with_takes(), whole=True)
-    plans = {shot.pk: plan_json(shot, kit=kit) for shot in shots}
+    beside = elsewhere(shots, kit)
+    plans = {shot.pk: plan_json(shot, kit=kit, beside=beside[shot.pk]) for shot in shots}
     keys = dict(zip(plans, kept.keys(list(plans.values()), f"board {FORM}"), strict=True))
     answers = kept.get(keys.values())
     new = {}

@@ -9,6 +9,7 @@ from typing import Any
 from ..frames.models import Sheet
 from ..frames.sheets import part_of
 from ..plans.fields import MOST_BEATS, MOST_SPLITS, MOST_VIEWS, CameraFields, ViewFields
+from ..plans.lockoffs import names_of_copy, names_taken
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
 from ..plans.trick_fields import MOST_FRAME
 from ..productions.models import Production
@@ -32,10 +33,11 @@ def _copied(record: Record) -> dict[str, Any]:
     return {n: getattr(record, n) for n in decisions(record)}
 
 
-def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
+def _copy(step: Recorder, shot: Shot, other_set_up: bool, **changes: Any) -> Shot:
     """A shot with copies of its recipes, plates and stand-ins; cards and takes stay behind, and all
     of those views that `changes` leave out. Views of the copy are others than those of the shot, so
-    that the two can be merged again."""
+    that the two can be merged again; with `other_set_up` its lock-offs are others too, else it is
+    filmed from where the shot is."""
     kept = {v["id"] for v in changes.get("views", shot.views)}
     left = {uuid.UUID(v["id"]) for v in shot.views if v["id"] not in kept}
     views: dict[uuid.UUID | None, uuid.UUID] = {uuid.UUID(pk): uuid.uuid4() for pk in kept}
@@ -46,11 +48,21 @@ def _copy(step: Recorder, shot: Shot, **changes: Any) -> Shot:
     plates: dict[Any, Plate] = {}
     for use in shot.recipe_uses.all():
         if use.view_id not in left:
-            own = {"shot_id": twin.pk, "view_id": views.get(use.view_id)}
-            uses[use.pk] = step.make(RecipeUse, **{**_copied(use), **own})
+            of_twin = {"shot_id": twin.pk, "view_id": views.get(use.view_id)}
+            uses[use.pk] = step.make(RecipeUse, **{**_copied(use), **of_twin})
+    locks = (
+        names_of_copy(names_taken(shot.production_id), twin.number, (p.lock_group for p in copied))
+        if other_set_up
+        else {}
+    )
     for plate in copied:
         use_id = uses[plate.use_id].pk if plate.use_id in uses else None
-        own = {"shot_id": twin.pk, "use_id": use_id, "view_id": views.get(plate.view_id)}
+        own: dict[str, Any] = {
+            "shot_id": twin.pk,
+            "use_id": use_id,
+            "view_id": views.get(plate.view_id),
+            "lock_group": locks.get(plate.lock_group, plate.lock_group),
+        }
         plates[plate.pk] = step.make(Plate, **{**_copied(plate), **own})
     twins: dict[Any, StandIn] = {}
     things = [s for s in shot.stand_ins.all() if s.plate_id not in gone]
@@ -151,6 +163,7 @@ def duplicate(
             _copy(
                 step,
                 shot,
+                other_set_up=True,
                 number=_free_number(production, shot.number),
                 title=f"{shot.title[:108]} (variant)",
                 position=_between(production, shot),
@@ -175,6 +188,7 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
         second = _copy(
             step,
             shot,
+            other_set_up=False,
             number=_free_number(production, shot.number),
             screen_time_s=round(shot.screen_time_s - at_s, 6),
             position=_between(production, shot),
@@ -225,18 +239,15 @@ def merge(user: Any, production: Production, ids: list[uuid.UUID]) -> Recorder:
                 "ids", f"A shot holds {MOST_VIEWS + 1} cameras at the most; merge fewer of these."
             )
         last = max((p.position for p in first.plates.all()), default=0.0)
-        for number, other in enumerate(others, start=2):
+        for other in others:
             for use in other.recipe_uses.all():
                 step.change(use, shot_id=first.pk, view_id=use.view_id or view_ids.get(other.pk))
             for plate in other.plates.all():
                 last = after(last)
-                # A lock-off of the other shot is not one of this shot, even under the same letter.
-                group = f"{number}.{plate.lock_group}"[:20] if plate.lock_group else ""
                 step.change(
                     plate,
                     shot_id=first.pk,
                     position=last,
-                    lock_group=group,
                     view_id=plate.view_id or view_ids.get(other.pk),
                 )
             for stand_in in other.stand_ins.all():

@@ -107,6 +107,8 @@ class DayPlate(Out):
     name: str
     kind: str
     lock_group: str
+    #: The number of the shot whose set-up it is filmed from; empty: its own.
+    stands_for: str
     set: HoursRange
 
 
@@ -155,6 +157,7 @@ def read_days(request: HttpRequest, production_id: uuid.UUID) -> Any:
                     "name": plate.name,
                     "kind": plate.kind,
                     "lock_group": plate.lock_group,
+                    "stands_for": loaded.stands_for(plate),
                     "set": part.set,
                 }
                 for shot, plate, part in pieces
@@ -171,12 +174,12 @@ def _parted(production: Production, shots: list[Shot]) -> dict[uuid.UUID, dict[s
     """By plate what it means that its lock-off is begun on another day."""
     rooms: dict[uuid.UUID, CoreRoom] | None = None
     found = {}
+    first: dict[str, tuple[Shot, Plate]] = {}
     for shot in shots:
-        first: dict[str, Plate] = {}
         for plate in shot.plates.all():
             if not plate.lock_group or plate.film_on is None:
                 continue
-            lead = first.setdefault(plate.lock_group, plate)
+            whose, lead = first.setdefault(plate.lock_group, (shot, plate))
             if lead.film_on is None or lead.film_on == plate.film_on:
                 continue
             if rooms is None:
@@ -185,7 +188,7 @@ def _parted(production: Production, shots: list[Shot]) -> dict[uuid.UUID, dict[s
             apart = days_apart(
                 plate.name,
                 plate.film_on,
-                lead.name,
+                lead.name if whose is shot else f"{lead.name} of shot {whose.number}",
                 lead.film_on,
                 sun_room(room, shot.key_kind, bool(plate.lamps)),
             )

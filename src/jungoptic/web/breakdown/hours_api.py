@@ -165,6 +165,8 @@ class PartOut(Out):
     plate_id: uuid.UUID | None
     name: str
     cut: str
+    #: The number of the shot whose set-up it is filmed from; empty: its own.
+    stands_for: str
     lines: list[Line]
     set: HoursRange
     post: HoursRange
@@ -207,6 +209,7 @@ def _part_out(
         "plate_id": None if plate is None else plate.pk,
         "name": part.name,
         "cut": "" if plate is None else plate.cut,
+        "stands_for": "" if plate is None else loaded.stands_for(plate),
         "lines": part.lines,
         "set": part.set,
         "post": part.post,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, cast
@@ -25,8 +26,10 @@ from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.tricks import Edge
 
 from ..frames.sheets import fields_in
-from ..plans.bridge import recipe_hazards, to_cue
+from ..plans.bridge import to_cue
+from ..plans.lockoffs import first_shots, names_in
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.stored import recipe_hazards
 from ..plans.views import seconds_of
 from ..productions.models import Production
 from .models import KeptThread, LoggedHours, Thread
@@ -183,6 +186,13 @@ class Loaded:
     post_pace: pace.Pace
     threads: list[Thread] = field(default_factory=list)
     kept: list[KeptThread] = field(default_factory=list)
+    #: By lock-off the shot that sets it up, and its number.
+    set_up: dict[str, tuple[uuid.UUID, str]] = field(default_factory=dict)
+
+    def stands_for(self, plate: Plate) -> str:
+        """The number of the shot whose set-up a plate of another is filmed from; else nothing."""
+        pk, number = self.set_up.get(plate.lock_group, (plate.shot_id, ""))
+        return "" if pk == plate.shot_id else number
 
     def effort_of(self, shot: Shot) -> effort.ShotEffort:
         """The shot's hours at the production's own pace."""
@@ -258,7 +268,8 @@ def load_breakdown(production: Production, only: uuid.UUID | None = None) -> Loa
         logged = LoggedHours.objects.filter(shot__production=production).values("shot_id")
         rows = rows.filter(Q(pk=only) | Q(pk__in=logged))
     shots = full_shots(rows)
-    raw = {s.pk: effort.shot_effort([job_of(p, s) for p in s.plates.all()]) for s in shots}
+    first = first_shots(production.pk, names_in(shots))
+    raw = {s.pk: _effort(s, {n for n, (pk, _) in first.items() if pk != s.pk}) for s in shots}
     pairs: dict[str, list[tuple[float, float]]] = {"set": [], "post": []}
     for shot in shots:
         for entry in shot.logged_hours.all():
@@ -273,7 +284,13 @@ def load_breakdown(production: Production, only: uuid.UUID | None = None) -> Loa
         pace.pace("post", pairs["post"]),
         list(Thread.objects.filter(production=production).prefetch_related("shots")),
         list(KeptThread.objects.filter(thread__production=production)),
+        first,
     )
+
+
+def _effort(shot: Shot, standing: Collection[str]) -> effort.ShotEffort:
+    """The hours of a shot by the table, where other shots set some of its lock-offs up."""
+    return effort.shot_effort([job_of(p, shot) for p in shot.plates.all()], standing=standing)
 
 
 def guessed(found: effort.ShotEffort, entry: LoggedHours) -> float | None:

@@ -27,9 +27,10 @@ from jungoptic.core.words import quantities as say
 
 from ..errors import sentence_of
 from ..plans.api import shots_of
-from ..plans.bridge import Plan, PlanPlate, core_plate, load, plan_json, to_core
+from ..plans.bridge import Plan, PlanPlate, core_plate, load, to_core
 from ..plans.fields import PlateFields
 from ..plans.models import Shot as StoredShot
+from ..plans.stored import plan_json
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Fields, Within

@@ -13,7 +13,8 @@ from jungoptic.core.words import quantities as say
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
+from ..plans.stored import plan_json
 from ..plans.views import called
 from ..printing.child import pdf
 from ..records import Refused

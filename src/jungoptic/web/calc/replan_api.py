@@ -15,8 +15,9 @@ from jungoptic.core.words import quantities as say
 
 from ..jobs.work import Kind, Work
 from ..permissions import Verb, enter
-from ..plans.bridge import bare_kit, load, plan_json, with_takes
+from ..plans.bridge import load
 from ..plans.models import Shot
+from ..plans.stored import bare_kit, plan_json, with_takes
 from ..productions.models import Production
 from .api import ChangeOut, NotationFields, Without, changes_out
 

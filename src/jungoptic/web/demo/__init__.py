@@ -22,8 +22,8 @@ from ..exchange import edits
 from ..exchange.arriving import carry_out, settle
 from ..kit.models import Lens, Mode
 from ..plans.bridge import load as load_plan
-from ..plans.bridge import plan_json
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.stored import plan_json
 from ..productions.models import Membership, Production, Role
 from ..reading.picture import Stored
 from ..recipes import book
@@ -158,7 +158,8 @@ def _pass(use: RecipeUse, key: str) -> dict[str, Any]:
     recipe = book.thawed(use.content)
     one = recipe.pass_of(key)
     assert one is not None
-    fields = pass_fields(recipe, one, "")
+    names = {p.lock: f"{use.shot.number}-{p.lock.upper()}" for p in recipe.passes if p.lock}
+    fields = pass_fields(recipe, one, names)
     use.written[key] = fields
     use.save()
     words = ("why", "required", "lock_group", "cut", "shapes", "paint_share", "tracked")

@@ -33,7 +33,8 @@ from ..pictures.looking import read_in
 from ..pictures.measuring import keep
 from ..pictures.models import FOLDER, Arrival, Picture, PictureFile
 from ..pictures.work import runs
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
+from ..plans.stored import plan_json
 from ..productions.models import Production
 from ..takes.cards import issue
 from ..takes.files import facts, settle

@@ -20,8 +20,8 @@ from jungoptic.core.impossible import Impossible
 
 from ..developed.keeping import Subject, keep, run, shown, stamp
 from ..developed.models import FOLDER, Developed, DryRun
-from ..plans.bridge import plan_json
 from ..plans.models import Shot
+from ..plans.stored import plan_json
 from ..productions.models import Production
 
 HERE = Path(__file__).with_name("pictures")

@@ -11,8 +11,9 @@ from typing import Any
 
 from jungoptic.core.lockoff.throw import following
 
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Plate, Shot, StandIn
+from ..plans.stored import plan_json
 
 #: Any ids will do, as long as they are the same each time.
 _SPACE = uuid.UUID("5f6f1d0e-8f0b-4b7a-9d57-3f8a2a6c1e00")

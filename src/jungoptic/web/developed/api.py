@@ -14,7 +14,8 @@ from jungoptic.render.engine import MISSING, available
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
+from ..plans.stored import plan_json
 from ..schemas import Out
 from ..storage import served
 from .keeping import stamp

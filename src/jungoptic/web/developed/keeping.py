@@ -16,8 +16,9 @@ from jungoptic.render import dry_run
 from jungoptic.render.picture import Picture, develop
 
 from ..kept import answers
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Plate, Shot
+from ..plans.stored import plan_json
 from ..records import Refused
 from ..storage import forget, keep_picture
 from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
@@ -34,8 +35,10 @@ Tell = Callable[[int, int], None]
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: what a camera rides on does not, nor what a screen
     is cut from, who stands there, that a plate was filmed, that a lens was never measured, how what
-    is not placed in post would be, that nothing zooms, or that a screen hangs to the ground."""
-    rest = {name: value for name, value in plan.items() if name not in GRIP}
+    is not placed in post would be, that nothing zooms, that a screen hangs to the ground, or what a
+    lock-off is called and has in other shots."""
+    rest = {name: value for name, value in plan.items() if name not in GRIP and name != "beside"}
+    called: dict[str, str] = {"": ""}
     if "shot" in rest:
         shot = _zooming(rest["shot"])
         rest["shot"] = {**shot, "views": [_zooming(view) for view in shot.get("views", [])]}
@@ -45,7 +48,9 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
     ]
     plates = [
         {
-            name: _drawn(name, value)
+            name: called.setdefault(value, chr(ord("A") + len(called) - 1))
+            if name == "lock_group"
+            else _drawn(name, value)
             for name, value in plate.items()
             if (name not in GRIP and (name != "screen_foot_m" or value))
             and (plate.get("placed_in_post") or name not in OF_PLACING)

@@ -14,10 +14,11 @@ from jungoptic.core.report.shot_report import plate_report
 
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Shot
+from ..plans.stored import plan_json
 from ..tables import csv_response
-from ..takes.api import judged, logged
+from ..takes.api import judged, takes_among
 from ..takes.fields import READINGS
 from ..takes.models import Take
 from ..takes.told import take_out, takes_of
@@ -126,14 +127,12 @@ def takes_csv(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> 
     """The shot's takes: readings (empty: as planned), note, circle, verdict; which readings a file
     told, and the names and checksums (SHA-256) of what was recorded."""
     shot = _shot(request, production_id, pk)
-    takes = takes_of(shot.production).filter(card__plate__shot=shot).order_by("created_at")
-    takes = takes.prefetch_related("pictures__files")
     header = ["slate", "plate", "take", "logged (UTC)", "by", "circled"]
     header += [READING_HEADERS[name] for name in READINGS] + ["verdict", "advice", "note"]
     header += ["told by the file", "files", "SHA-256"]
     rows = []
-    among = logged(takes)
-    for one in among:
+    among = takes_among(shot.production, [shot.pk])
+    for one in (x for x in among if x.take.card.plate.shot_id == shot.pk):
         take, verdict = one.take, judged(one, among)
         out = take_out(take)
         rows.append(

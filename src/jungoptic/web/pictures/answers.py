@@ -24,8 +24,9 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.tape import mark_of
 
 from ..jobs.models import OPEN, Job, State
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Plate, Shot
+from ..plans.stored import plan_json
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
 from ..takes.files import (

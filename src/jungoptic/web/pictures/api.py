@@ -27,10 +27,9 @@ from ..plans.api import plates_of, shots_of
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, Out
-from ..takes.api import judged, logged, those_that_count
+from ..takes.api import judged, takes_among, those_that_count
 from ..takes.crew import CameByLink
 from ..takes.files import settle
-from ..takes.models import Take
 from ..takes.told import takes_of
 from . import disk, room
 from .answers import PictureList, PictureOut, PictureWhole, open_jobs, quota_of, told, whole
@@ -109,8 +108,7 @@ def shot_pictures(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
     and all pictures, those in the bin too."""
     production = enter(request, production_id, Verb.VIEW)
     shot = shots_of(production).get(pk=shot_id)
-    takes = Take.objects.filter(card__plate__shot=shot).select_related("card__plate")
-    among = logged(takes.prefetch_related("pictures"))
+    among = takes_among(production, [shot.pk])
     plates = shot.plates.prefetch_related("cards")
     return {
         **_page(production, pictures_of(production).filter(of_shot(shot_id))),
@@ -166,14 +164,12 @@ class OfShots(Fields):
 def filmed(request: HttpRequest, production_id: uuid.UUID, wanted: Query[OfShots]) -> Any:
     """The worst that was filmed of each named shot; those of which nothing was are left out."""
     production = enter(request, production_id, Verb.VIEW)
-    takes = takes_of(production).filter(
-        card__plate__shot__in=wanted.shots, card__plate__shot__removed_at=None
-    )
-    among = logged(takes.select_related("card__plate").prefetch_related("pictures"))
+    there = list(shots_of(production).filter(pk__in=wanted.shots).values_list("pk", flat=True))
+    among = takes_among(production, there)
     found = []
-    for shot in dict.fromkeys(wanted.shots):
+    for shot in dict.fromkeys(pk for pk in wanted.shots if pk in there):
         own = [one for one in among if one.take.card.plate.shot_id == shot]
-        counted = [(judged(one, own), one) for one in those_that_count(own)]
+        counted = [(judged(one, among), one) for one in those_that_count(own)]
         if not counted:
             continue
         report, worst = max(counted, key=lambda pair: pair[0].verdict.rank)

@@ -16,7 +16,7 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Stored, Within
 from ..steps import recording
-from .bridge import FilmedFields, plate_json, with_takes
+from .bridge import FilmedFields, PlanBeside
 from .fields import (
     Hazard,
     PlateEdit,
@@ -30,6 +30,7 @@ from .fields import (
     StandInIn,
 )
 from .models import Plate, RecipeUse, Shot, StandIn
+from .stored import elsewhere, plate_json, with_takes
 from .views import refuse_lost, refuse_unknown
 
 router = Router(tags=["plans"])
@@ -81,6 +82,8 @@ class WholeShot(Schema):
     plates: list[PlateOut]
     stand_ins: list[StandInOut]
     recipes: list[UsedRecipe]
+    #: What its lock-offs have in other shots, and in other views of its own.
+    beside: list[PlanBeside]
 
 
 def shot_out(shot: Shot) -> dict[str, Any]:
@@ -159,6 +162,7 @@ def get_shot(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> d
         "shot": shot_out(shot),
         "plates": [plate_out(p) for p in shot.plates.all()],
         "stand_ins": [stand_in_out(s) for s in shot.stand_ins.all()],
+        "beside": elsewhere([shot])[shot.pk],
         "recipes": [
             {"key": u.recipe, "name": u.name, "view_id": u.view_id} for u in shot.recipe_uses.all()
         ],

@@ -2,28 +2,20 @@
 
 from __future__ import annotations
 
-import copy
-import json
+import math
 import uuid
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import Any
+from typing import Annotated, Any
 
-from django.db.models import Count, Prefetch, prefetch_related_objects
-from django.db.models.fields.json import KT
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from jungoptic.core import plan as core
-from jungoptic.core.lockoff.group import LOCKED
 from jungoptic.core.plan import tricks as decisions
 from jungoptic.core.plan.cue import Cue, LevelKey
 from jungoptic.core.plan.kit import LensMeasure, MoveRig
 from jungoptic.core.plan.standins import StandIn
-from jungoptic.core.stage.support import CARRYING
 
-from ..crud import fields_out
-from ..documents import CARD_PLAN, VERSION
-from ..kit.api import kit_out
 from ..kit.fields import (
     BodyFields,
     ClothFields,
@@ -37,9 +29,7 @@ from ..kit.fields import (
     RoomFields,
     SupportFields,
 )
-from ..productions.models import Production
 from .fields import CameraFields, Hazard, PlateFields, ShotFields, StandInFields
-from .models import Plate, Shot
 from .trick_fields import to_markers, to_reframe, to_split
 
 
@@ -127,6 +117,20 @@ class PlanStandIn(StandInFields):
     id: uuid.UUID
 
 
+#: The most plates that a plan tells of its lock-offs elsewhere.
+MOST_BESIDE = 100
+
+
+class PlanBeside(BaseModel):
+    """A plate of another shot, or (`here`) of another view of this one, that is in one of its
+    lock-offs; and what its stage comes to, None for infinity."""
+
+    plate: PlanPlate
+    shot: Annotated[str, Field(max_length=200)]
+    here: bool = False
+    numbers: dict[str, Annotated[float, Field(allow_inf_nan=False)] | None] = {}
+
+
 class Plan(BaseModel):
     """A whole shot with the kit it may use: everything a computation needs and nothing stored."""
 
@@ -142,6 +146,7 @@ class Plan(BaseModel):
     cloths: list[PlanCloth] = []
     cords: list[PlanCord] = []
     people: list[PlanPerson] = []
+    beside: Annotated[list[PlanBeside], Field(max_length=MOST_BESIDE)] = []
 
     def seconds_of(self, plate: PlateFields) -> float:
         """How long the view stands on the screen that a plate is a piece of."""
@@ -177,6 +182,7 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             people=tuple(_person(x) for x in plan.people),
         ),
         old_rules=old_rules,
+        beside=tuple(_beside(one) for one in plan.beside),
     )
 
 
@@ -200,6 +206,11 @@ def with_changes(
         stand_ins=tuple(things.get(s.id, s) for s in shot.stand_ins),
         **({} if story is None else _story(story)),
     )
+
+
+def _beside(one: PlanBeside) -> core.Beside:
+    numbers = {name: math.inf if v is None else v for name, v in one.numbers.items()}
+    return core.Beside(core_plate(one.plate), one.shot, one.here, numbers)
 
 
 def _stand_in(fields: PlanStandIn) -> StandIn:
@@ -376,153 +387,6 @@ def _lens(lens: PlanLens) -> core.Lens:
 def lens_of(values: dict[str, Any]) -> core.Lens:
     """A lens of the core from a lens as the API tells it."""
     return _lens(PlanLens(**{k: v for k, v in values.items() if k != "revision"}))
-
-
-def recipe_hazards(plate: Plate) -> list[str]:
-    """The hazards that a plate's recipe brings: those of the recipe and those of its own pass."""
-    if plate.use is None:
-        return []
-    content = plate.use.as_applied
-    own = [p["hazards"] for p in content["passes"] if p["key"] == plate.pass_key]
-    return list(dict.fromkeys([*content["hazards"], *(key for keys in own for key in keys)]))
-
-
-def recipe_right(plate: Plate) -> list[str]:
-    """What a plate's recipe says must be right, and the marks of its own pass."""
-    if plate.use is None:
-        return []
-    content = plate.use.as_applied
-    own = [p["marks"] for p in content["passes"] if p["key"] == plate.pass_key]
-    return list(dict.fromkeys([*(m for marks in own for m in marks), *content["right"]]))
-
-
-#: Cards with takes of a plate, newest first, with what was planned on them; one query for many.
-FILMED = "filmed_cards"
-
-
-def with_takes() -> Prefetch[Any, Any, Any]:
-    """What `filmed` asks for, read for all plates of all shots at once."""
-    return Prefetch("plates__cards", _cards_with_takes(), to_attr=FILMED)
-
-
-def _cards_with_takes() -> Any:
-    cards = Plate._meta.get_field("cards").related_model
-    assert cards is not None
-    assert not isinstance(cards, str)
-    return (
-        cards._default_manager.annotate(take_count=Count("takes"))
-        .filter(take_count__gt=0)
-        .annotate(as_filmed=KT("plan__plates__0"), plan_version=KT("plan__version"))
-        .defer("plan", "content")
-        .order_by("-created_at", "id")
-    )
-
-
-def filmed(plate: Plate) -> dict[str, Any] | None:
-    """How many takes a plate has, and the shared decisions of its newest card with any."""
-    cards = getattr(plate, FILMED, None)
-    if cards is None:
-        cards = list(_cards_with_takes().filter(plate=plate))
-    if not cards:
-        return None
-    was = cards[0].as_filmed
-    plate_then = (json.loads(was) if isinstance(was, str) else was) or {}
-    version = int(cards[0].plan_version or 1)
-    (was,) = CARD_PLAN.read({VERSION: version, "plates": [plate_then]})["plates"]
-    return {
-        "takes": sum(card.take_count for card in cards),
-        "slate": cards[0].slate,
-        "values": {name: was[name] for name in LOCKED if name in was},
-    }
-
-
-def plate_json(plate: Plate) -> dict[str, Any]:
-    """A stored plate as the plan holds it, revision included."""
-    return {
-        **fields_out(plate, PlateFields),
-        "recipe_hazards": recipe_hazards(plate),
-        "recipe_right": recipe_right(plate),
-        "filmed": filmed(plate),
-    }
-
-
-def plan_json(
-    shot: Shot, plate_id: uuid.UUID | None = None, kit: dict[str, Any] | None = None
-) -> dict[str, Any]:
-    """The stored shot as a plan in plain JSON values; with `plate_id` only that plate and the
-    kit it uses, which is what a set card freezes. `kit` (from `bare_kit`) spares reading it for
-    every shot."""
-    if not _read_before(shot):
-        prefetch_related_objects([shot], "plates__use", "stand_ins", with_takes())
-    kit = bare_kit(shot.production) if kit is None else copy.copy(kit)
-    plates = [plate_json(p) for p in shot.plates.all()]
-    if plate_id is not None:
-        used = next((p for p in plates if p["id"] == str(plate_id)), {})
-        # What stands in the same lock-off or across the same line, for its strip and checklist.
-        lines = [s for one in (shot.splits, *(v["splits"] for v in shot.views)) for s in one]
-        near = {pid for s in lines for pid in (s["first_id"], s["second_id"])}
-        others = [
-            p
-            for p in plates
-            if p is not used
-            and used
-            and p["view_id"] == used["view_id"]
-            and (
-                (p["lock_group"] and p["lock_group"] == used["lock_group"])
-                or {p["id"], used["id"]} <= near
-            )
-        ]
-        plates = [used, *others] if used else []
-        kit["bodies"] = [
-            {**b, "modes": [m for m in b["modes"] if m["id"] == used.get("mode_id")]}
-            for b in kit["bodies"]
-            if b["id"] == used.get("body_id")
-        ]
-        kit["lenses"] = [x for x in kit["lenses"] if x["id"] == used.get("lens_id")]
-        placed = {lamp["lamp_id"] for lamp in used.get("lamps", [])}
-        kit["lamps"] = [x for x in kit["lamps"] if x["id"] in placed]
-        kit["rooms"] = [r for r in kit["rooms"] if r["id"] == used.get("room_id")]
-        kit = carrying(kit)
-        kit["supports"] = _named(kit["supports"], used.get("support_id"))
-        kit["cords"] = []
-        kit["cloths"] = _named(kit["cloths"], used.get("cloth_id"))
-
-    return {
-        "shot": {n: getattr(shot, n) for n in ShotFields.model_fields},
-        "plates": [_bare(p) for p in plates],
-        "stand_ins": [_bare(fields_out(s, StandInFields)) for s in shot.stand_ins.all()],
-        **kit,
-    }
-
-
-def carrying(kit: dict[str, Any]) -> dict[str, Any]:
-    """A kit with those of its rigs alone that rules of a plate ask for: that a camera rides on."""
-    return {**kit, "rigs": [r for r in kit["rigs"] if r["axis"] in CARRYING]}
-
-
-def _named(rows: list[dict[str, Any]], wanted: object) -> list[dict[str, Any]]:
-    """The one that a plate names; all of them where it takes what will do."""
-    return rows if wanted is None else [r for r in rows if r["id"] == wanted]
-
-
-def _read_before(shot: Shot) -> bool:
-    """Whether a shot has come with all of this, as one of many has."""
-    read = getattr(shot, "_prefetched_objects_cache", {})
-    if not {"plates", "stand_ins"} <= read.keys():
-        return False
-    return all(hasattr(plate, FILMED) for plate in read["plates"])
-
-
-def bare_kit(production: Production) -> dict[str, Any]:
-    """The kit of a production as plans hold it: without revisions."""
-    kit = {name: [_bare(row) for row in rows] for name, rows in kit_out(production).items()}
-    for body in kit["bodies"]:
-        body["modes"] = [_bare(mode) for mode in body["modes"]]
-    return kit
-
-
-def _bare(row: dict[str, Any]) -> dict[str, Any]:
-    return {k: v for k, v in row.items() if k != "revision"}
 
 
 def load(plan: dict[str, Any]) -> core.Shot:

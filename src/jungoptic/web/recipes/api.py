@@ -24,9 +24,10 @@ from ..breakdown.models import OwnRecipe
 from ..breakdown.steps_api import StepOut, step_out
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.fields import FactsFields
 from ..plans.models import Shot
+from ..plans.stored import plan_json
 from ..plans.views import refuse_unknown
 from ..productions.models import Production
 from ..records import Refused

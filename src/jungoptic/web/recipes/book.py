@@ -27,9 +27,11 @@ from jungoptic.core.plan.standins import StandIn as CoreStandIn
 
 from .. import documents
 from ..breakdown.models import OwnRecipe
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.fields import MOST_BEATS, MOST_SPLITS
+from ..plans.lockoffs import free_name, names_taken
 from ..plans.models import Plate, RecipeUse, Shot, StandIn
+from ..plans.stored import plan_json
 from ..plans.trick_fields import BeatFields, CrowdFields, MarkerFields, RigFields, SplitFields
 from ..plans.views import view_of
 from ..productions.models import Production
@@ -110,11 +112,20 @@ def _use_of(shot: Shot, key: str, view_id: uuid.UUID | None) -> RecipeUse | None
     return next((u for u in there if u.recipe == key), None)
 
 
-def _letters(shot: Shot, use: RecipeUse | None) -> str:
-    """What makes lock groups of several recipes in one shot distinct: nothing for the first."""
-    uses = list(shot.recipe_uses.all())
-    place = uses.index(use) if use in uses else len(uses)
-    return "" if place == 0 else str(place + 1)
+def _locks(shot: Shot, recipe: Recipe, present: dict[str, Plate]) -> dict[str, str]:
+    """What a recipe's lock-offs are called, by their letters: as its plates that are there have
+    them, else by names that the production does not have yet."""
+    found = {
+        one.lock: present[one.key].lock_group
+        for one in reversed(recipe.passes)
+        if one.lock and one.key in present and present[one.key].lock_group
+    }
+    missing = sorted({one.lock for one in recipe.passes if one.lock} - found.keys())
+    taken = names_taken(shot.production_id) if missing else set()
+    for letter in missing:
+        found[letter] = free_name(taken, shot.number, letter.upper())
+        taken.add(found[letter])
+    return found
 
 
 def _present(use: RecipeUse | None) -> dict[str, Plate]:
@@ -163,16 +174,16 @@ def _work_out(
     of every new plate is most of the work."""
     use = _use_of(shot, recipe.key, view_id)
     present = _present(use)
-    letters = _letters(shot, use)
+    locks = _locks(shot, recipe, present)
     wanted = _wanted(recipe, passes, present)
     whole = load(plan_json(shot))
     view = next((v for v in whole.views if v.id == str(view_id)), None)
     seen = in_view(whole, None if view is None else view.id)
     locked = _locked(shot, view_id)
-    new = fill(seen, recipe, wanted - set(present), letters, things, locked)
+    new = fill(seen, recipe, wanted - set(present), locks, things, locked)
     changes = again(
         recipe,
-        letters,
+        locks,
         use.written if use else {},
         {key: values(plate) for key, plate in present.items()},
     )

@@ -19,7 +19,8 @@ from ..developed.api import SHOWN, ViewName
 from ..developed.keeping import stamp
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
+from ..plans.stored import plan_json
 from ..schemas import Out
 from ..storage import served
 from .choosing import filmed_of

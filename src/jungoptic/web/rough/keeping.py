@@ -25,8 +25,9 @@ from .. import documents
 from ..developed.keeping import stamp
 from ..developed.work import shot_of
 from ..jobs.work import Work
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Shot
+from ..plans.stored import plan_json
 from ..records import Refused
 from ..storage import forget, keep_picture
 from .choosing import filmed_of

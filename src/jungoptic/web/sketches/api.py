@@ -20,8 +20,9 @@ from jungoptic.core.plan import in_view
 from .. import crud, saving
 from ..permissions import Verb, enter
 from ..plans.api import shots_of
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Shot
+from ..plans.stored import plan_json
 from ..plans.views import decided, refuse_unknown
 from ..productions.models import Production
 from ..reading import child

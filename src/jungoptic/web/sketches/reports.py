@@ -10,7 +10,8 @@ from jungoptic.core.camera import Camera
 from jungoptic.core.plan import in_view
 from jungoptic.core.plan.standins import StandIn
 
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
+from ..plans.stored import plan_json
 from .models import Sketch
 
 

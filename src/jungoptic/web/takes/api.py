@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from typing import Any, NamedTuple
 
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.http import HttpRequest
 from ninja import Router, Schema
 from ninja.security import django_auth
@@ -17,6 +17,7 @@ from jungoptic.core.impossible import Impossible
 
 from .. import crud, saving
 from ..permissions import Verb, enter
+from ..plans.lockoffs import plates_in
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict
@@ -70,8 +71,9 @@ def log_take(
 @router.get("/{uuid:production_id}/takes/{uuid:pk}", response=TakePage)
 def get_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """A take, what its departures cost, and whether to go again."""
-    take = takes_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    content, among = take.card.shown, takes_beside(take)
+    production = enter(request, production_id, Verb.VIEW)
+    take = takes_of(production).get(pk=pk)
+    content, among = take.card.shown, takes_among(production, [take.card.plate.shot_id])
     mine = next(x for x in among if x.take.pk == take.pk)
     return {
         "take": take_out(take),
@@ -132,6 +134,7 @@ def _as_filmed(take: Take) -> FilmedTake:
         plate,
         Taken(**{name: getattr(take, name) for name in READINGS}),
         take.created_at.timestamp(),
+        take.card.plate.lock_group,
     )
 
 
@@ -147,17 +150,30 @@ def logged(takes: Iterable[Take]) -> list[Logged]:
     return [Logged(take, _as_filmed(take)) for take in takes]
 
 
-def takes_beside(take: Take) -> list[Logged]:
-    """Every take of a take's shot, itself with them."""
-    shot = take.card.plate.shot_id
-    takes = Take.objects.filter(card__plate__shot=shot).select_related("card__plate")
-    return logged(takes.prefetch_related("pictures"))
+def takes_among(production: Production, shots: Collection[uuid.UUID]) -> list[Logged]:
+    """Every take of some shots, oldest first, and those of other shots that are filmed from the
+    same lock-offs."""
+    names = plates_in(production.pk).filter(shot__in=shots).values("lock_group")
+    takes = takes_of(production).filter(
+        Q(card__plate__shot__in=shots)
+        | Q(card__plate__lock_group__in=names, card__plate__shot__removed_at=None)
+    )
+    ordered = takes.select_related("card__plate").order_by("created_at", "id")
+    return logged(ordered.prefetch_related("pictures__files"))
 
 
 def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
-    """Of every other plate the take that counts."""
-    plate = mine.take.card.plate_id
-    return those_that_count([x for x in among if x.take.card.plate_id != plate])
+    """Of every other plate of its shot and of its lock-off the take that counts."""
+    plate = mine.take.card.plate
+    return those_that_count(
+        x
+        for x in among
+        if x.take.card.plate_id != plate.pk
+        and (
+            x.take.card.plate.shot_id == plate.shot_id
+            or (plate.lock_group and x.take.card.plate.lock_group == plate.lock_group)
+        )
+    )
 
 
 def those_that_count(among: Iterable[Logged]) -> list[Logged]:

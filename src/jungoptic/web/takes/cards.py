@@ -18,8 +18,9 @@ from jungoptic.core.words import quantities as say
 
 from .. import documents, saving
 from ..breakdown.continuity import threads_for
-from ..plans.bridge import load, plan_json
+from ..plans.bridge import load
 from ..plans.models import Plate
+from ..plans.stored import plan_json
 from ..plans.views import called
 from ..records import Refused
 from .boards import free_number

@@ -43,17 +43,18 @@ class NewPlate:
     stand_ins: tuple[StandIn, ...]
 
 
-def pass_fields(recipe: Recipe, one: Pass, use: str) -> Values:
+def pass_fields(recipe: Recipe, one: Pass, locks: Mapping[str, str] | None = None) -> Values:
     """The decisions that a pass makes on its plate, kit left out.
 
-    `use` makes lock groups of two recipes in one shot distinct.
+    `locks`: what the recipe's lock-offs are called in the production, by their letters in the
+    recipe; without it by those letters.
     """
     return {
         "name": one.name,
         "kind": one.kind,
         "why": one.why,
         "required": one.required,
-        "lock_group": f"{use}{one.lock.upper()}" if one.lock else "",
+        "lock_group": (locks or {}).get(one.lock, one.lock.upper()) if one.lock else "",
         **one.settings,
         # One lock-off, one camera: what the first pass of it sets, the others have.
         **_shared_settings(recipe, one),
@@ -83,7 +84,7 @@ def fill(
     shot: Shot,
     recipe: Recipe,
     passes: Collection[str] | None = None,
-    use: str = "",
+    locks: Mapping[str, str] | None = None,
     with_things: bool = True,
     locked: Mapping[str, Mapping[str, Any]] | None = None,
 ) -> tuple[NewPlate, ...]:
@@ -102,7 +103,7 @@ def fill(
     for one in in_order(recipe):
         if one.key not in wanted:
             continue
-        fields = pass_fields(recipe, one, use)
+        fields = pass_fields(recipe, one, locks)
         farther = into_frame(shot, one.things)
         things = tuple(
             place(shot, thing, one.key, i, farther)
@@ -194,7 +195,7 @@ class FieldChange:
 
 def again(
     recipe: Recipe,
-    use: str,
+    locks: Mapping[str, str] | None,
     written: Mapping[str, Mapping[str, Any]],
     current: Mapping[str, Mapping[str, Any]],
 ) -> tuple[FieldChange, ...]:
@@ -209,7 +210,7 @@ def again(
         if now is None:
             continue
         was = written.get(one.key, {})
-        for name, value in pass_fields(recipe, one, use).items():
+        for name, value in pass_fields(recipe, one, locks).items():
             if name not in now or now[name] == value:
                 continue
             edited = name not in was or now[name] != was[name]
@@ -229,7 +230,11 @@ def from_shot(
     """A recipe of one's own from the plates of a shot with their other decisions (`why`,
     `required`, `lock_group`, and the post work)."""
     passes = []
+    letters: dict[str, str] = {}
     for number, (plate, other) in enumerate(plates, start=1):
+        group = str(other["lock_group"])
+        # Names are the production's: a recipe has letters.
+        lock = letters.setdefault(group, chr(ord("a") + len(letters))) if group else None
         passes.append(
             Pass(
                 key=f"p{number}",
@@ -237,7 +242,7 @@ def from_shot(
                 why=str(other.get("why") or "Part of this way of building the shot."),
                 kind=plate.kind,
                 required=bool(other.get("required", True)),
-                lock=str(other["lock_group"]) or None,
+                lock=lock,
                 after=(f"p{number - 1}",) if number > 1 else (),
                 settings=_settings(plate),
                 things=tuple(lift(shot, s) for s in shot.stand_ins_of(plate)),

@@ -10,17 +10,16 @@ from ...judging.way import Way
 from ...plan.findings import Finding, Verdict
 from ...plan.plate import Plate
 from ...stage.case import Case
-from ..group import DERIVED, departures, group_of, lead_of, orphans
+from ..group import DERIVED, beside_of, departures, followed, group_of, numbers_of, orphans
 
 
 def judge_lock(case: Case) -> Finding | None:
     """Whether a plate agrees with its lock-off, and with its own takes; None for a plate alone."""
     shot, plate = case.shot, case.plate
-    group = group_of(shot, plate)
-    if len(group) < 2 and plate.filmed is None:
+    group, elsewhere = group_of(shot, plate), beside_of(shot, plate)
+    if len(group) < 2 and not elsewhere and plate.filmed is None:
         return None
     gone, apart = orphans(shot, plate), departures(shot, plate)
-    lead = lead_of(group)
     if gone and plate.filmed is not None:
         first = gone[0]
         words = (
@@ -33,7 +32,8 @@ def judge_lock(case: Case) -> Finding | None:
     elif apart:
         first = apart[0]
         words = (
-            f"{first.name.capitalize()} is {first.mine}, where {lead.name} has {first.theirs}"
+            f"{first.name[0].upper()}{first.name[1:]} is {first.mine}, "
+            f"where {_called(case)} has {first.theirs}"
             + (f"; {len(apart) - 1} more differ: " if len(apart) > 1 else "")
             + ", ".join(d.name for d in apart[1:])
             + ". Plates of one lock-off share all of it."
@@ -41,11 +41,9 @@ def judge_lock(case: Case) -> Finding | None:
         verdict = Verdict.BREAKS
     else:
         filmed = [p.name for p in group if p.filmed is not None]
-        words = (
-            f"Shared with {', '.join(p.name for p in group if p.id != plate.id)}."
-            if len(group) > 1
-            else "Its takes fit the plan."
-        )
+        filmed += [b.called for b in elsewhere if b.plate.filmed is not None]
+        others = [p.name for p in group if p.id != plate.id] + [b.called for b in elsewhere]
+        words = f"Shared with {', '.join(others)}." if others else "Its takes fit the plan."
         if filmed:
             words += (
                 f" {' and '.join(filmed)} {'is' if len(filmed) == 1 else 'are'} filmed: a change "
@@ -62,30 +60,45 @@ def _ways(case: Case) -> list[Way]:
     if gone and plate.filmed is not None:
         back = {d.field: plate.filmed.values[d.field] for d in gone}
         return [Way("Go back to what was filmed.", back)]
-    lead = lead_of(group_of(shot, plate))
-    changes = _as_lead(case, lead)
+    changes = _as_followed(case)
     if not changes:
         return []
-    return [Way(f"Take everything over from {lead.name}.", changes, alone=True)]
+    # What another shot has goes to all that share the lock-off here.
+    alone = isinstance(followed(shot, plate), Plate)
+    return [Way(f"Take everything over from {_called(case)}.", changes, alone=alone)]
 
 
 def _takes(count: int) -> str:
     return "One take" if count == 1 else f"{count} takes"
 
 
-def _as_lead(case: Case, lead: Plate) -> dict[str, Any]:
-    """Decisions that make this plate agree with the lead. What the lead leaves to follow from its
-    own things has to be said outright here."""
+def _called(case: Case) -> str:
+    other = followed(case.shot, case.plate)
+    if other is None:
+        return "the others"
+    return other.name if isinstance(other, Plate) else other.called
+
+
+def _as_followed(case: Case) -> dict[str, Any]:
+    """Decisions that make this plate agree with what it follows. What that leaves to follow from
+    its own things has to be said outright here."""
     shot, plate = case.shot, case.plate
-    other = Case.of(shot, lead)
+    other = followed(shot, plate)
+    if other is None:
+        return {}
+    at, numbers = (
+        (other, numbers_of(shot, other))
+        if isinstance(other, Plate)
+        else (other.plate, other.numbers)
+    )
     changes: dict[str, Any] = {}
     for difference in departures(shot, plate):
         name = difference.field
-        changes[name] = getattr(lead, name)
-        if changes[name] is None and name in DERIVED and other is not None:
-            value = getattr(other.stage, DERIVED[name][0])
+        changes[name] = getattr(at, name)
+        if changes[name] is None and name in DERIVED:
+            value = numbers.get(name, math.inf)
             if math.isfinite(value):
-                changes[name] = value * lead.scale if name == "focus_world_m" else value
+                changes[name] = value * at.scale if name == "focus_world_m" else value
     return changes
 
 
