@@ -21,7 +21,7 @@ from jungoptic.core.planner.axes import at_index
 from jungoptic.core.planner.misses import BREAK
 from jungoptic.core.planner.replan import uses
 from jungoptic.core.planner.search import ranking, verdict_now
-from jungoptic.core.planner.space import Setup, Space, Wishes, setups, space_for
+from jungoptic.core.planner.space import Setup, Space, Wishes, setups, setups_of, space_for
 from jungoptic.core.planner.table import Table
 from jungoptic.core.stage.case import Case
 
@@ -46,7 +46,7 @@ def from_table(found: Shot) -> dict[str, int]:
     plate = found.plates[0]
     setup = next(
         s
-        for s in setups(found)
+        for s in setups_of(plate, setups(found))
         if (s.body.id, s.mode.id, s.lens.id) == (plate.body_id, plate.mode_id, plate.lens_id)
     )
     space = Space(
@@ -157,6 +157,7 @@ def plans(draw: st.DrawFn) -> Shot:
         heading_deg=draw(st.sampled_from([None, 90.0])),
         film_on=draw(st.sampled_from([None, datetime.date(2026, 6, 20)])),
         support_id=draw(st.sampled_from([None, None, "tripod", "slider", "rail"])),
+        on_side=draw(st.sampled_from(["", "", "left", "right"])),
         turns_about=draw(st.sampled_from(["socket", "mark", "pupil"])),
         slide_mm=draw(st.sampled_from([0.0, 60.0])),
         screen_foot_m=draw(st.sampled_from([0.0, 0.0, 0.6])),

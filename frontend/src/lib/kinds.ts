@@ -46,6 +46,13 @@ export function range(r: Range): string {
   return `${hours(r.likely)} (${hours(r.low)} to ${hours(r.high)})`;
 }
 
+/** How a camera stands: the side that is down, as its operator sees it from behind. */
+export const SIDES: { value: '' | 'left' | 'right'; name: string }[] = [
+  { value: '', name: 'stands upright' },
+  { value: 'left', name: 'on its side, the left one down' },
+  { value: 'right', name: 'on its side, the right one down' },
+];
+
 /** What a camera turns about, in the words of the trade. */
 export const TURNS = [
   { value: 'socket' as const, name: 'its tripod socket' },

@@ -12,7 +12,7 @@
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import HazardChoice from './HazardChoice.svelte';
   import LampSheet from './LampSheet.svelte';
-  import { TURNS } from '../../lib/kinds';
+  import { SIDES, TURNS } from '../../lib/kinds';
   import { SCREENS } from '../../lib/light';
   import type { Plate } from '../../lib/shot/plan';
   import RecordNumber from '../../lib/shot/RecordNumber.svelte';
@@ -246,6 +246,15 @@
       onchange={(value) => bench.change(record, 'support_id', value, 'Support')}
     />
   {/if}
+  <ChoiceField
+    label="The camera"
+    value={draft.on_side ?? ''}
+    options={SIDES}
+    problem={record.problems.on_side}
+    disabled={!bench.editable}
+    onchange={(value) =>
+      bench.change(record, 'on_side', (value ?? '') as Plate['on_side'], 'Camera on its side')}
+  />
   {#if bench.turns}
     <ChoiceField
       label="Turns about"

@@ -16,15 +16,16 @@
   let all = $state.raw<Schemas['HoursOut'] | null>(null);
   let days = $state.raw<Schemas['DayOut'][]>([]);
   let problem = $state('');
-  let by = $state<'days' | 'shots' | 'recipes' | 'table'>('days');
+  let by = $state<'days' | 'shots' | 'recipes' | 'lockoffs' | 'table'>('days');
 
   async function load(id: string) {
     const path = { params: { path: { production_id: id } } };
     try {
-      [about, all, days] = await Promise.all([
+      [about, all, days, held] = await Promise.all([
         ask(() => api.GET('/api/productions/{production_id}', path)),
         ask(() => api.GET('/api/productions/{production_id}/hours', path)),
         ask(() => api.GET('/api/productions/{production_id}/days', path)),
+        ask(() => api.GET('/api/productions/{production_id}/lockoffs', path)),
       ]);
     } catch (error) {
       problem = (error as Error).message;
@@ -34,12 +35,16 @@
     if (production) void load(production);
   });
 
-  const groups = $derived(by === 'shots' ? (all?.shots ?? []) : (all?.recipes ?? []));
+  let held = $state.raw<Schemas['HeldLockOff'][]>([]);
+  const groups = $derived(
+    by === 'days' || by === 'table' ? [] : ((all?.[by] ?? []) as Schemas['Total'][]),
+  );
   const full = $derived(Math.max(1, ...groups.flatMap((g) => [g.set.high, g.post.high])));
   const tabs = [
     { key: 'days', name: 'Days' },
     { key: 'shots', name: 'Shots' },
     { key: 'recipes', name: 'Recipes' },
+    { key: 'lockoffs', name: 'Lock-offs' },
     { key: 'table', name: 'The table' },
   ] as const;
   /** Where a working day of eight hours ends on the day's bar. */
@@ -198,6 +203,13 @@
         </tbody>
       </table>
     {:else}
+      {#if by === 'lockoffs'}
+        <p class="text-soft mt-3 max-w-prose">
+          {groups.length > 0
+            ? 'A set-up that stands once and serves all that is filmed from it, in one shot or in several: the first of them carries its hours.'
+            : 'No plate is in a lock-off yet. Give two plates the same name in Lock-off, in one shot or in several; recipes that need one bring it along.'}
+        </p>
+      {/if}
       <ul class="mt-3">
         {#each groups as group (group.key)}
           <li class="border-line flex flex-wrap items-center gap-x-4 border-b py-1">
@@ -207,6 +219,16 @@
                   >{group.name}</a
                 >
               {:else}{group.name}{/if}
+              {#if by === 'lockoffs'}
+                <span class="block text-sm">
+                  {#each held.find((one) => one.name === group.key)?.shots ?? [] as shot (shot.id)}
+                    <a
+                      class="mr-2 underline"
+                      href="/productions/{production}/shots/{shot.id}/lockoff"
+                      >{shot.number} {shot.title}</a
+                    >{/each}
+                </span>
+              {/if}
               <span class="text-soft text-sm">{group.plates} plates</span>
             </span>
             <HoursBar label="set" value={group.set} {full} />

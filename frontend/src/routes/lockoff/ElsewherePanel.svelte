@@ -14,6 +14,12 @@
   });
   const shots = $derived(bench.lockoffs.elsewhere(name));
   const views = $derived(bench.beside.filter((one) => one.here && one.plate.lock_group === name));
+  /** When a shot films from it. */
+  const days = (shot: (typeof shots)[number]) =>
+    [...new Set(shot.plates.flatMap((p) => (p.film_on ? [p.film_on] : [])))]
+      .sort()
+      .map((day, i) => `${i === 0 ? ', on' : ' and'} ${dayInWords(day)}`)
+      .join('');
   let to = $state<string | null>(null);
   let problem = $state('');
   async function rename() {
@@ -37,12 +43,7 @@
           href="/productions/{bench.productionId}/shots/{shot.id}/lockoff"
           >Shot {shot.number} {shot.title}</a
         >:
-        {shot.plates
-          .map(
-            (p) =>
-              p.name + (p.filmed ? ', filmed' : p.film_on ? `, on ${dayInWords(p.film_on)}` : ''),
-          )
-          .join('; ')}
+        {shot.plates.map((p) => p.name + (p.filmed ? ' (filmed)' : '')).join('; ')}{days(shot)}
       </li>
     {/each}
     {#each views as one (one.plate.id)}

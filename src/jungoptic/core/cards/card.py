@@ -77,7 +77,7 @@ def card_lines(case: Case, report: PlateReport) -> list[CardLine]:
                 "Camera stands", "Camera base", say.length(plate.drop_m), "below the model's ground"
             )
         )
-    lines += support_lines(case) + _standing(case)
+    lines += _on_side(case) + support_lines(case) + _standing(case)
     lines += [
         CardLine("Glass", "Body", choice.body.name, choice.mode.name),
         CardLine("Glass", "Lens", choice.lens.name, f"{stage.marked_mm:.3g} mm"),
@@ -150,6 +150,20 @@ def _measured(case: Case) -> list[CardLine]:
     if found is None:
         return []
     return [CardLine("Glass", "As measured", f"{stage.focal_mm:.4g} mm", unbent(found))]
+
+
+def _on_side(case: Case) -> list[CardLine]:
+    side = case.plate.on_side
+    if not side:
+        return []
+    return [
+        CardLine(
+            "Camera stands",
+            "On its side",
+            f"{side} side down",
+            "as seen from behind it; tape the lens axis over its bracket",
+        )
+    ]
 
 
 def _turned(case: Case) -> list[CardLine]:

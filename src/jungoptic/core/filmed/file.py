@@ -114,8 +114,15 @@ def _size(case: Case, facts: Facts) -> Finding:
     across = recorded_across(case, facts.width_px)
     verdict, sentence = Verdict.HOLDS, f"{told}, as planned."
     if (facts.width_px > facts.height_px) != (mode.width_px > mode.height_px):
-        verdict = Verdict.BREAKS
-        sentence = f"{told}: filmed on its side, where {mode.name} is {planned}."
+        lies = case.plate.on_side
+        verdict = Verdict.STRAINS if lies else Verdict.BREAKS
+        sentence = (
+            f"{told}, as a camera on its side writes it: turn it by 90° "
+            f"{'anticlockwise' if lies == 'left' else 'clockwise'} before anything is laid over it "
+            "or measured in it."
+            if lies
+            else f"{told}: filmed on its side, where {mode.name} is {planned}."
+        )
     elif (facts.width_px, facts.height_px) != (mode.width_px, mode.height_px):
         shape = facts.width_px / facts.height_px / (mode.width_px / mode.height_px) - 1.0
         if across < delivered:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.on_side import modes_for
 from ..plan.plate import Plate
 from ..stage.case import Case
 from ..stage.derive import mirror_for
@@ -133,7 +134,7 @@ def _ways(case: Case) -> list[Way]:
     for body in case.shot.kit.bodies:
         if body.id == plate.body_id or body.axis_height_mm >= case.choice.body.axis_height_mm:
             continue
-        for mode in body.modes[:1]:
+        for mode in modes_for(plate, body)[:1]:
             ways.append(
                 Way(
                     f"Use the {body.name}.",

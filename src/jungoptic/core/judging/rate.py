@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.on_side import modes_for
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
 from ..stage.rates import slowed_by_rate
@@ -79,7 +80,7 @@ def _ways(case: Case) -> list[Way]:
 
     ways: list[Way] = [Way("Record at the derived rate.", {"capture_fps": None}, effect)]
     for body in case.shot.kit.bodies:
-        for mode in body.modes:
+        for mode in modes_for(plate, body):
             if mode.id != plate.mode_id and mode.max_fps > stage.choice.mode.max_fps:
                 ways.append(
                     Way(

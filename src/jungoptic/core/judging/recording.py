@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.on_side import modes_for
 from ..screens.codecs import CHROMA_STEP, PITCH_HOLDS, PITCH_STRAINS
 from ..stage.case import Case
 from .numbers import asked
@@ -70,7 +71,7 @@ def _ways(case: Case) -> list[Way]:
     return [
         Way(f"Record with {body.name}, {other.name}.", {"body_id": body.id, "mode_id": other.id})
         for body in case.shot.kit.bodies
-        for other in body.modes
+        for other in modes_for(case.plate, body)
         if other.id != case.choice.mode.id
     ]
 

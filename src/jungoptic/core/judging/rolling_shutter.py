@@ -5,8 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Working
+from ..plan.on_side import modes_for
 from ..plan.plate import TIMELESS
 from ..stage.case import Case
+from ..stage.motion import Moment
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
@@ -25,44 +27,62 @@ def lean_deg(case: Case) -> float | None:
 
 def judge_skew(case: Case) -> Finding | None:
     """Whether the rows are read fast enough for what moves."""
-    measured, quick, lean = asked(measure, case), case.motion.sideways, lean_deg(case)
+    measured, quick, lean = asked(measure, case), across_rows(case), lean_deg(case)
     if measured is None or quick is None or lean is None:
         return None
-    mode, verdict = case.choice.mode, verdict_of(measured)
+    mode, verdict, lies = case.choice.mode, verdict_of(measured), case.plate.on_side != ""
     speed = quick.step_px * filmed_share(case.shot, quick.frame) * case.stage.needed_fps
     sentence = (
-        f"Read row by row in {mode.readout_ms:.3g} ms, uprights of {quick.stand_in.name} lean "
-        f"{lean:.2f}° at its fastest; other plates and the world do not."
+        f"Read row by row in {mode.readout_ms:.3g} ms, {'level lines' if lies else 'uprights'} of "
+        f"{quick.stand_in.name} lean {lean:.2f}° at its fastest; other plates and the world do not."
     )
+    delivered = case.shot.delivery
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
         workings=(
             Working(
-                formula="lean = atan(readout · rows used · speed across / picture height)",
+                formula="lean = atan(readout · rows used · speed up or down / picture width): the "
+                "rows of a camera on its side run up the picture"
+                if lies
+                else "lean = atan(readout · rows used · speed across / picture height)",
                 inputs=(
                     Quantity("r", "readout of all rows", mode.readout_ms or 0.0, "ms"),
-                    Quantity("rows", "share of the rows used", case.stage.crop_down, ""),
+                    Quantity("rows", "share of the rows used", rows_used(case, lies), ""),
                     Quantity(
                         "v",
-                        "speed across the picture",
+                        "speed up or down the picture" if lies else "speed across the picture",
                         speed,
                         "px/s",
                     ),
-                    Quantity("h", "picture height", float(case.shot.delivery.height_px), "px"),
+                    Quantity("w", "picture width", float(delivered.width_px), "px")
+                    if lies
+                    else Quantity("h", "picture height", float(delivered.height_px), "px"),
                 ),
-                result=Quantity("lean", "lean of an upright", lean, "°"),
+                result=Quantity(
+                    "lean", "lean of a level line" if lies else "lean of an upright", lean, "°"
+                ),
                 source="Geometry of a readout that takes time.",
             ),
         ),
     )
 
 
+def across_rows(case: Case) -> Moment | None:
+    """What goes fastest along the rows as they stand in the picture; None where nothing does."""
+    return case.motion.upwards if case.plate.on_side else case.motion.sideways
+
+
+def rows_used(case: Case, lies: bool) -> float:
+    """The share of the sensor's rows that the delivered picture has."""
+    return case.stage.crop_across if lies else case.stage.crop_down
+
+
 def _ways(case: Case) -> list[Way]:
     ways: list[Way] = []
     now = case.choice.mode.readout_ms or 0.0
     for body in case.shot.kit.bodies:
-        for mode in body.modes:
+        for mode in modes_for(case.plate, body):
             if mode.readout_ms is not None and mode.readout_ms < now:
                 ways.append(
                     Way(
@@ -76,16 +96,20 @@ def _ways(case: Case) -> list[Way]:
 def measure(n: Numbers) -> Measured | None:
     """Degrees of lean; None while no readout is known or nothing moves.
 
-    skew = readout * share of the rows * image speed on set, over the height. What only comes nearer
-    grows and does not lean. A readout that is not known counts as none.
+    skew = readout * share of the rows * image speed on set across them, over the picture's size
+    along the readout: its height, or its width where the camera lies on its side. What only comes
+    nearer grows and does not lean. A readout that is not known counts as none.
     """
+    lies = n.plate.on_side != ""
     readout_ms = n.of_setup("readout", lambda s: s.mode.readout_ms or 0.0)
-    quick = n.motion.sideways
+    quick = n.motion.upwards if lies else n.motion.sideways
     if quick is None or n.motion.still or n.plate.kind in TIMELESS or not np.any(readout_ms):
         return None
     speed = quick.step_px * filmed_share(n.shot, quick.frame) * n.needed_fps
-    skew = readout_ms / 1000.0 * np.minimum(n.crop_down, 1.0) * speed
-    lean = np.degrees(np.arctan(skew / n.shot.delivery.height_px)) / n.relaxed
+    used = n.crop_across if lies else n.crop_down
+    along = n.shot.delivery.width_px if lies else n.shot.delivery.height_px
+    skew = readout_ms / 1000.0 * np.minimum(used, 1.0) * speed
+    lean = np.degrees(np.arctan(skew / along)) / n.relaxed
     return Measured(ranked(lean, LEAN_HOLDS_DEG, LEAN_STRAINS_DEG), lean)
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from .. import thin_lens
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.kit import Lens, Mode
+from ..plan.on_side import modes_for, turned
 from ..plan.placing import nearest_m
 from ..stage.case import Case
 from ..stage.focal import matching_focal_mm
@@ -106,7 +107,7 @@ def _ways(case: Case) -> list[Way]:
     plate = case.plate
     options: list[tuple[float, str, dict[str, str | None]]] = []
     for body in case.shot.kit.bodies:
-        for mode in body.modes:
+        for mode in modes_for(plate, body):
             for lens in case.shot.kit.lenses:
                 same_body = mode.id == plate.mode_id
                 left = _pixels_left(case, mode, lens)
@@ -121,17 +122,38 @@ def _ways(case: Case) -> list[Way]:
                 # Staying on the same body is one change fewer on the day, so it counts for more.
                 options.append((left * (1.5 if same_body else 1.0), name, changes))
     options.sort(key=lambda option: -option[0])
-    return _from_elsewhere(case) + [
-        Way(
-            f"Use the {name}.",
-            {**changes, "focal_mm": None},
-            lambda t: (
-                f"{pixels(t.stage.pixels_across)} left across "
-                f"({percent(t.stage.pixels_across / t.shot.delivery.width_px)})."
-            ),
-        )
-        for _, name, changes in options[:8]
-    ]
+    return (
+        _from_elsewhere(case)
+        + _other_way_round(case)
+        + [
+            Way(
+                f"Use the {name}.",
+                {**changes, "focal_mm": None},
+                _left,
+            )
+            for _, name, changes in options[:8]
+        ]
+    )
+
+
+#: A camera is laid down, or stood up, for so many times the pixels (judgement).
+TURNS_FOR = 1.05
+
+
+def _other_way_round(case: Case) -> list[Way]:
+    """The camera on its side, or standing, where the picture then keeps more of its sensor."""
+    mode, lens, lies = case.choice.mode, case.choice.lens, case.plate.on_side
+    # As many pixels either way are no reason to lay a camera down.
+    if _pixels_left(case, turned(mode), lens) <= _pixels_left(case, mode, lens) * TURNS_FOR:
+        return []
+    if lies:
+        return [Way("Stand the camera upright.", {"on_side": ""}, _left)]
+    return [Way("Turn the camera on its side, the left one down.", {"on_side": "left"}, _left)]
+
+
+def _left(tried: Case) -> str:
+    share = tried.stage.pixels_across / tried.shot.delivery.width_px
+    return f"{pixels(tried.stage.pixels_across)} left across ({percent(share)})."
 
 
 def _from_elsewhere(case: Case) -> list[Way]:

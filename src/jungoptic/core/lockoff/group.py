@@ -39,6 +39,7 @@ LOCKED: Mapping[str, str] = {
     "turns_about": "turning point",
     "slide_mm": "slide",
     "support_id": "support",
+    "on_side": "side that is down",
     "mirror": "mirror",
     "table_m": "table",
     "room_id": "room",
@@ -228,6 +229,8 @@ def _derived(name: str, value: float) -> str:
 
 def said(kit: Kit, name: str, value: Any) -> str:
     """A shared decision in words."""
+    if name == "on_side" and not value:
+        return "none: it stands"
     if value is None or value == "":
         return "none" if name.endswith("_id") else "as derived"
     if name == "body_id":
@@ -241,6 +244,8 @@ def said(kit: Kit, name: str, value: Any) -> str:
         return next((r.name for r in kit.rooms if r.id == value), "another room")
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if name == "on_side":
+        return str(value)
     if name == "turns_about":
         return TURNS[value]
     if name == "scale":

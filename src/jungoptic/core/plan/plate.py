@@ -35,6 +35,10 @@ Motion = Literal["still", "gravity", "powered"]
 TurnsAbout = Literal["pupil", "mark", "socket"]
 
 
+#: The side of a camera, as its operator sees it from behind, that is down. Empty: it stands.
+OnSide = Literal["", "left", "right"]
+
+
 SwatchKind = Literal[
     "skin", "wardrobe", "prop", "foliage", "smoke", "glass", "metal", "hair", "flame"
 ]
@@ -210,6 +214,8 @@ class Plate:
     cloth_id: str | None = None
     #: How high above this stage's ground the lower edge of its screen hangs.
     screen_foot_m: float = 0.0
+    #: The side of its camera that is down; empty: the camera stands.
+    on_side: OnSide = ""
 
     @property
     def cues(self) -> tuple[Cue, ...]:

@@ -85,6 +85,8 @@ class Candidates:
 
     def of_setup(self, name: str, of: Callable[[Setup], float]) -> Array:
         """A number of every setup; laid out once for all plates that share the setups."""
+        # A camera on its side has its modes turned.
+        name = f"{name}, on its side" if self.plate.on_side else name
         if name not in self._columns:
             self._columns[name] = along(SETUP, [of(s) for s in self.space.setups])
         return self._columns[name]

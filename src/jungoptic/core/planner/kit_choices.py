@@ -15,7 +15,7 @@ from ..plan.shot import Shot
 from ..plan.views import seen_from_own
 from ..stage.case import Case
 from ..words.quantities import pixels
-from .space import Space, setups
+from .space import Space, setups, setups_of
 from .table import Table
 
 
@@ -23,7 +23,7 @@ def kit_choices(shot: Shot, plate: Plate, most: int = 3) -> tuple[Remedy, ...]:
     """The body, mode and lens that film `plate` best, best first: fewest rules broken, best
     verdict, most pixels left. Its other decisions stay as they are."""
     shot = seen_from_own(shot, plate)
-    found = setups(shot)
+    found = setups_of(plate, setups(shot))
     if not found:
         return ()
     space = Space(

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ..judging.flicker import safe_angle
 from ..plan.kit import Body, Lens, Mode
+from ..plan.on_side import mode_for
 from ..plan.plate import BUILT, Plate
 from ..plan.shot import Shot
 from ..plan.views import seen_from_own
@@ -86,6 +87,13 @@ def setups(shot: Shot, own_only: bool = False) -> tuple[Setup, ...]:
     return tuple(s for s in found if not (own_only and s.borrowed))
 
 
+def setups_of(plate: Plate, found: tuple[Setup, ...]) -> tuple[Setup, ...]:
+    """Setups as the camera of a plate stands with them, on its side or not."""
+    if not plate.on_side:
+        return found
+    return tuple(replace(s, mode=mode_for(plate, s.mode)) for s in found)
+
+
 def space_for(
     shot: Shot, plate: Plate, wishes: Wishes, known: tuple[Setup, ...] | None = None
 ) -> Space:
@@ -94,7 +102,7 @@ def space_for(
     shot = seen_from_own(shot, plate)
     slow = plate.motion == "gravity" and needed_fps(shot, plate) > 0
     return Space(
-        setups=setups(shot, wishes.own_only) if known is None else known,
+        setups=setups_of(plate, setups(shot, wishes.own_only) if known is None else known),
         scales=(plate.scale,) if wishes.keep_scale else _scales(plate),
         slowdowns=(1.0, SLOWER) if slow else (1.0,),
         shutters=_shutters(shot, plate),

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ..pictures.bend import Bend
 from ..plan.kit import LensMeasure
+from ..plan.on_side import in_picture
 from .case import Case
 
 
@@ -16,8 +17,8 @@ def bend_of(case: Case) -> Bend | None:
     found = case.choice.lens.measured_at(stage.marked_mm)
     if found is None or not any((found.k1, found.k2, found.right_mm, found.down_mm)):
         return None
-    numbers = found.k1, found.k2, found.right_mm, found.down_mm
-    return Bend(*numbers, stage.pinhole_mm, case.choice.mode.sensor_width_mm)
+    away = in_picture(case.plate.on_side, found.right_mm, found.down_mm)
+    return Bend(found.k1, found.k2, *away, stage.pinhole_mm, case.choice.mode.sensor_width_mm)
 
 
 def bend_delivered(case: Case, part: float = 0.0) -> Bend | None:

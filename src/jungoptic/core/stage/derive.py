@@ -1,8 +1,7 @@
 """From the world camera to a stage camera: what one plate needs, as numbers for a tape measure.
 
 The stage camera keeps the world camera's angle of view and angles; every distance and height is
-divided by the scale, because perspective is kept by distance, never by focal length
-(product rule, see `docs/how-it-computes.md`).
+divided by the scale: perspective is kept by distance, never by focal length.
 """
 
 from __future__ import annotations
@@ -17,6 +16,7 @@ from ..camera import Camera
 from ..impossible import Impossible
 from ..plan.kit import Body, Kit, Lens, Mode
 from ..plan.mirrored import placed_for
+from ..plan.on_side import mode_for
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from .focal import matching_focal_mm
@@ -136,7 +136,7 @@ def choose(kit: Kit, plate: Plate) -> Choice | None:
     if body is None or lens is None:
         return None
     mode = next((m for m in body.modes if m.id == plate.mode_id), None)
-    return None if mode is None else Choice(body, mode, lens)
+    return None if mode is None else Choice(body, mode_for(plate, mode), lens)
 
 
 def depth_range_m(shot: Shot, plate: Plate, camera: Camera) -> tuple[float, float] | None:

@@ -30,16 +30,18 @@ class Moment:
 class Motion:
     """Movement of a plate's things in the story's picture, of what is in frame: what crosses it
     `fastest`, what jumps farthest for its width (`jumping`), what goes `sideways` fastest (its
-    middle: what only comes nearer stays where it is). None of them where nothing is ever in frame.
+    middle: what only comes nearer stays where it is) and what goes up or down fastest (`upwards`).
+    None of them where nothing is ever in frame.
 
-    All three are as a plate films them, without what a zoom in post adds, in pixels as delivered
-    (`sideways`: of the widest view, of which the rows are read). `slowest_px`: of anything at any
-    frame, as the story shows it, zoom and all."""
+    All are as a plate films them, without what a zoom in post adds, in pixels as delivered
+    (`sideways`, `upwards`: of the widest view, of which the rows are read). `slowest_px`: of
+    anything at any frame, as the story shows it, zoom and all."""
 
     fastest: Moment | None
     jumping: Moment | None
     sideways: Moment | None
     slowest_px: float
+    upwards: Moment | None = None
 
     @property
     def still(self) -> bool:
@@ -69,7 +71,7 @@ def _motion(found: Seen, own: tuple[StandIn, ...], widest: float) -> Motion:
     drift = filmed.steps.drift_px[:, rows] * widest
     with np.errstate(divide="ignore", invalid="ignore"):
         jump = np.where(fast > 0.0, fast / wide, fast)
-    aside = _or_none(np.abs(drift[0]))
+    aside, up = (_or_none(np.abs(way)) for way in drift)
 
     def worst(of: Array, step: Array) -> Moment:
         thing, frame = divmod(int(of.argmax()), of.shape[1])
@@ -78,7 +80,7 @@ def _motion(found: Seen, own: tuple[StandIn, ...], widest: float) -> Motion:
 
     # NaN where all that is in frame is gone a frame later.
     slowest = np.nan_to_num(float(np.fmin.reduce(found.steps.slowest_px[rows], axis=None)))
-    return Motion(worst(fast, fast), worst(jump, fast), worst(aside, aside), slowest)
+    return Motion(worst(fast, fast), worst(jump, fast), worst(aside, aside), slowest, worst(up, up))
 
 
 def _or_none(px: Array) -> Array:

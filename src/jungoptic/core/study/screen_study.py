@@ -9,6 +9,7 @@ import numpy as np
 from ..drawings.light_maps import screen_map
 from ..judging.limits import VIEW_COVERED_TO
 from ..lighting.contours import LightMap
+from ..plan.on_side import modes_for
 from ..screens.codecs import Recording, cheapest_that_holds, recording
 from ..screens.colours import SCREENS, ScreenChoice, choose
 from ..screens.lit import lit_screen, shadows_there
@@ -130,7 +131,7 @@ def recordings_of(case: Case) -> tuple[Recording, ...]:
     take_s = stage.set_duration_s + 10.0
     found = []
     for body in case.shot.kit.bodies:
-        for mode in body.modes:
+        for mode in modes_for(case.plate, body):
             tried = case.tried({"body_id": body.id, "mode_id": mode.id})
             if tried is None:
                 continue

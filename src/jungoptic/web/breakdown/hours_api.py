@@ -58,6 +58,7 @@ class HoursOut(Out):
     shots: list[Total]
     recipes: list[Total]
     days: list[Total]
+    lockoffs: list[Total]
     whole: Total
 
 
@@ -83,6 +84,8 @@ def totals(loaded: Loaded) -> dict[str, Any]:
     by_day: dict[str, list[tuple[Shot, effort.Estimate]]] = defaultdict(list)
     logs_of_recipe: dict[str, list[LoggedHours]] = defaultdict(list)
     logs_of_day: dict[str, list[LoggedHours]] = defaultdict(list)
+    by_lock: dict[str, list[tuple[Shot, effort.Estimate]]] = defaultdict(list)
+    logs_of_lock: dict[str, list[LoggedHours]] = defaultdict(list)
     logs_all: list[LoggedHours] = []
     names: dict[str, str] = {}
     for shot in loaded.shots:
@@ -100,8 +103,12 @@ def totals(loaded: Loaded) -> dict[str, Any]:
             by_recipe[recipe].append(piece)
             if plate is not None:
                 by_day[day].append(piece)
+            if plate is not None and plate.lock_group:
+                by_lock[plate.lock_group].append(piece)
         for entry in logs:
-            recipe, day = _homes(plates.get(str(entry.plate_id)))
+            plate = plates.get(str(entry.plate_id))
+            recipe, day = _homes(plate)
+            logs_of_lock["" if plate is None else plate.lock_group].append(entry)
             logs_of_recipe[recipe].append(entry)
             logs_of_day[day].append(entry)
     names[""], names["shot"] = "No recipe", "Shots as a whole: comp and grade"
@@ -114,6 +121,7 @@ def totals(loaded: Loaded) -> dict[str, Any]:
             _total(k, k or "No day yet", v, logs_of_day[k])
             for k, v in sorted(by_day.items(), key=lambda item: item[0] or "9999")
         ],
+        "lockoffs": [_total(k, k, v, logs_of_lock[k]) for k, v in by_lock.items()],
         "whole": _total("", "The production", everything, logs_all),
     }
 

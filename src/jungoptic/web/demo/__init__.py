@@ -74,6 +74,7 @@ def load() -> bool:
         tricks.set_up(shots)
         sheets.set_up(shots)
         ordinary.set_up(production, shots, rooms, lamps, modes, lenses)
+        ordinary.empty_chairs(shots["3"])
         cast(production)
         _filmed(shots["3"], people[0])
         for shot in production.shots.all():

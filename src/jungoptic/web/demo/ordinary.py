@@ -1,5 +1,5 @@
-"""Four ordinary shots of the demo that were written between the others, and a close-up cut into
-another: what the frame shows, and when, decides in each.
+"""Four ordinary shots of the demo that were written between the others, a close-up cut into
+another, and a shot from the set-up of another: what the frame shows, and when, decides in each.
 
 Somebody walks towards the lens and leaves the focus; a camera pans over a table and does not turn
 about its entrance pupil; a face fills the picture, and the cloth need only be behind it; somebody
@@ -12,12 +12,20 @@ import uuid
 from collections.abc import Callable
 from typing import Any
 
+from jungoptic.core.lockoff.group import LOCKED
+
 from ..kit.models import Lamp, Lens, Mode, Room
 from ..plans.fields import ViewFields
 from ..plans.models import Plate, Shot, StandIn
 from ..plans.trick_fields import RampFields
 from ..productions.models import Production
 
+#: What the camera in the story has that stands where another shot left it.
+AS_BEFORE = (
+    *("delivery_width_px", "delivery_height_px", "playback_fps", "sensor_width_mm", "focal_mm"),
+    *("camera_height_m", "tilt_deg", "key_from_deg", "key_elevation_deg", "key_kind"),
+    *("key_ratio_stops", "key_size_deg", "key_temperature_k", "key_level_stops", "light_note"),
+)
 #: The view cut into shot 3.
 CLOSE = uuid.uuid5(uuid.NAMESPACE_OID, "Ansa, close")
 #: number, after which shot, title, action, place, decisions of the shot.
@@ -170,6 +178,36 @@ def set_up(
     _thing(face, "Ansa", "figure", 0.0, 1.7, 1.68)
     _on_the_gate(made["10B"], rooms, uses)
     _close_up(between["3"], rooms["Kitchen"], uses(0, 60))
+
+
+def empty_chairs(before: Shot) -> None:
+    """The kitchen after the twins have left it, a shot of its own from the set-up of shot 3: the
+    tripod has not been touched."""
+    shot = Shot.objects.create(
+        production=before.production,
+        number="3A",
+        title="The empty chairs",
+        action="They have gone. The lamp over the table burns on.",
+        place=before.place,
+        time_of_day=before.time_of_day,
+        position=before.position + 0.5,
+        screen_time_s=2.0,
+        **{name: getattr(before, name) for name in AS_BEFORE},
+    )
+    half = before.plates.get(name="Half A: Ansa")
+    locked = ("body", "mode", "lens", "room", "support")
+    shared = {n: getattr(half, n) for n in LOCKED if n.removesuffix("_id") not in locked}
+    Plate.objects.create(
+        shot=shot,
+        name="Kitchen, nobody",
+        kind="live",
+        lock_group=half.lock_group,
+        film_on=half.film_on,
+        lamps=half.lamps,
+        takes_planned=2,
+        why="Filmed when the twins have gone, before the tripod is moved.",
+        **{**shared, **{n: getattr(half, n) for n in locked}},
+    )
 
 
 def _on_the_gate(

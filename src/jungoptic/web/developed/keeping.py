@@ -23,6 +23,8 @@ from ..records import Refused
 from ..storage import forget, keep_picture
 from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
 
+#: Decisions that say something only where they are taken.
+SELDOM = frozenset({"screen_foot_m", "on_side"})
 #: Decisions that say something only of what is placed in post.
 OF_PLACING = frozenset({"placed_in_post", "placed_from_m", "walks_on_set"})
 
@@ -35,8 +37,8 @@ Tell = Callable[[int, int], None]
 def shown(plan: dict[str, Any]) -> dict[str, Any]:
     """What of a plan can change a picture of it: what a camera rides on does not, nor what a screen
     is cut from, who stands there, that a plate was filmed, that a lens was never measured, how what
-    is not placed in post would be, that nothing zooms, that a screen hangs to the ground, or what a
-    lock-off is called and has in other shots."""
+    is not placed in post would be, that nothing zooms, that a screen hangs to the ground, that a
+    camera stands, or what a lock-off is called and has in other shots."""
     rest = {name: value for name, value in plan.items() if name not in GRIP and name != "beside"}
     called: dict[str, str] = {"": ""}
     if "shot" in rest:
@@ -52,7 +54,7 @@ def shown(plan: dict[str, Any]) -> dict[str, Any]:
             if name == "lock_group"
             else _drawn(name, value)
             for name, value in plate.items()
-            if (name not in GRIP and (name != "screen_foot_m" or value))
+            if (name not in GRIP and (name not in SELDOM or value))
             and (plate.get("placed_in_post") or name not in OF_PLACING)
         }
         for plate in plan.get("plates", [])

@@ -15,7 +15,7 @@ from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.moves import Ease
 from jungoptic.core.plan import PlateKind, ScreenColour, SwatchKind
 from jungoptic.core.plan.cue import CueKind
-from jungoptic.core.plan.plate import LampRole, PassFor, TurnsAbout
+from jungoptic.core.plan.plate import LampRole, OnSide, PassFor, TurnsAbout
 from jungoptic.core.plan.standins import Matters
 
 from ..schemas import (
@@ -231,6 +231,7 @@ class PlateFields(Fields):
     tilt_deg: Annotated[float, Within(-89, 89)] | None = None
     setback_m: Annotated[float, Within(-1000, 1000)] = 0.0
     turns_about: TurnsAbout = "socket"
+    on_side: OnSide = ""
     slide_mm: Annotated[float, Within(-1000, 1000)] = 0.0
     light_lux: Annotated[float, Within(0.01, 1_000_000)] | None = None
     screen_width_m: Annotated[float, Within(0, 200)] = 0.0

@@ -150,6 +150,7 @@ class Plate(Record):
     tilt_deg = models.FloatField(null=True, default=None)
     setback_m = models.FloatField(default=0.0)
     turns_about = models.CharField(max_length=8, default="socket")
+    on_side = models.CharField(max_length=5, blank=True, default="")
     slide_mm = models.FloatField(default=0.0)
     light_lux = models.FloatField(null=True, default=None)
     screen_width_m = models.FloatField(default=0.0)
