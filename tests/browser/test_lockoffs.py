@@ -92,3 +92,28 @@ def test_one_set_up_serves_two_shots(desk: Page):
     desk.get_by_role("link", name="Second film").first.click()
     desk.get_by_role("link", name="Hours").first.click()
     expect(desk.get_by_text(re.compile("set up for shot 1")).first).to_be_visible()
+
+
+def test_a_tall_picture_is_filmed_with_the_camera_on_its_side(desk: Page):
+    first_shot(desk)
+    # Upright, and as wide as eight millimetres of sensor are behind the 14 mm lens.
+    for label, text in (("Width", "1080"), ("Height", "1920"), ("Focal length", "43.6 mm")):
+        field = desk.get_by_label(label, exact=True).last
+        field.fill(text)
+        field.press("Enter")
+    saved(desk)
+    live_plate(desk)
+    expect(finding(desk, "view")).to_have_attribute("data-verdict", "breaks")
+    turn = ways_out(desk, "view").locator("li", has_text="Turn the camera on its side")
+    turn.get_by_role("button", name="Do this").click()
+    expect(desk.get_by_label("The camera", exact=True)).to_have_value("left")
+    expect(finding(desk, "view")).to_have_attribute("data-verdict", "holds")
+    saved(desk)
+    assert Plate.objects.get(name="Live plate").on_side == "left"
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(finding(desk, "view")).to_have_attribute("data-verdict", "breaks")
+    desk.get_by_label("The camera", exact=True).select_option("right")
+    expect(finding(desk, "view")).to_have_attribute("data-verdict", "holds")
+    saved(desk)
+    desk.get_by_role("button", name="Issue a set card").click()
+    expect(desk.get_by_text("right side down")).to_be_visible()
