@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jungoptic.core.cards.card import checklist
 from jungoptic.core.cards.partners import belong
 from jungoptic.core.cost import effort
 from jungoptic.core.lockoff.days import judge_days
@@ -109,6 +110,18 @@ def test_what_another_shot_has_filmed_comes_first():
     # Another lock-off of the same shot is none of its business.
     assert beside_of(here, replace(here.plates[0], lock_group="B")) == ()
     assert joined(changed(here, "right", lock_group="B"), "right").get("lock") is None
+
+
+def test_the_checklist_says_what_it_stands_like_and_what_waits():
+    found = twins()
+    filmed = changed(found, "clean", filmed=Filmed(2, "5C-1", {}))
+    here = alone(found, "right", *elsewhere(filmed, "left", "clean"))
+    items = checklist(case_of(here, "right"))
+    assert "Stands as it stood for: Clean plate of shot 5" in items
+    assert "Nothing is moved before this is filmed too: Half A of shot 5" in items
+    many = replace(here, beside=here.beside[:1] * 6)
+    (one,) = (i for i in checklist(case_of(many, "right")) if "filmed too" in i)
+    assert one.endswith("Half A of shot 5 and 2 more")
 
 
 def test_a_stage_that_cannot_be_worked_out_is_held_by_its_decisions():

@@ -77,8 +77,11 @@ def test_a_picture_of_cut_out_things_alone_leaves_holes():
 def test_a_plate_that_is_kept_whole_shows_its_room():
     room = {"room_id": "room", "room_behind_m": 1.0}
     kit = replace(random_case(0).shot.kit, rooms=(Room("room", "Garage", 12.0, 6.0, 3.0),))
-    found = run(shot_of({"cut": "roto"}, room, kit=kit), width=160)
-    assert any("shows the walls" in remark for remark in found.remarks)
+    built = run(shot_of({"cut": "roto"}, {**room, "kind": "miniature"}, kit=kit), width=160)
+    assert any("shows the walls" in remark for remark in built.remarks)
+    # What is filmed live in a room is filmed in the place of the story.
+    there = run(shot_of({"cut": "roto"}, room, kit=kit), width=160)
+    assert not any("shows the walls" in remark for remark in there.remarks)
 
 
 def test_a_divider_gives_each_plate_its_side():

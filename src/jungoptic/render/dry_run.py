@@ -217,7 +217,10 @@ def _laid_in(
 
 
 def _stray(one: _Filmed, width: int, height: int) -> list[str]:
-    """What a plate that is kept whole shows of the room it is filmed in."""
+    """What a plate that is kept whole shows of the room it is filmed in. Of a live one that room is
+    the place of the story itself: its walls belong."""
+    if one.plate.kind == "live":
+        return []
     room = matte(one.scene, frozenset({ROOM}), width, height, 4)
     part = float(np.asarray(room).mean())
     if part < LEAST_STRAY:

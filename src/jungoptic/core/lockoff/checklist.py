@@ -16,6 +16,9 @@ from .days import sun_room_of
 from .drift import SunDrift, sun_drift
 from .group import beside_of, group_of
 
+#: So many plates of other shots are named, the rest counted.
+MOST_NAMED = 4
+
 
 @dataclass(frozen=True)
 class CheckItem:
@@ -90,8 +93,27 @@ def lock_items(case: Case) -> tuple[CheckItem, ...]:
         found.append(CheckItem("Nobody and nothing of them in the picture, nor their shadows"))
     elif clean_of(case.shot, plate) is not None or shared:
         found.append(CheckItem("Clean plate of this lock-off before the tripod moves"))
+    found += _elsewhere(case)
     found += [CheckItem(words) for words in plate.recipe_right]
     return tuple(found)
+
+
+def _elsewhere(case: Case) -> list[CheckItem]:
+    """What other shots film from the same set-up: what it has to stand like, and wait for."""
+    others = beside_of(case.shot, case.plate)
+    filmed = [b.called for b in others if b.plate.filmed is not None]
+    waiting = [b.called for b in others if b.plate.filmed is None]
+    found = []
+    if filmed:
+        found.append(CheckItem("Stands as it stood for", _few(filmed)))
+    if waiting:
+        found.append(CheckItem("Nothing is moved before this is filmed too", _few(waiting)))
+    return found
+
+
+def _few(names: list[str]) -> str:
+    more = len(names) - MOST_NAMED
+    return ", ".join(names[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
 
 
 def _clock(seconds: float, room: Room | None) -> str:

@@ -17,7 +17,7 @@ from ..jobs.work import Kind, Work
 from ..permissions import Verb, enter
 from ..plans.bridge import load
 from ..plans.models import Shot
-from ..plans.stored import bare_kit, plan_json, with_takes
+from ..plans.stored import bare_kit, elsewhere, plan_json, with_takes
 from ..productions.models import Production
 from .api import ChangeOut, NotationFields, Without, changes_out
 
@@ -72,8 +72,9 @@ def _followed(
 ) -> Iterator[list[dict[str, Any]]]:
     """What becomes of the plates of each shot, in order."""
     kit = bare_kit(production)
+    beside = elsewhere(shots, kit)
     for shot in shots:
-        plan = [(str(shot.pk), load(plan_json(shot, kit=kit)))]
+        plan = [(str(shot.pk), load(plan_json(shot, kit=kit, beside=beside[shot.pk])))]
         found = changes_out(planner.replan(plan, taken.ids, taken.whole))
         yield [{**one, "number": shot.number, "title": shot.title} for one in found]
 
