@@ -1,9 +1,10 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { length, roundBelow } from '../quantities';
-  import { apart, fitAt, lookedAt, type Fit } from './geometry';
+  import { fitAt, lookedAt, type Fit } from './geometry';
   import LightBands from './LightBands.svelte';
   import { closer, moved, WHOLE, type Look } from './zoom';
+  import { alongLevel, around, besideUpright, laid, type Place } from './words';
   import { zoomable } from './zoomable';
 
   type Drawing = Schemas['Drawing'];
@@ -38,6 +39,8 @@
     room?: boolean;
     /** How the light lies over it. */
     map?: Schemas['LightMap'] | null;
+    /** How wide what lies over its upper right corner is, pixels. Default nothing. */
+    covered?: number;
   };
   let {
     drawing,
@@ -60,6 +63,7 @@
     onlook,
     room = false,
     map = null,
+    covered = 0,
   }: Props = $props();
 
   /** While something is dragged the fit stands still; else the paper would slide under the hand. */
@@ -125,23 +129,58 @@
         y0 += shift;
         y1 += shift;
       }
+      const value = length(dim.value_m);
+      const short = value.length * 7.4 + 2;
+      const all = short + (dim.label ? dim.label.length * 6.4 + 4 : 0);
       // Words go to the side with more room, so that none leave the paper.
-      const words = (length(dim.value_m).length + dim.label.length) * 6.4 + 12;
-      const right = width - x0 > words || x0 < words;
-      return { ...dim, x0, y0, x1, y1, upright, right };
+      const right = width - x0 > all || x0 < all;
+      const grip: Place[] = ['end' as const, 'start' as const].flatMap((anchor) =>
+        [-12, -26, 16].map((row) => ({ x: x0 + (anchor === 'end' ? -8 : 8), y: y1 + row, anchor })),
+      );
+      const along = upright
+        ? besideUpright(x0, y0, y1, right)
+        : alongLevel(x0, x1, y0, dim.lift >= 0);
+      return {
+        ...dim,
+        value,
+        x0,
+        y0,
+        x1,
+        y1,
+        upright,
+        width: all,
+        short,
+        keep: true,
+        places: dim.editable ? [...(right ? grip.toReversed() : grip), ...along] : along,
+      };
     }),
   );
 
-  /** Words that would lie on others move down a little, and are left out where that is no use. */
-  const notes = $derived(
-    apart(
-      drawing.notes.map((note) => ({
-        text: note.text,
-        x: f.x(note.at[0] ?? 0),
-        y: f.y(note.at[1] ?? 0) - 4,
-        width: note.text.length * 5.6,
-      })),
-      12,
+  /** What lies over the paper besides: its caption, its scale bar, and what is covered. */
+  const taken = $derived([
+    { left: 0, right: caption.length * 6 + 12, top: 0, bottom: 15 },
+    { left: width - covered, right: width, top: 0, bottom: covered ? 28 : 0 },
+    {
+      left: 0,
+      right: scaleBar ? bar * f.scale + 16 + length(bar).length * 6.5 : 0,
+      top: height - 18,
+      bottom: height,
+    },
+  ]);
+
+  /** Measures first: they are what is read off. Names that find no room are left out. */
+  const words = $derived(
+    laid(
+      [
+        ...dims,
+        ...drawing.notes.map((note) => ({
+          text: note.text,
+          width: note.text.length * 5.9,
+          places: around(f.x(note.at[0] ?? 0), f.y(note.at[1] ?? 0) - 4, 12),
+        })),
+      ],
+      { width, height },
+      taken,
     ),
   );
 
@@ -217,41 +256,14 @@
         <polyline points={shape.points.map(place).join(' ')} style="{style};fill:none" />
       {/if}
     {/each}
-    {#each notes as note, i (i)}
-      <text
-        x={note.x}
-        y={note.y}
-        text-anchor="middle"
-        class="haloed"
-        font-size="11"
-        fill="var(--soft)">{note.text}</text
-      >
-    {/each}
     {#each dims as dim, i (i)}
       <g stroke="var(--ochre-ink)" stroke-width="1">
+        <title>{dim.value} {dim.label}</title>
         <path
           d={dim.upright
             ? `M${dim.x0} ${dim.y0}V${dim.y1}M${dim.x0 - 4} ${dim.y0}h8M${dim.x0 - 4} ${dim.y1}h8`
             : `M${dim.x0} ${dim.y0}H${dim.x1}M${dim.x0} ${dim.y0 - 4}v8M${dim.x1} ${dim.y0 - 4}v8`}
         />
-        <text
-          x={dim.editable
-            ? dim.x0 - 8
-            : dim.upright
-              ? dim.x0 + (dim.right ? 6 : -6)
-              : (dim.x0 + dim.x1) / 2}
-          y={dim.editable
-            ? dim.y1 - 12
-            : dim.upright
-              ? (dim.y0 + dim.y1) / 2 + 4
-              : dim.y0 + (dim.lift < 0 ? 12 : -4)}
-          text-anchor={dim.upright ? (dim.right ? 'start' : 'end') : 'middle'}
-          class="haloed"
-          font-size="12"
-          fill="var(--ink)"
-          ><tspan font-weight="700">{length(dim.value_m)}</tspan>
-          <tspan fill="var(--soft)">{dim.label}</tspan></text
-        >
       </g>
       {#if dim.editable && editable && onaxis}
         <g
@@ -270,6 +282,20 @@
           <circle cx={dim.x1} cy={dim.y1} r="5" fill="var(--ochre)" stroke="var(--card)" />
         </g>
       {/if}
+    {/each}
+    {#each words as one, i (i)}
+      <text
+        x={one.at.x}
+        y={one.at.y}
+        text-anchor={one.at.anchor}
+        class="haloed pointer-events-none"
+        font-size={'text' in one ? 11 : 12}
+        fill={'text' in one ? 'var(--soft)' : 'var(--ink)'}
+      >
+        {#if 'text' in one}{one.text}{:else}<tspan font-weight="700">{one.value}</tspan
+          >{#if !one.at.short && one.label}<tspan fill="var(--soft)" dx="4">{one.label}</tspan
+            >{/if}{/if}
+      </text>
     {/each}
     {#if editable && onmove}
       {#each drawing.shapes.filter((s) => s.stand_in_id) as shape, i (i)}

@@ -32,6 +32,8 @@
     map?: Schemas['LightMap'] | null;
     /** Only the plan, as large as the box. Default both. */
     planOnly?: boolean;
+    /** How wide what lies over its upper right corner is, pixels. Default nothing. */
+    controls?: number;
   };
   let {
     elevation,
@@ -52,6 +54,7 @@
     showRoom = false,
     map = null,
     planOnly = false,
+    controls = 0,
   }: Props = $props();
 
   let boxWidth = $state(720);
@@ -92,6 +95,7 @@
       drawing={elevation}
       title={`${name}: side elevation`}
       height={sizes.upper}
+      covered={sizes.sideBySide ? 0 : controls}
       onmove={onmove && ((id, du) => onmove(id, 0, du))}
       {onaxis}
       {onaxisdrop}
@@ -104,6 +108,7 @@
     caption={planOnly ? `${name}: plan, from above` : 'plan'}
     scaleBar
     {map}
+    covered={planOnly || sizes.sideBySide ? controls : 0}
     height={sizes.lower}
     onmove={onmove && ((id, du, dv) => onmove(id, -dv, du))}
     onlamp={onlamp && ((lamp, du, dv) => onlamp(lamp, -dv, du, 0))}

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { apart, fitAt, groundMove, lookedAt, PAD, pair, pathOf, placedBy, snap } from './geometry';
+import { fitAt, groundMove, lookedAt, PAD, pair, pathOf, placedBy, snap } from './geometry';
 
 it('lays a drawing out at one scale, up being up', () => {
   const f = fitAt([0, 0, 2, 1], 100, 200);
@@ -64,11 +64,4 @@ it('places a point as a reframe would: scaled, turned clockwise, shifted', () =>
   const [x, y] = placedBy(fit, 3, 0);
   expect(x).toBeCloseTo(10);
   expect(y).toBeCloseTo(26);
-});
-
-it('moves words apart, and leaves out what finds no room', () => {
-  const words = Array.from({ length: 6 }, (_, i) => ({ text: `w${i}`, x: 100, y: 50, width: 40 }));
-  const placed = apart([...words, { text: 'far', x: 300, y: 50, width: 40 }], 12);
-  expect(placed.map((w) => w.y)).toEqual([50, 62, 74, 86, 50]);
-  expect(placed.at(-1)?.text).toBe('far');
 });

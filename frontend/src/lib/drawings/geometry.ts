@@ -97,26 +97,3 @@ export function lookedAt(fit: Fit, look: Look, width: number, height: number): F
     y: (v) => (fit.y(v) - look.y * height) * look.k,
   };
 }
-
-type Words = { text: string; x: number; y: number; width: number };
-
-/** Centred words kept from lying on one another: each moves down by up to three lines to find
- * room; where there is none it is left out. Earlier ones stay. */
-export function apart<T extends Words>(words: T[], line: number): T[] {
-  const placed: T[] = [];
-  for (const word of words) {
-    for (let tries = 0; tries < 4; tries += 1) {
-      const y = word.y + tries * line;
-      const clear = placed.every(
-        (other) =>
-          Math.abs(other.y - y) >= line ||
-          Math.abs(other.x - word.x) >= (other.width + word.width) / 2,
-      );
-      if (clear) {
-        placed.push({ ...word, y });
-        break;
-      }
-    }
-  }
-  return placed;
-}

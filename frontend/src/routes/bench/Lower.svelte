@@ -26,6 +26,8 @@
   let { bench, view, planner, record }: Props = $props();
   const answer = $derived(bench.answer);
   const scale = $derived(record.draft.scale ?? 1);
+  /** How wide what lies over the stage's corner is, pixels. */
+  let controls = $state(0);
   /** While something is dragged the tables keep what they said last. */
   let study = $state.raw<Schemas['Study'] | null>(null);
   $effect.pre(() => {
@@ -72,7 +74,10 @@
     {#if view.tab === 'stage'}
       {#if answer?.elevation && answer.plan}
         <section aria-label="Stage" class="relative h-[24rem] xl:h-full">
-          <div class="bg-paper/85 absolute top-0 right-1 z-10 flex items-center">
+          <div
+            class="bg-paper/85 absolute top-0 right-1 z-10 flex items-center"
+            bind:clientWidth={controls}
+          >
             {#if answer.light?.key !== null && answer.light}
               <label
                 class="flex min-h-7 items-center gap-1 px-2 text-sm"
@@ -129,6 +134,7 @@
             onlook={(look) => (view.stage = look)}
             showRoom={view.room}
             map={view.map ? answer.light_map : null}
+            {controls}
           />
         </section>
       {:else if answer?.stage}
