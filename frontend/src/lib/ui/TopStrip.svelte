@@ -14,10 +14,12 @@
     crumbs: { name: string; href?: string }[];
     /** Where the name of the product leads. Default the productions. */
     home?: string;
+    /** So much stands on it that the place in hand needs the room of our name. Default off. */
+    tight?: boolean;
     /** What this screen adds to the strip. */
     children?: Snippet;
   };
-  let { crumbs, home = '/', children }: Props = $props();
+  let { crumbs, home = '/', tight = false, children }: Props = $props();
   let accountOpen = $state(false);
 </script>
 
@@ -34,14 +36,19 @@
           fill="none"
         />
       </svg>
-      <span>Jungoptic</span>
+      <!-- Where there is little room, the place in hand says more than our name. -->
+      <span class={tight ? 'max-2xl:sr-only' : ''}>Jungoptic</span>
     </a>
     {#each crumbs as crumb (crumb.name)}
       <span class="text-soft" aria-hidden="true">/</span>
       {#if crumb.href}
-        <a href={crumb.href} class="truncate hover:underline">{crumb.name}</a>
+        <a
+          href={crumb.href}
+          title={crumb.name}
+          class={['truncate hover:underline', tight ? 'min-w-10 shrink-[6]' : '']}>{crumb.name}</a
+        >
       {:else}
-        <span class="truncate font-semibold">{crumb.name}</span>
+        <span title={crumb.name} class="truncate font-semibold">{crumb.name}</span>
       {/if}
     {/each}
   </nav>

@@ -207,6 +207,7 @@
   {@const b = bench}
   <div class="flex min-h-dvh flex-col xl:h-dvh">
     <TopStrip
+      tight
       crumbs={[
         { name: b.production.name, href: `/productions/${production}` },
         { name: `${b.shot.draft.number} ${b.shot.draft.title}` },

@@ -229,7 +229,9 @@
                     >{/each}
                 </span>
               {/if}
-              <span class="text-soft text-sm">{group.plates} plates</span>
+              <span class="text-soft text-sm"
+                >{group.plates} {group.plates === 1 ? 'plate' : 'plates'}</span
+              >
             </span>
             <HoursBar label="set" value={group.set} {full} />
             <HoursBar label="post" value={group.post} {full} />
