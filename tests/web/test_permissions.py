@@ -337,7 +337,7 @@ def paths(stage) -> dict[str, str]:
     member = make_person("grip")
     Membership.objects.create(production=stage.production, user=member, role="crew")
     take = Take.objects.create(card=card, number=1)
-    bare = Plate.objects.create(shot=stage.shot, name="Bare", kind="live")
+    bare = Plate.objects.create(shot=stage.shot, name="Bare", kind="live", lock_group="hall")
     second = Shot.objects.create(
         production=stage.production,
         number="2",
