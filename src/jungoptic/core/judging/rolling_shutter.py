@@ -6,9 +6,9 @@ import numpy as np
 
 from ..plan.findings import Finding, Quantity, Working
 from ..plan.on_side import modes_for
-from ..plan.plate import TIMELESS
+from ..plan.plate import TIMELESS, Plate
 from ..stage.case import Case
-from ..stage.motion import Moment
+from ..stage.motion import Moment, Motion
 from .limits import LEAN_HOLDS_DEG, LEAN_STRAINS_DEG
 from .numbers import asked
 from .rule import Measured, Numbers, Rule, ranked, verdict_of
@@ -27,7 +27,11 @@ def lean_deg(case: Case) -> float | None:
 
 def judge_skew(case: Case) -> Finding | None:
     """Whether the rows are read fast enough for what moves."""
-    measured, quick, lean = asked(measure, case), across_rows(case), lean_deg(case)
+    measured, quick, lean = (
+        asked(measure, case),
+        along_rows(case.plate, case.motion),
+        lean_deg(case),
+    )
     if measured is None or quick is None or lean is None:
         return None
     mode, verdict, lies = case.choice.mode, verdict_of(measured), case.plate.on_side != ""
@@ -36,7 +40,8 @@ def judge_skew(case: Case) -> Finding | None:
         f"Read row by row in {mode.readout_ms:.3g} ms, {'level lines' if lies else 'uprights'} of "
         f"{quick.stand_in.name} lean {lean:.2f}° at its fastest; other plates and the world do not."
     )
-    delivered = case.shot.delivery
+    delivered, stage = case.shot.delivery, case.stage
+    used = stage.crop_across if lies else stage.crop_down
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,
@@ -48,7 +53,7 @@ def judge_skew(case: Case) -> Finding | None:
                 else "lean = atan(readout · rows used · speed across / picture height)",
                 inputs=(
                     Quantity("r", "readout of all rows", mode.readout_ms or 0.0, "ms"),
-                    Quantity("rows", "share of the rows used", rows_used(case, lies), ""),
+                    Quantity("rows", "share of the rows used", used, ""),
                     Quantity(
                         "v",
                         "speed up or down the picture" if lies else "speed across the picture",
@@ -68,14 +73,9 @@ def judge_skew(case: Case) -> Finding | None:
     )
 
 
-def across_rows(case: Case) -> Moment | None:
+def along_rows(plate: Plate, motion: Motion) -> Moment | None:
     """What goes fastest along the rows as they stand in the picture; None where nothing does."""
-    return case.motion.upwards if case.plate.on_side else case.motion.sideways
-
-
-def rows_used(case: Case, lies: bool) -> float:
-    """The share of the sensor's rows that the delivered picture has."""
-    return case.stage.crop_across if lies else case.stage.crop_down
+    return motion.upwards if plate.on_side else motion.sideways
 
 
 def _ways(case: Case) -> list[Way]:
@@ -102,7 +102,7 @@ def measure(n: Numbers) -> Measured | None:
     """
     lies = n.plate.on_side != ""
     readout_ms = n.of_setup("readout", lambda s: s.mode.readout_ms or 0.0)
-    quick = n.motion.upwards if lies else n.motion.sideways
+    quick = along_rows(n.plate, n.motion)
     if quick is None or n.motion.still or n.plate.kind in TIMELESS or not np.any(readout_ms):
         return None
     speed = quick.step_px * filmed_share(n.shot, quick.frame) * n.needed_fps

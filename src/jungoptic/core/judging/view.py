@@ -126,11 +126,7 @@ def _ways(case: Case) -> list[Way]:
         _from_elsewhere(case)
         + _other_way_round(case)
         + [
-            Way(
-                f"Use the {name}.",
-                {**changes, "focal_mm": None},
-                _left,
-            )
+            Way(f"Use the {name}.", {**changes, "focal_mm": None}, _left)
             for _, name, changes in options[:8]
         ]
     )

@@ -117,14 +117,28 @@ def lead_of(group: tuple[Plate, ...]) -> Plate:
     return next((p for p in group if p.filmed is not None), group[0])
 
 
-def followed(shot: Shot, plate: Plate) -> Plate | Beside | None:
+@dataclass(frozen=True)
+class Followed:
+    """What a plate of a lock-off is held against: what it is called, its decisions, and what they
+    come to (see `numbers_of`). `elsewhere`: it is of another shot or view."""
+
+    called: str
+    plate: Plate
+    numbers: Mapping[str, float]
+    elsewhere: bool
+
+
+def followed(shot: Shot, plate: Plate) -> Followed | None:
     """What a plate is held against: the plate that leads here; and that one against what another
     shot has filmed or planned from the same set-up. None where nothing shares it."""
     lead = lead_of(group_of(shot, plate))
     if lead.id != plate.id:
-        return lead
+        return Followed(lead.name, lead, numbers_of(shot, lead), False)
     others = beside_of(shot, plate)
-    return next((b for b in others if b.plate.filmed is not None), others[0] if others else None)
+    if not others:
+        return None
+    one = next((b for b in others if b.plate.filmed is not None), others[0])
+    return Followed(one.called, one.plate, one.numbers, True)
 
 
 def lock_groups(shot: Shot) -> tuple[LockGroup, ...]:
@@ -153,7 +167,7 @@ def lock_groups(shot: Shot) -> tuple[LockGroup, ...]:
 def departures(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
     """In what a plate departs from what it follows in its lock-off, see `followed`."""
     other = followed(shot, plate)
-    return () if other is None else _apart(shot, plate, other)
+    return () if other is None else _apart(shot, plate, other.plate, other.numbers)
 
 
 def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
@@ -161,7 +175,8 @@ def orphans(shot: Shot, plate: Plate) -> tuple[Difference, ...]:
     if plate.filmed is None:
         return ()
     was = {k: v for k, v in plate.filmed.values.items() if k in LOCKED}
-    return _apart(shot, plate, replace(plate, **was))
+    then = replace(plate, **was)
+    return _apart(shot, plate, then, numbers_of(shot, then))
 
 
 def numbers_of(shot: Shot, plate: Plate) -> dict[str, float]:
@@ -173,10 +188,10 @@ def numbers_of(shot: Shot, plate: Plate) -> dict[str, float]:
     return {name: getattr(stage, attribute) for name, (attribute, _) in DERIVED.items()}
 
 
-def _apart(shot: Shot, mine: Plate, of: Plate | Beside) -> tuple[Difference, ...]:
-    theirs = of.plate if isinstance(of, Beside) else of
+def _apart(
+    shot: Shot, mine: Plate, theirs: Plate, other: Mapping[str, float]
+) -> tuple[Difference, ...]:
     own = numbers_of(shot, mine)
-    other = of.numbers if isinstance(of, Beside) else numbers_of(shot, of)
     found = []
     # Against its own takes a plate is held in everything.
     names = LOCKED if mine.id == theirs.id else shared(mine, theirs)

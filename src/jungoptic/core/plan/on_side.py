@@ -27,7 +27,7 @@ def mode_for(plate: Plate, mode: Mode) -> Mode:
 
 def modes_for(plate: Plate, body: Body) -> tuple[Mode, ...]:
     """The modes of a body as the camera of a plate records with them."""
-    return tuple(turned(m) for m in body.modes) if plate.on_side else body.modes
+    return tuple(mode_for(plate, m) for m in body.modes)
 
 
 def in_picture(on_side: OnSide, right: float, down: float) -> tuple[float, float]:

@@ -195,8 +195,6 @@ def empty_chairs(before: Shot) -> None:
         **{name: getattr(before, name) for name in AS_BEFORE},
     )
     half = before.plates.get(name="Half A: Ansa")
-    locked = ("body", "mode", "lens", "room", "support")
-    shared = {n: getattr(half, n) for n in LOCKED if n.removesuffix("_id") not in locked}
     Plate.objects.create(
         shot=shot,
         name="Kitchen, nobody",
@@ -206,7 +204,7 @@ def empty_chairs(before: Shot) -> None:
         lamps=half.lamps,
         takes_planned=2,
         why="Filmed when the twins have gone, before the tripod is moved.",
-        **{**shared, **{n: getattr(half, n) for n in locked}},
+        **{name: getattr(half, name) for name in LOCKED},
     )
 
 

@@ -63,9 +63,7 @@ def _told(rows: list[Plate]) -> list[dict[str, Any]]:
 def list_lockoffs(request: HttpRequest, production_id: uuid.UUID) -> Any:
     """The lock-offs of the production, by the first shot of each."""
     production = enter(request, production_id, Verb.VIEW)
-    cards = Plate._meta.get_field("cards").related_model
-    assert isinstance(cards, type)
-    taken = cards._default_manager.filter(plate=OuterRef("pk"), takes__isnull=False)
+    taken = Plate.objects.filter(pk=OuterRef("pk"), cards__takes__isnull=False)
     rows = plates_in(production.pk).select_related("shot").annotate(filmed=Exists(taken))
     fields = ("id", "name", "film_on", "lock_group", "shot_id", "shot__number", "shot__title")
     order = ("shot__position", "shot__created_at", "shot_id", "position", "created_at", "id")

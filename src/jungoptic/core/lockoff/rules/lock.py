@@ -8,9 +8,8 @@ from typing import Any
 from ...judging.rule import Rule
 from ...judging.way import Way
 from ...plan.findings import Finding, Verdict
-from ...plan.plate import Plate
 from ...stage.case import Case
-from ..group import DERIVED, beside_of, departures, followed, group_of, numbers_of, orphans
+from ..group import DERIVED, Followed, beside_of, departures, followed, group_of, orphans
 
 
 def judge_lock(case: Case) -> Finding | None:
@@ -29,11 +28,11 @@ def judge_lock(case: Case) -> Finding | None:
             + ". Those takes no longer fit the rest of the lock-off."
         )
         verdict = Verdict.BREAKS
-    elif apart:
+    elif apart and (other := followed(shot, plate)) is not None:
         first = apart[0]
         words = (
             f"{first.name[0].upper()}{first.name[1:]} is {first.mine}, "
-            f"where {_called(case)} has {first.theirs}"
+            f"where {other.called} has {first.theirs}"
             + (f"; {len(apart) - 1} more differ: " if len(apart) > 1 else "")
             + ", ".join(d.name for d in apart[1:])
             + ". Plates of one lock-off share all of it."
@@ -60,45 +59,31 @@ def _ways(case: Case) -> list[Way]:
     if gone and plate.filmed is not None:
         back = {d.field: plate.filmed.values[d.field] for d in gone}
         return [Way("Go back to what was filmed.", back)]
-    changes = _as_followed(case)
+    other = followed(shot, plate)
+    if other is None:
+        return []
+    changes = _as_followed(case, other)
     if not changes:
         return []
     # What another shot has goes to all that share the lock-off here.
-    alone = isinstance(followed(shot, plate), Plate)
-    return [Way(f"Take everything over from {_called(case)}.", changes, alone=alone)]
+    return [Way(f"Take everything over from {other.called}.", changes, alone=not other.elsewhere)]
 
 
 def _takes(count: int) -> str:
     return "One take" if count == 1 else f"{count} takes"
 
 
-def _called(case: Case) -> str:
-    other = followed(case.shot, case.plate)
-    if other is None:
-        return "the others"
-    return other.name if isinstance(other, Plate) else other.called
-
-
-def _as_followed(case: Case) -> dict[str, Any]:
+def _as_followed(case: Case, other: Followed) -> dict[str, Any]:
     """Decisions that make this plate agree with what it follows. What that leaves to follow from
     its own things has to be said outright here."""
-    shot, plate = case.shot, case.plate
-    other = followed(shot, plate)
-    if other is None:
-        return {}
-    at, numbers = (
-        (other, numbers_of(shot, other))
-        if isinstance(other, Plate)
-        else (other.plate, other.numbers)
-    )
     changes: dict[str, Any] = {}
-    for difference in departures(shot, plate):
+    for difference in departures(case.shot, case.plate):
         name = difference.field
-        changes[name] = getattr(at, name)
+        changes[name] = getattr(other.plate, name)
         if changes[name] is None and name in DERIVED:
-            value = numbers.get(name, math.inf)
+            value = other.numbers.get(name, math.inf)
             if math.isfinite(value):
-                changes[name] = value * at.scale if name == "focus_world_m" else value
+                changes[name] = value * other.plate.scale if name == "focus_world_m" else value
     return changes
 
 
