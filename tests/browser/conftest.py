@@ -169,9 +169,11 @@ def first_shot(desk: Page) -> None:
     desk.get_by_role("button", name="17.3 mm wide").click()
     desk.get_by_text("17.3 mm wide, 3840 × 2160").first.wait_for()
     desk.get_by_role("button", name="Add a lens").click()
-    focal = desk.get_by_label("Focal length").first
-    focal.fill("14 mm")
-    focal.press("Enter")
+    for focal, text in zip(
+        desk.get_by_label("Focal length").all(), ("14 mm", "35 mm"), strict=True
+    ):
+        focal.fill(text)
+        focal.press("Enter")
     saved(desk)
     desk.get_by_role("link", name="Second film").click()
     desk.get_by_label("What we see").fill("A tower at dusk")

@@ -148,3 +148,8 @@ class TestLifting:
         """What walls give back is counted since; a card of before is judged as then."""
         found = CARD_PLAN.read({"version": 4, "rooms": [{"name": "Garage"}]})["rooms"]
         assert [room["reflectance"] for room in found] == [0.0]
+
+    def test_zooms_of_before_are_set_by_the_width_alone(self):
+        """Height and padding count since; a card of before is judged as then."""
+        assert CARD_PLAN.read({"version": 5})["zooms_across"]
+        assert not CARD_PLAN.read(CARD_PLAN.stamped({})).get("zooms_across")

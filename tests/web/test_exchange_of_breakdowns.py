@@ -12,6 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from jungoptic.web.exchange.tables import guess, plain_number, read, seconds
 from jungoptic.web.plans.models import Shot
+from jungoptic.web.productions.models import Production
 from jungoptic.web.records import Refused
 from tests.conftest import Stage
 
@@ -124,11 +125,15 @@ def test_preview_stores_nothing_and_apply_stores_all(stage: Stage):
     assert (shown["new"], shown["changed"], shown["errors"]) == (2, 0, 0)
     assert shown["unmentioned"] == ["1 Mill"]
     assert numbers() == ["1"]
+    Production.objects.update(delivery_width_px=1080, delivery_height_px=1920)
+    stage.production.refresh_from_db()
     done = table(stage, "apply", TABLE).json()
     assert numbers() == ["1", "10", "20"]
     wheel = Shot.objects.get(number="20")
     assert (wheel.title, wheel.place, wheel.screen_time_s) == ('The "wheel"', "", 6.0)
     assert wheel.delivery_width_px == stage.production.delivery_width_px
+    # Of an upright film, a sensor that stands.
+    assert wheel.sensor_width_mm == pytest.approx(24.9 * 9 / 16, abs=0.01)
     stage.api.post(f"{stage.path}/steps/{done['step']['id']}/undo")
     assert numbers() == ["1"]
 

@@ -1,4 +1,5 @@
-/** How quantities are written on this device. Kept here; the numbers themselves stay SI. */
+/** How quantities are written: as was chosen on this device, else as the production in hand has it.
+ * The numbers themselves stay SI. */
 
 export type Notation = {
   length: 'metric' | 'feet';
@@ -15,25 +16,31 @@ export const FIRST: Notation = {
 };
 const KEY = 'jungoptic.units';
 
-function kept(): Notation {
+function kept(): Partial<Notation> {
   try {
-    const stored: unknown = JSON.parse(localStorage.getItem(KEY) ?? '{}');
-    return { ...FIRST, ...(stored as Partial<Notation>) };
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Notation>;
   } catch {
     // What cannot be read is as good as nothing kept.
-    return FIRST;
+    return {};
   }
 }
 
-let now = $state.raw<Notation>(kept());
+let chosen = $state.raw(kept());
+let usual = $state.raw(FIRST);
+const now = $derived<Notation>({ ...usual, ...chosen });
 
 export const units = {
   get now() {
     return now;
   },
   choose(change: Partial<Notation>) {
-    now = { ...now, ...change };
-    localStorage.setItem(KEY, JSON.stringify(now));
+    chosen = { ...chosen, ...change };
+    localStorage.setItem(KEY, JSON.stringify(chosen));
+  },
+  /** How it is usual where this device is now, in a production or on a card: it holds for what
+   * nobody has chosen here. */
+  usual(here: Partial<Notation>) {
+    usual = { ...FIRST, ...here };
   },
   /** What the server words its sentences in. */
   get asked() {

@@ -105,6 +105,12 @@ def _plan_4_to_5(plan: Document) -> Document:
     return {**plan, "rooms": [{"reflectance": 0.0, **room} for room in plan.get("rooms", [])]}
 
 
+def _plan_5_to_6(plan: Document) -> Document:
+    """A zoom that nobody set was set by the width of the picture, even where its height or its
+    padding then was missing."""
+    return {**plan, "zooms_across": True}
+
+
 def _board_1_to_2(board: Document) -> Document:
     """How lenses bend lines was not counted."""
     return {**board, "seen": {"straightened": False, **board.get("seen", {})}}
@@ -118,7 +124,9 @@ def _ran_1_to_2(ran: Document) -> Document:
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2, _card_2_to_3))
 #: The plan that a set card froze: its takes are judged by it.
-CARD_PLAN = Kind("plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4, _plan_4_to_5))
+CARD_PLAN = Kind(
+    "plan of a set card", (_plan_1_to_2, _plan_2_to_3, _plan_3_to_4, _plan_4_to_5, _plan_5_to_6)
+)
 #: A recipe as it was applied, or saved from a shot.
 RECIPE = Kind("recipe")
 #: A step of the Board: its operations under `ops`.

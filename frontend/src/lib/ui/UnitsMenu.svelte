@@ -1,41 +1,10 @@
 <script lang="ts">
   import Ruler from '@lucide/svelte/icons/ruler';
   import { Popover } from 'bits-ui';
+  import { NOTATIONS } from '../notations';
   import { units, type Notation } from '../units.svelte';
 
-  const choices: {
-    [K in keyof Notation]: { title: string; options: { value: Notation[K]; name: string }[] };
-  } = {
-    length: {
-      title: 'Lengths',
-      options: [
-        { value: 'metric', name: 'mm and m' },
-        { value: 'feet', name: 'feet and inches' },
-      ],
-    },
-    light: {
-      title: 'Light',
-      options: [
-        { value: 'lux', name: 'lux' },
-        { value: 'footcandles', name: 'foot-candles' },
-      ],
-    },
-    stop: {
-      title: 'Stops',
-      options: [
-        { value: 'decimal', name: 'f/6.3' },
-        { value: 'thirds', name: 'f/5.6⅓' },
-      ],
-    },
-    shutter: {
-      title: 'Shutter',
-      options: [
-        { value: 'angle', name: 'angle' },
-        { value: 'time', name: '1/48 s' },
-      ],
-    },
-  };
-  const keys = Object.keys(choices) as (keyof Notation)[];
+  const keys = Object.keys(NOTATIONS) as (keyof Notation)[];
 </script>
 
 <Popover.Root>
@@ -49,8 +18,8 @@
     >
       {#each keys as key (key)}
         <fieldset class="mb-2">
-          <legend class="text-soft text-sm">{choices[key].title}</legend>
-          {#each choices[key].options as option (option.value)}
+          <legend class="text-soft text-sm">{NOTATIONS[key].title}</legend>
+          {#each NOTATIONS[key].options as option (option.value)}
             <label class="mr-3 inline-flex min-h-7 items-center gap-1.5">
               <input
                 type="radio"

@@ -8,32 +8,17 @@
   import TimeSheet from './TimeSheet.svelte';
   import ViewSheet from './ViewSheet.svelte';
 
+  import { formats } from '../../lib/shot/formats';
   import { shutterAt } from '../../lib/quantities';
 
   type Props = { bench: OpenShot };
   let { bench }: Props = $props();
   const shot = $derived(bench.shot);
   const base = $derived(`/api/productions/${bench.productionId}/shots/${bench.shotId}`);
-  /** Usual widths of a sensor, generic formats only: while nothing is owned. */
-  const usual = [
-    { name: 'Full frame', width: 36 },
-    { name: 'Super 35', width: 24.9 },
-    { name: 'APS-C', width: 23.5 },
-    { name: '17.3 mm wide', width: 17.3 },
-    { name: '1-inch', width: 13.2 },
-  ];
-  /** What is owned, by its own words: the same words then mean the same picture. */
-  const owned = $derived(
-    bench.kit.bodies.flatMap((body) =>
-      body.modes.map((mode) => ({
-        name: `${body.name}, ${mode.name}`,
-        width: mode.sensor_width_mm,
-      })),
-    ),
+  const aspect = $derived(
+    (shot.draft.delivery_width_px ?? 1920) / (shot.draft.delivery_height_px ?? 1080),
   );
-  const formats = $derived(
-    owned.filter((one, i) => owned.findIndex((o) => o.width === one.width) === i),
-  );
+  const choices = $derived(formats(bench.kit.bodies, aspect));
 </script>
 
 <h2 class="px-3 pt-3 text-lg">{bench.view ? bench.view.name : 'The world'}</h2>
@@ -99,7 +84,7 @@
   <RecordNumber {bench} record={shot} field="focal_mm" label="Focal length" kind="mm" />
   <RecordNumber {bench} record={shot} field="sensor_width_mm" label="Sensor width" kind="mm" />
   <p class="text-soft py-0.5 text-xs">
-    {#each formats.length > 0 ? formats : usual as format (format.name)}
+    {#each choices as format (format.name)}
       <button
         class="mr-2 underline disabled:no-underline"
         disabled={!bench.editable}

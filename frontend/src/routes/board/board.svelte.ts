@@ -268,9 +268,6 @@ export class Board {
 
   /** Add a shot at the end. The failure is thrown, so that the form can say what is wrong. */
   async add(number: string, title: string): Promise<void> {
-    const about = this.about;
-    if (!about) return;
-    const { delivery_width_px, delivery_height_px, playback_fps } = about;
     const made = await ask(() =>
       api.POST('/api/productions/{production_id}/shots', {
         params: { path: { production_id: this.production } },
@@ -279,9 +276,6 @@ export class Board {
           number,
           title,
           position: this.rows.length + 1e4,
-          delivery_width_px,
-          delivery_height_px,
-          playback_fps,
         } as Schemas['ShotIn'],
       }),
     );

@@ -7,6 +7,7 @@
   import { length, say } from '../../lib/quantities';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { units } from '../../lib/units.svelte';
   import { route } from '../../router';
   import BoardSheet from './BoardSheet.svelte';
   import LogTake from './LogTake.svelte';
@@ -46,6 +47,8 @@
       ]);
       card = found;
       role = own;
+      // Whoever came by a link enters no production: the card's own way of writing is usual here.
+      if (byLink) units.usual(found.content.notation ?? {});
       ticks?.stop();
       ticks = new Ticks(production_id, id, found.ticks);
     } catch (error) {

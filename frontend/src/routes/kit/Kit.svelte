@@ -22,6 +22,7 @@
   } from './fields';
   import { KitBook, type Lamp, type Mode, type Rig } from './kit.svelte';
   import Grip from './Grip.svelte';
+  import { follows } from './focal';
   import KitRecord from './KitRecord.svelte';
   import Loan from './Loan.svelte';
   import Measured from './Measured.svelte';
@@ -188,6 +189,7 @@
             record={lens}
             specs={LENS}
             what="lens"
+            follows={(was, typed) => follows(was, typed)}
             disabled={!kit.editable}
             onremove={() =>
               (doomed = { name: lens.draft.name, remove: () => kit.lenses.remove(lens) })}

@@ -13,11 +13,16 @@
     /** What it is, for the remove button. */
     what: string;
     onremove: () => void;
+    /** What changes with what was typed, before it is saved. */
+    follows?: (was: T, typed: T) => Partial<T>;
     children?: Snippet;
   };
-  let { record, specs, disabled, what, onremove, children }: Props = $props();
+  let { record, specs, disabled, what, onremove, follows, children }: Props = $props();
   type Field = keyof T & string;
-  const commit = () => void record.commit();
+  const commit = () => {
+    Object.assign(record.draft, follows?.(record.stored, record.draft) ?? {});
+    void record.commit();
+  };
 </script>
 
 <div class="bg-card border-line border p-3" aria-label={record.draft.name} role="group">
@@ -30,7 +35,7 @@
     oncommit={commit}
   />
   <div class="mt-1 grid gap-x-6 sm:grid-cols-2">
-    <SpecNumbers {record} {specs} {disabled} />
+    <SpecNumbers {record} {specs} {disabled} oncommit={commit} />
   </div>
   {@render children?.()}
   {#if record.problems['']}<p role="alert" class="font-semibold">{record.problems['']}</p>{/if}

@@ -3,8 +3,14 @@
   import NumberField from '../../lib/ui/NumberField.svelte';
   import type { FieldSpec } from './fields';
 
-  type Props = { record: SavedRecord<T>; specs: FieldSpec[]; disabled: boolean };
-  let { record, specs, disabled }: Props = $props();
+  type Props = {
+    record: SavedRecord<T>;
+    specs: FieldSpec[];
+    disabled: boolean;
+    /** A number is complete; saved by itself where nobody asks. */
+    oncommit?: () => void;
+  };
+  let { record, specs, disabled, oncommit = () => void record.commit() }: Props = $props();
   type Field = keyof T & string;
 </script>
 
@@ -18,6 +24,6 @@
     problem={record.problems[spec.field]}
     {disabled}
     onlive={(value) => record.set(spec.field as Field, value as T[Field])}
-    oncommit={() => void record.commit()}
+    {oncommit}
   />
 {/each}

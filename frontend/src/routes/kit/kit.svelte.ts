@@ -67,7 +67,7 @@ export class KitBook implements Book {
     make: (of) =>
       api.POST('/api/productions/{production_id}/rooms', {
         params: this.#all,
-        body: { id: crypto.randomUUID(), ...NEW_ROOM, ...of },
+        body: { id: crypto.randomUUID(), ...NEW_ROOM, ...this.#place, ...of },
       }),
     remove: (pk) =>
       api.DELETE('/api/productions/{production_id}/rooms/{pk}', { params: this.#path(pk) }),
@@ -146,6 +146,16 @@ export class KitBook implements Book {
 
   #path(pk: string) {
     return { path: { production_id: this.productionId, pk } };
+  }
+
+  /** Where the production is filmed, for a new room that stands there. */
+  get #place() {
+    const about = this.production;
+    return {
+      latitude_deg: about?.latitude_deg ?? null,
+      longitude_deg: about?.longitude_deg ?? null,
+      time_zone: about?.time_zone || NEW_ROOM.time_zone,
+    };
   }
 
   attempt(work: () => Promise<void>) {

@@ -1,8 +1,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
+  import { NOTATIONS } from '../../lib/notations';
+  import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import Modal from '../../lib/ui/Modal.svelte';
   import NumberField from '../../lib/ui/NumberField.svelte';
+  import TextField from '../../lib/ui/TextField.svelte';
   import { SHAPES } from './shapes';
 
   type Production = Schemas['ProductionOut'];
@@ -22,6 +25,21 @@
   let width = $state(first.delivery_width_px ?? 1920);
   let height = $state(first.delivery_height_px ?? 1080);
   let rate = $state(first.playback_fps ?? 24);
+  let latitude = $state(first.latitude_deg ?? null);
+  let longitude = $state(first.longitude_deg ?? null);
+  let zone = $state(first.time_zone ?? '');
+  const written = $state({
+    lengths_in: first.lengths_in ?? 'metric',
+    light_in: first.light_in ?? 'lux',
+    stops_in: first.stops_in ?? 'decimal',
+    shutter_in: first.shutter_in ?? 'angle',
+  });
+  const ways = [
+    ['lengths_in', NOTATIONS.length],
+    ['light_in', NOTATIONS.light],
+    ['stops_in', NOTATIONS.stop],
+    ['shutter_in', NOTATIONS.shutter],
+  ] as const;
   let problems = $state<Record<string, string>>({});
   let trouble = $state('');
   let saving = $state(false);
@@ -77,6 +95,10 @@
       delivery_width_px: Math.round(width),
       delivery_height_px: Math.round(height),
       playback_fps: rate,
+      latitude_deg: latitude,
+      longitude_deg: longitude,
+      time_zone: zone,
+      ...written,
     });
   }
 </script>
@@ -151,6 +173,49 @@
         onlive={(value) => value !== null && (rate = value)}
         oncommit={() => {}}
       />
+      <h3 class="mt-1 text-sm">Where it is filmed</h3>
+      <p class="text-soft text-sm">
+        New rooms and yards begin there; the sun is followed over a yard's own place.
+      </p>
+      <NumberField
+        label="Latitude"
+        hint="+ is north"
+        kind="degrees"
+        nullable
+        value={latitude}
+        problem={problems.latitude_deg}
+        onlive={(value) => (latitude = value)}
+        oncommit={() => {}}
+      />
+      <NumberField
+        label="Longitude"
+        hint="+ is east"
+        kind="degrees"
+        nullable
+        value={longitude}
+        problem={problems.longitude_deg}
+        onlive={(value) => (longitude = value)}
+        oncommit={() => {}}
+      />
+      <TextField
+        label="Its clock, as Europe/London"
+        value={zone}
+        problem={problems.time_zone}
+        onlive={(value) => (zone = value)}
+        oncommit={() => {}}
+      />
+      <h3 class="mt-1 text-sm">How numbers are written</h3>
+      <p class="text-soft text-sm">
+        For whoever has not chosen otherwise under the ruler; any field takes either.
+      </p>
+      {#each ways as [field, way] (field)}
+        <ChoiceField
+          label={way.title}
+          value={written[field]}
+          options={[...way.options]}
+          onchange={(value) => Object.assign(written, { [field]: value })}
+        />
+      {/each}
       {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
       <div class="mt-2 flex flex-wrap gap-3">
         <button class="btn btn-main" disabled={saving}>Save</button>

@@ -42,7 +42,8 @@ def bow_px(numbers: Numbers) -> Number | None:
         # What is asked of a setup is kept for all plates: a zoom's hangs on how it is set.
         world = numbers.shot.world
         widest = world.focal_mm * numbers.shot.move.widest
-        set_by = f"{numbers.plate.focal_mm} {widest} {world.sensor_width_mm}"
+        kept = f"{numbers.shot.delivery.aspect} {numbers.shot.padding}"
+        set_by = f"{numbers.plate.focal_mm} {widest} {world.sensor_width_mm} {kept}"
         return numbers.of_setup(f"bend {of} {set_by}", one)
 
     k1, k2 = part("k1"), part("k2")

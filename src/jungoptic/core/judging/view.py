@@ -199,14 +199,26 @@ def measure(n: Numbers) -> Measured:
     return Measured(np.where(missing, wide, sharp), short)
 
 
+def _wide_enough(focal_mm: float, crop: float) -> float:
+    """The longest lens, in tenths of a millimetre, that sees a view this one sees `1 / crop` of."""
+    return math.floor(focal_mm / crop * VIEW_COVERED_TO * 10.0) / 10.0
+
+
 def takes(case: Case, short: float) -> tuple[str, str]:
     """A shorter lens, or a mode with more pixels."""
     stage, width = case.stage, case.shot.delivery.width_px
     kept = 1.0 + 2.0 * case.shot.padding
     crop = max(stage.crop_across, stage.crop_down) * kept
     if crop > VIEW_COVERED_TO:
-        wanted = math.floor(stage.focal_mm / crop * VIEW_COVERED_TO * 10.0) / 10.0
-        return f"A {wanted:g} mm lens, or shorter.", f"{percent(1.0 - 1.0 / crop)} of view missing"
+        lens = f"A {_wide_enough(stage.focal_mm, crop):g} mm lens, or shorter"
+        sensor = case.choice.mode
+        high = sensor.sensor_width_mm / sensor.sensor_height_mm
+        other_way = max(stage.crop_across * high, stage.crop_down / high) * kept
+        if other_way * TURNS_FOR < crop:
+            way = "upright" if case.plate.on_side else "on its side"
+            longer = _wide_enough(stage.focal_mm, other_way)
+            lens += f"; with the camera {way}, one of {longer:g} mm"
+        return f"{lens}.", f"{percent(1.0 - 1.0 / crop)} of view missing"
     needed, closes = width * PIXELS_STRAIN_FROM, case.shot.move.closes
     mode = needed * closes / max(min(stage.crop_across, 1.0), 1e-9)
     share = stage.pixels_across / width

@@ -74,6 +74,9 @@ class Shot:
     placing: Placing | None = None
     #: What its lock-offs have in other shots and views.
     beside: tuple[Beside, ...] = ()
+    #: As zooms were set by the width of the picture alone, whatever its height and its padding:
+    #: what set cards of then are judged by.
+    zooms_across: bool = False
 
     @property
     def key_angle_deg(self) -> float | None:

@@ -12,17 +12,20 @@ from ..plan.shot import Shot
 
 
 def matching_pinhole_mm(shot: Shot, width_mm: Any, height_mm: Any) -> Any:
-    """How far a pinhole lies from sensors so wide and high (numbers or arrays) that they see what
-    the world camera sees at its widest: across or, of a frame that is laid in, all of it."""
+    """How far a pinhole lies from sensors so wide and high (numbers or arrays) that they just see
+    what the world camera sees at its widest, across and down, with the padding that is kept."""
     world = shot.world
-    across = width_mm / world.sensor_width_mm
-    if shot.placing is not None:
-        across = np.minimum(across, height_mm * shot.delivery.aspect / world.sensor_width_mm)
-    return world.focal_mm * shot.move.widest * across
+    if shot.zooms_across and shot.placing is None:
+        used = width_mm
+    else:
+        used = np.minimum(width_mm, height_mm * shot.delivery.aspect)
+    if not shot.zooms_across:
+        used = used / (1.0 + 2.0 * shot.padding)
+    return world.focal_mm * shot.move.widest * used / world.sensor_width_mm
 
 
 def matching_focal_mm(shot: Shot, mode: Mode, focus_m: float, pupil_ratio: float = 1.0) -> float:
-    """Focal length whose picture, focused at stage distance `focus_m`, fills the mode's width
-    with exactly the world camera's view: see `thin_lens.matching_focal`."""
+    """Focal length whose picture, focused at stage distance `focus_m`, just has all of the world
+    camera's view and its padding: see `thin_lens.matching_focal`."""
     pinhole = float(matching_pinhole_mm(shot, mode.sensor_width_mm, mode.sensor_height_mm))
     return thin_lens.matching_focal(pinhole, focus_m * 1000.0, pupil_ratio)

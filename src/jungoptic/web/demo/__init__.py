@@ -60,6 +60,9 @@ def load() -> bool:
             delivery_width_px=1920,
             delivery_height_px=804,
             playback_fps=24.0,
+            latitude_deg=52.6,
+            longitude_deg=1.7,
+            time_zone="Europe/London",
         )
         for person, (_, role) in zip(people, PEOPLE, strict=True):
             Membership.objects.create(production=production, user=person, role=role)

@@ -128,7 +128,7 @@ def _alike(a: Any, b: Any) -> bool:
 
 def _problems(production: Production, values: dict[str, Any], shot: Shot | None) -> list[str]:
     """What the shot's own fields say against these values."""
-    whole = {**_begin(production), **values}
+    whole = production.begins_with(values)
     if shot is not None:
         whole = {**{n: getattr(shot, n) for n in ShotFields.model_fields}, **values}
     try:
@@ -139,14 +139,6 @@ def _problems(production: Production, values: dict[str, Any], shot: Shot | None)
             for e in error.errors()
         ]
     return []
-
-
-def _begin(production: Production) -> dict[str, Any]:
-    return {
-        "delivery_width_px": production.delivery_width_px,
-        "delivery_height_px": production.delivery_height_px,
-        "playback_fps": production.playback_fps,
-    }
 
 
 def carry_out(user: Any, production: Production, plan: Plan, label: str) -> Recorder:
@@ -170,7 +162,7 @@ def carry_out(user: Any, production: Production, plan: Plan, label: str) -> Reco
             if row.shot_id is None:
                 last = after(last)
                 values = ShotFields.model_validate(
-                    {**_begin(production), **row.values, "position": last}
+                    {**production.begins_with(row.values), "position": last}
                 ).model_dump()
                 new.append(Shot(production=production, **values))
             elif row.changes:

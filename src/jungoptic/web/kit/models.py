@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from zoneinfo import available_timezones
-
 from django.db import models
 
 from jungoptic.core.plan.kit import USUAL_WALLS
 
-from ..productions.models import Production
+from ..productions.models import Production, refuse_no_place
 from ..records import Record, Refused, in_order, within
 from .fields import (
     BodyFields,
@@ -193,16 +191,9 @@ class Room(Lent):
         return self.name
 
     def rules(self) -> None:
-        """A place on the globe needs both its numbers, and a clock that is known."""
+        """Where it lies is a place on the globe, or not said."""
         super().rules()
-        if (self.latitude_deg is None) != (self.longitude_deg is None):
-            missing = "latitude_deg" if self.latitude_deg is None else "longitude_deg"
-            raise Refused(missing, "Latitude and longitude come together: give both or none.")
-        if self.time_zone not in available_timezones():
-            raise Refused(
-                "time_zone",
-                f"There is no time zone called {self.time_zone!r}; Europe/London is one.",
-            )
+        refuse_no_place(self)
 
     def production_of(self) -> Production:
         """The production it belongs to."""

@@ -141,10 +141,11 @@ def list_shots(
 
 @router.post("/{uuid:production_id}/shots", response=ShotOut)
 def make_shot(request: HttpRequest, production_id: uuid.UUID, payload: ShotIn) -> Any:
-    """Make a shot."""
+    """Make a shot: delivered as the production is where nothing else is said."""
 
     def prepare(production: Production, values: dict[str, Any]) -> dict[str, Any]:
-        return {**values, "production": production}
+        given = {name: values[name] for name in payload.model_fields_set & values.keys()}
+        return {**values, **production.begins_with(given), "production": production}
 
     return shot_out(crud.make(request, production_id, Shot, payload, prepare))
 

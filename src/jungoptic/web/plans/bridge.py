@@ -155,17 +155,18 @@ class Plan(BaseModel):
 
 
 class KeptPlan(Plan):
-    """A plan as a set card froze it: see `core.Shot.old_rules`."""
+    """A plan as a set card froze it: see `core.Shot.old_rules` and `zooms_across`."""
 
     old_rules: bool = False
+    zooms_across: bool = False
 
 
 def _id(value: uuid.UUID | None) -> str | None:
     return None if value is None else str(value)
 
 
-def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
-    """The core's shot for a plan, judged by the rules of today or by those before."""
+def to_core(plan: Plan) -> core.Shot:
+    """The core's shot for a plan, judged by the rules of today."""
     return core.Shot(
         **_story(plan.shot),
         stand_ins=tuple(_stand_in(s) for s in plan.stand_ins),
@@ -181,7 +182,6 @@ def to_core(plan: Plan, old_rules: bool = False) -> core.Shot:
             cords=tuple(_owned(core.Cord, x) for x in plan.cords),
             people=tuple(_person(x) for x in plan.people),
         ),
-        old_rules=old_rules,
         beside=tuple(_beside(one) for one in plan.beside),
     )
 
@@ -392,4 +392,4 @@ def lens_of(values: dict[str, Any]) -> core.Lens:
 def load(plan: dict[str, Any]) -> core.Shot:
     """The core's shot for a plan as stored in JSON."""
     kept = KeptPlan.model_validate(plan)
-    return to_core(kept, kept.old_rules)
+    return replace(to_core(kept), old_rules=kept.old_rules, zooms_across=kept.zooms_across)

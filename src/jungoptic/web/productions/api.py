@@ -81,6 +81,7 @@ def list_productions(
 def make_production(request: HttpRequest, payload: ProductionIn) -> dict[str, Any]:
     """Make a production; whoever makes it owns it."""
     values = payload.model_dump(exclude={"id"})
+    Production(**values).rules()
     with transaction.atomic():
         pk = payload.id or uuid.uuid4()
         if not Production.objects.filter(pk=pk).exists():

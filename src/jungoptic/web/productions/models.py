@@ -3,14 +3,31 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from typing import Any
+from zoneinfo import available_timezones
 
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from ..records import Record, within
+from jungoptic.core.plan.formats import usual_width_mm
+from jungoptic.core.plan.world import Delivery
+
+from ..records import Record, Refused, within
 from .fields import ProductionFields
+
+
+def refuse_no_place(record: Any) -> None:
+    """A place on the globe needs both its numbers, and a clock that is known."""
+    if (record.latitude_deg is None) != (record.longitude_deg is None):
+        missing = "latitude_deg" if record.latitude_deg is None else "longitude_deg"
+        raise Refused(missing, "Latitude and longitude come together: give both or none.")
+    if record.time_zone and record.time_zone not in available_timezones():
+        raise Refused(
+            "time_zone",
+            f"There is no time zone called {record.time_zone!r}; Europe/London is one.",
+        )
 
 
 class Role(models.TextChoices):
@@ -39,6 +56,15 @@ class Production(Record):
     playback_fps = models.FloatField(default=24.0)
     #: Out of the way in the list; nothing in it changes.
     put_away = models.BooleanField(default=False)
+    #: Where it is filmed: new rooms and yards stand there.
+    latitude_deg = models.FloatField(null=True, default=None)
+    longitude_deg = models.FloatField(null=True, default=None)
+    time_zone = models.CharField(max_length=60, blank=True, default="")
+    #: How numbers are written for whoever has not chosen otherwise.
+    lengths_in = models.CharField(max_length=8, default="metric")
+    light_in = models.CharField(max_length=12, default="lux")
+    stops_in = models.CharField(max_length=8, default="decimal")
+    shutter_in = models.CharField(max_length=8, default="angle")
     #: In the bin since then: nobody enters it, an owner can fetch it back for a while.
     removed_at = models.DateTimeField(null=True, default=None, editable=False)
 
@@ -50,6 +76,19 @@ class Production(Record):
 
     def __str__(self) -> str:
         return self.name
+
+    def begins_with(self, given: Mapping[str, Any]) -> dict[str, Any]:
+        """A new shot's values where only these are given: delivered as the production is, and with
+        the sensor that the story's camera has for the shape of that picture."""
+        own = ("delivery_width_px", "delivery_height_px", "playback_fps")
+        values = {**{name: getattr(self, name) for name in own}, **given}
+        delivery = Delivery(*(values[name] for name in own))
+        return {"sensor_width_mm": usual_width_mm(delivery), **values}
+
+    def rules(self) -> None:
+        """Where it is filmed is a place, or not said."""
+        super().rules()
+        refuse_no_place(self)
 
     def production_of(self) -> Production:
         """Itself: every record can say which production it belongs to."""
