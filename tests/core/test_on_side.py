@@ -23,6 +23,7 @@ from jungoptic.core.plan.kit import LensMeasure, Mode
 from jungoptic.core.plan.on_side import in_picture, mode_for, modes_for, turned
 from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.world import Delivery
+from jungoptic.core.planner.kit_choices import kit_choices
 from jungoptic.core.report.judged import judged
 from jungoptic.core.stage.bent import bend_of
 
@@ -188,6 +189,21 @@ class TestWays:
         back = one(replace(ANSA, on_side="left"))
         ways = [r for r in findings(back)["view"].remedies if r.changes == {"on_side": ""}]
         assert [w.sentence for w in ways] == ["Stand the camera upright."]
+
+    def test_the_kit_for_a_tall_picture_is_chosen_with_the_camera_on_its_side(self):
+        found = replace(one(replace(ANSA, lens_id=None)), delivery=UPRIGHT)
+        found = replace(found, world=replace(found.world, sensor_width_mm=13.1, focal_mm=29.3))
+        chosen = kit_choices(found, found.plates[0])[0]
+        assert chosen.changes["on_side"] == "left"
+        assert "on its side" in chosen.sentence
+        after = changed(found, "ansa", **chosen.changes)
+        assert findings(after)["view"].verdict is Verdict.HOLDS
+        # A sensor that is built to stand stands.
+        upright = kit_choices(standing(found), found.plates[0])[0]
+        assert "on_side" not in upright.changes
+        # And of a wide picture nobody lays the camera down.
+        wide = one(replace(ANSA, lens_id=None))
+        assert "on_side" not in kit_choices(wide, wide.plates[0])[0].changes
 
     def test_one_lock_off_has_one_side_down(self):
         found = changed(twins(), "right", on_side="left")

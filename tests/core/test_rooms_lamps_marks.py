@@ -7,11 +7,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from jungoptic.core import light
+from jungoptic.core.judging import judge_plate
 from jungoptic.core.judging.unasked import unasked
 from jungoptic.core.lighting.action import action_point_m
 from jungoptic.core.lighting.lamps import lux_from, lux_placed
@@ -19,16 +20,19 @@ from jungoptic.core.lighting.owned import for_action, light_there, lux_owned, ow
 from jungoptic.core.lighting.story_key import key_light, shadow_on_ground, towards_key
 from jungoptic.core.mirror import mirror_need
 from jungoptic.core.plan import Lamp, Room
-from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.plan.findings import Verdict, worst
 from jungoptic.core.plan.standins import StandIn, measured_points
+from jungoptic.core.planner.kit_choices import kit_choices
 from jungoptic.core.report.shot_report import report
+from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.marks import eyelines, eyes_m, fixed_points, marks, place_from_tapes
 from jungoptic.core.stage.rooms import room_fit
 from jungoptic.core.study.detail import details
 from jungoptic.core.study.set_extent import set_extent
 
+from .any_shot import any_shots
 from .examples import ANSA, KIT, MILL, STAND_INS
-from .stages import FULL, GARAGE, TUBES, case_of, findings, one, placed
+from .stages import FULL, GARAGE, TUBES, YARD, case_of, findings, one, placed
 
 
 class TestLamps:
@@ -403,8 +407,45 @@ class TestUnasked:
     def test_a_room_that_is_not_known_is_asked_for(self):
         found = unasked(case_of(one(MILL, plate_room_id=None)))
         assert [u.key for u in found] == ["room"]
-        assert "Choose its room" in found[0].needs
+        assert found[0].needs.startswith("The stage fits in")
         assert unasked(case_of(one(MILL, plate_room_id="garage"))) == ()
+
+    @settings(max_examples=30)
+    @given(any_shots())
+    def test_the_rooms_offered_are_those_that_have_room(self, found):
+        for plate in found.plates:
+            bare = replace(plate, room_id=None)
+            case = Case.of(replace(found, plates=(bare,)), bare)
+            if case is None or plate.kind == "still":
+                continue
+            told = next(u for u in unasked(case) if u.key == "room")
+            # Each tried as a person would try it.
+            whole = [
+                room
+                for room in found.kit.rooms
+                if (tried := case.tried({"room_id": room.id})) is not None
+                and {f.key: f for f in judge_plate(tried)}["room"].verdict is not Verdict.BREAKS
+            ]
+            assert [(r.room_id, r.name) for r in told.rooms] == [(r.id, r.name) for r in whole[:3]]
+            assert all(room.name in told.needs for room in whole)
+
+    def test_one_place_alone_is_chosen_with_the_kit(self):
+        hall = replace(GARAGE, length_m=30.0, width_m=30.0, height_m=9.0)
+        low = replace(GARAGE, id="shed", name="Shed", length_m=1.0, width_m=1.0)
+        bare = one(ANSA, plate_room_id=None, plate_lens_id=None)
+        bare = replace(bare, kit=replace(bare.kit, rooms=(hall, low)))
+        chosen = kit_choices(bare, bare.plates[0])[0]
+        assert chosen.changes["room_id"] == "garage"
+        assert chosen.sentence.endswith(", in the Garage.")
+        after = replace(bare, plates=(replace(bare.plates[0], **chosen.changes),))
+        assert worst(judge_plate(case_of(after))) is chosen.verdict
+        # Not where there is a choice, nor where it was chosen, nor out of the story's own place.
+        for other in (
+            replace(bare, kit=replace(bare.kit, rooms=(*bare.kit.rooms, YARD))),
+            replace(bare, plates=(replace(bare.plates[0], room_id="shed"),)),
+            replace(bare, plates=(replace(bare.plates[0], kind="live"),)),
+        ):
+            assert "room_id" not in kit_choices(other, other.plates[0])[0].changes
 
     def test_a_cloth_hangs_in_the_room_too(self):
         (told,) = unasked(case_of(one(ANSA, plate_room_id=None)))

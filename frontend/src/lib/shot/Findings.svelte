@@ -55,7 +55,19 @@
       {#each unasked as one (one.key)}
         <li class="flex items-start gap-2">
           <span class="pt-0.5"><VerdictMark verdict="holds" soFar named={false} size={26} /></span>
-          <span><b>{one.title}: not asked yet.</b> {one.needs}</span>
+          <span>
+            <b>{one.title}: not asked yet.</b>
+            {one.needs}
+            {#if bench.editable}
+              {#each one.rooms ?? [] as room (room.room_id)}
+                <button
+                  class="btn tape mt-1 mr-1 block min-h-7! py-0!"
+                  onclick={() => bench.change(record, 'room_id', room.room_id, 'Room')}
+                  >Film it in the {room.name}</button
+                >
+              {/each}
+            {/if}
+          </span>
         </li>
       {/each}
     </ul>

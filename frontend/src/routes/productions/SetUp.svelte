@@ -109,6 +109,7 @@
   description={removing
     ? ''
     : 'New shots begin with this delivery; those that are there keep their own.'}
+  wide={!removing}
   {onclose}
 >
   {#if removing}
@@ -131,93 +132,97 @@
       </div>
     </form>
   {:else}
-    <form onsubmit={submit} class="grid gap-2">
-      <label>Name <input class="field" required maxlength="120" bind:value={name} /></label>
-      {#if problems.name}<p role="alert" class="text-sm font-semibold">
-          Name: {problems.name}
-        </p>{/if}
-      <label>
-        What it tells
-        <textarea class="field" rows="3" maxlength="2000" bind:value={story}></textarea>
-      </label>
-      <p class="text-sm">
-        {#each SHAPES as shape (shape.name)}
-          <button
-            type="button"
-            class="mr-3 underline"
-            onclick={() => ([width, height] = [shape.width, shape.height])}>{shape.name}</button
-          >
-        {/each}
-      </p>
-      <NumberField
-        label="Width"
-        kind="pixels"
-        value={width}
-        problem={problems.delivery_width_px}
-        onlive={(value) => value !== null && (width = value)}
-        oncommit={() => {}}
-      />
-      <NumberField
-        label="Height"
-        kind="pixels"
-        value={height}
-        problem={problems.delivery_height_px}
-        onlive={(value) => value !== null && (height = value)}
-        oncommit={() => {}}
-      />
-      <NumberField
-        label="Rate"
-        kind="rate"
-        value={rate}
-        problem={problems.playback_fps}
-        onlive={(value) => value !== null && (rate = value)}
-        oncommit={() => {}}
-      />
-      <h3 class="mt-1 text-sm">Where it is filmed</h3>
-      <p class="text-soft text-sm">
-        New rooms and yards begin there; the sun is followed over a yard's own place.
-      </p>
-      <NumberField
-        label="Latitude"
-        hint="+ is north"
-        kind="degrees"
-        nullable
-        value={latitude}
-        problem={problems.latitude_deg}
-        onlive={(value) => (latitude = value)}
-        oncommit={() => {}}
-      />
-      <NumberField
-        label="Longitude"
-        hint="+ is east"
-        kind="degrees"
-        nullable
-        value={longitude}
-        problem={problems.longitude_deg}
-        onlive={(value) => (longitude = value)}
-        oncommit={() => {}}
-      />
-      <TextField
-        label="Its clock, as Europe/London"
-        value={zone}
-        problem={problems.time_zone}
-        onlive={(value) => (zone = value)}
-        oncommit={() => {}}
-      />
-      <h3 class="mt-1 text-sm">How numbers are written</h3>
-      <p class="text-soft text-sm">
-        For whoever has not chosen otherwise under the ruler; any field takes either.
-      </p>
-      {#each ways as [field, way] (field)}
-        <ChoiceField
-          label={way.title}
-          value={written[field]}
-          options={[...way.options]}
-          onchange={(value) => Object.assign(written, { [field]: value })}
+    <form onsubmit={submit} class="grid gap-x-8 gap-y-2 md:grid-cols-2">
+      <div class="grid content-start gap-2">
+        <label>Name <input class="field" required maxlength="120" bind:value={name} /></label>
+        {#if problems.name}<p role="alert" class="text-sm font-semibold">
+            Name: {problems.name}
+          </p>{/if}
+        <label>
+          What it tells
+          <textarea class="field" rows="3" maxlength="2000" bind:value={story}></textarea>
+        </label>
+        <p class="text-sm">
+          {#each SHAPES as shape (shape.name)}
+            <button
+              type="button"
+              class="mr-3 underline"
+              onclick={() => ([width, height] = [shape.width, shape.height])}>{shape.name}</button
+            >
+          {/each}
+        </p>
+        <NumberField
+          label="Width"
+          kind="pixels"
+          value={width}
+          problem={problems.delivery_width_px}
+          onlive={(value) => value !== null && (width = value)}
+          oncommit={() => {}}
         />
-      {/each}
-      {#if trouble}<p role="alert" class="font-semibold">{trouble}</p>{/if}
-      <div class="mt-2 flex flex-wrap gap-3">
+        <NumberField
+          label="Height"
+          kind="pixels"
+          value={height}
+          problem={problems.delivery_height_px}
+          onlive={(value) => value !== null && (height = value)}
+          oncommit={() => {}}
+        />
+        <NumberField
+          label="Rate"
+          kind="rate"
+          value={rate}
+          problem={problems.playback_fps}
+          onlive={(value) => value !== null && (rate = value)}
+          oncommit={() => {}}
+        />
+      </div>
+      <div class="grid content-start gap-2">
+        <h3 class="text-sm">Where it is filmed</h3>
+        <p class="text-soft text-sm">
+          New rooms and yards begin there; the sun is followed over a yard's own place.
+        </p>
+        <NumberField
+          label="Latitude"
+          hint="+ is north"
+          kind="degrees"
+          nullable
+          value={latitude}
+          problem={problems.latitude_deg}
+          onlive={(value) => (latitude = value)}
+          oncommit={() => {}}
+        />
+        <NumberField
+          label="Longitude"
+          hint="+ is east"
+          kind="degrees"
+          nullable
+          value={longitude}
+          problem={problems.longitude_deg}
+          onlive={(value) => (longitude = value)}
+          oncommit={() => {}}
+        />
+        <TextField
+          label="Its clock, as Europe/London"
+          value={zone}
+          problem={problems.time_zone}
+          onlive={(value) => (zone = value)}
+          oncommit={() => {}}
+        />
+        <h3 class="mt-1 text-sm">How numbers are written</h3>
+        <p class="text-soft text-sm">
+          For whoever has not chosen otherwise under the ruler; any field takes either.
+        </p>
+        {#each ways as [field, way] (field)}
+          <ChoiceField
+            label={way.title}
+            value={written[field]}
+            options={[...way.options]}
+            onchange={(value) => Object.assign(written, { [field]: value })}
+          />
+        {/each}
+      </div>
+      {#if trouble}<p role="alert" class="font-semibold md:col-span-2">{trouble}</p>{/if}
+      <div class="mt-2 flex flex-wrap gap-3 md:col-span-2">
         <button class="btn btn-main" disabled={saving}>Save</button>
         <button type="button" class="btn" onclick={onclose}>Leave it</button>
         <button

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
+from ..plan.kit import Room
 from ..stage.case import Case
 from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
@@ -30,6 +32,17 @@ def judge_room(case: Case) -> Finding | None:
         sentence=_sentence(fit, verdict),
         workings=(_working(fit),),
     )
+
+
+def rooms_for(case: Case) -> tuple[Room, ...]:
+    """The rooms and yards of the kit that the stage has room in, whichever is chosen."""
+
+    def there_is_room(room: Room) -> bool:
+        there = replace(case.plate, room_id=room.id, room_left_m=None)
+        measured = asked(measure, Case(case.shot, there, case.stage))
+        return measured is not None and verdict_of(measured) is not Verdict.BREAKS
+
+    return tuple(room for room in case.shot.kit.rooms if there_is_room(room))
 
 
 def _sentence(fit: RoomFit, verdict: Verdict) -> str:

@@ -5,15 +5,30 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..stage.case import Case
+from ..words.sentences import listed
+from .room import rooms_for
+
+
+@dataclass(frozen=True)
+class FittingRoom:
+    """A place of the kit that the stage has room in."""
+
+    room_id: str
+    name: str
 
 
 @dataclass(frozen=True)
 class Unasked:
-    """A question that waits for a decision, and what it needs."""
+    """A question that waits for a decision, what it needs, and places that would do."""
 
     key: str
     title: str
     needs: str
+    rooms: tuple[FittingRoom, ...] = ()
+
+
+#: So many places to choose from are offered beside the question.
+PLACES_OFFERED = 3
 
 
 def unasked(case: Case) -> tuple[Unasked, ...]:
@@ -24,13 +39,7 @@ def unasked(case: Case) -> tuple[Unasked, ...]:
     if plate.kind == "still":
         return ()
     if kit.room(plate.room_id) is None:
-        where = "Choose its room" if kit.rooms else "Add its room to the kit"
-        also = " and cloth" if plate.kind == "screen" else ""
-        found.append(
-            Unasked(
-                "room", "Room", f"{where}: whether stage{also} and lamps fit there is not known."
-            )
-        )
+        found.append(_room(case))
     if not plate.lock_group and not case.own:
         found.append(
             Unasked(
@@ -40,3 +49,20 @@ def unasked(case: Case) -> tuple[Unasked, ...]:
             )
         )
     return tuple(found)
+
+
+def _room(case: Case) -> Unasked:
+    kit, screen = case.shot.kit, case.plate.kind == "screen"
+    cloth = " and cloth" if screen else ""
+    fit = rooms_for(case)
+    if not kit.rooms:
+        needs = f"Add its room to the kit: whether stage{cloth} and lamps fit there is not known."
+    elif not fit:
+        needs = "The stage fits in no place of the kit: choose one to see what is missing there."
+    else:
+        only = len(fit) == 1 < len(kit.rooms)
+        where = "in one place of the kit only, " if only else "in "
+        names = listed([f"the {room.name}" for room in fit])
+        needs = f"The stage fits {where}{names}. Once it is chosen, lamps{cloth} are asked too."
+    offered = tuple(FittingRoom(room.id, room.name) for room in fit[:PLACES_OFFERED])
+    return Unasked("room", "Room", needs, offered)
