@@ -19,6 +19,8 @@ export default defineConfig({
   },
   test: {
     environment: 'jsdom',
+    // One page for all files of a worker: making one takes longer than most of them run.
+    isolate: false,
     setupFiles: ['src/test/setup.ts'],
     include: ['src/**/*.test.ts'],
   },

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import os
-import shutil
 import time
 import uuid
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 import hypothesis
@@ -14,7 +13,6 @@ import pytest
 from django.test import Client
 
 from jungoptic.web.accounts.sure import SURE
-from tests.kept_demo import kept_by
 
 # No test may fail because the machine was busy, and the same code gives the same answer each time.
 # `pytest --hypothesis-profile=anew tests/core` looks further, at other cases on every run.
@@ -32,12 +30,6 @@ def pytest_terminal_summary(terminalreporter: Any) -> None:
         terminalreporter.section("Unsteady: passed only at the second try; mend them next")
         for nodeid in unsteady:
             terminalreporter.line(nodeid)
-
-
-def pytest_sessionfinish(session: pytest.Session) -> None:
-    """What processes of a run have kept for each other goes with the one that leads it."""
-    if not hasattr(session.config, "workerinput"):
-        shutil.rmtree(kept_by(os.getpid()), ignore_errors=True)
 
 
 def sent(answer: Any) -> bytes:
@@ -101,10 +93,21 @@ class Stage:
         return f"/productions/{self.production.pk}"
 
 
+@cache
+def _hashed() -> str:
+    """The password as it is stored. Hashing costs a guesser time, and would cost every test."""
+    from django.contrib.auth.hashers import make_password
+
+    return make_password(PASSWORD)
+
+
 def make_person(name: str) -> Any:
     from jungoptic.web.accounts.models import User
 
-    return User.objects.create_user(name, password=PASSWORD)
+    person = User.objects.create_user(name)
+    person.password = _hashed()
+    person.save()
+    return person
 
 
 def make_kit(production: Any) -> dict[str, Any]:

@@ -4,17 +4,23 @@ from __future__ import annotations
 
 import os
 import re
+import signal
 import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 import pytest
 from django.core.cache import caches
 from django.db import connection
-from playwright.sync_api import Locator, Page, TimeoutError, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, TimeoutError, expect
 
+from jungoptic.web.accounts.api import DEMO_USER
+from jungoptic.web.accounts.models import User
+from jungoptic.web.plans.models import Shot
+from tests.conftest import Api
 from tests.kept_demo import lay_demo
 
 expect.set_options(timeout=15_000)
@@ -57,15 +63,58 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
 
 
+@pytest.fixture(scope="session")
+def one_context(
+    browser: Browser,
+    browser_context_args: dict[str, Any],
+    live_server: Any,
+    django_db_setup: None,
+    django_db_blocker: Any,
+) -> Iterator[BrowserContext]:
+    """One for all tests of a process: scripts are fetched and compiled once."""
+    context = browser.new_context(**browser_context_args)
+    yield context
+    context.close()
+    browser.close()
+    # What served its connections lets go of the database, which is to be removed.
+    with django_db_blocker.unblock(), connection.cursor() as cursor:
+        cursor.execute(LET_GO)
+
+
+#: Ends the sessions of this database beside our own.
+LET_GO = """SELECT pg_terminate_backend(pid, 5000) FROM pg_stat_activity
+    WHERE datname = current_database() AND pid <> pg_backend_pid()"""
+
+
+#: What a page may leave behind on a device.
+LEFT_BEHIND = "local_storage,indexeddb,cache_storage,service_workers,file_systems"
+
+
+@pytest.fixture
+def context(one_context: BrowserContext, live_server: Any) -> Iterator[BrowserContext]:
+    """As new: of what the tests before did nothing is left but the scripts in its cache."""
+    yield one_context
+    for page in one_context.pages:
+        page.close()
+    one_context.unroute_all()
+    one_context.set_offline(False)
+    one_context.clear_permissions()
+    one_context.clear_cookies()
+    page = one_context.new_page()
+    told = {"origin": live_server.url, "storageTypes": LEFT_BEHIND}
+    one_context.new_cdp_session(page).send("Storage.clearDataForOrigin", told)
+    page.close()
+
+
 #: What a browser says of what our own policy keeps from the page.
 POLICY = "Content Security Policy"
 
 
 @pytest.fixture
 def desk(page: Page, live_server: Any) -> Page:
-    """Signed in to the demo through the sign-in page, on the list of productions. Fails the test
-    when the page throws, any answer is a server error, or our policy keeps something from it."""
-    lay_demo()
+    """Signed in to the demo, on the list of productions. Fails the test when the page throws, any
+    answer is a server error, or our policy keeps something from it."""
+    lay_demo(judged=True)
     wrong: list[str] = []
     page.on("pageerror", lambda error: wrong.append(str(error)))
     page.on("console", lambda said: wrong.append(said.text) if POLICY in said.text else None)
@@ -74,14 +123,18 @@ def desk(page: Page, live_server: Any) -> Page:
         lambda r: wrong.append(f"{r.status} {r.url}") if r.status >= 500 else None,
     )
     page.set_default_timeout(30_000)
-    page.goto(live_server.url)
-    page.get_by_role("button", name="Open the demo production").click()
-    # It is what opens; most tests begin before it.
-    page.get_by_text("Shots in story order").wait_for()
+    enter(page.context, live_server.url)
     page.goto(live_server.url)
     page.get_by_role("heading", name="Productions").wait_for()
     yield page
     assert wrong == []
+
+
+def enter(context: BrowserContext, url: str) -> None:
+    """Sign in as the demo's supervisor, who has just shown the password. The sign-in page has tests
+    of its own."""
+    session = Api(User.objects.get(username=DEMO_USER)).client.session
+    context.add_cookies([{"name": "sessionid", "value": session.session_key or "", "url": url}])
 
 
 @pytest.fixture
@@ -95,14 +148,11 @@ def worker(live_server: Any, settings: Any) -> Iterator[None]:
         "JUNGOPTIC_DATA_DIR": str(Path(settings.MEDIA_ROOT).parent),
     }
     command = (sys.executable, "-W", "ignore", "-m", "django", "procrastinate", "worker")
-    child = subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL)
+    child = subprocess.Popen(command, env=env, stdin=subprocess.DEVNULL, start_new_session=True)
     yield
-    child.terminate()
-    try:
-        child.wait(timeout=30)
-    except subprocess.TimeoutExpired:
-        child.kill()
-        child.wait()
+    # With what it has begun: nobody waits for work that a test has left behind.
+    os.killpg(child.pid, signal.SIGKILL)
+    child.wait()
 
 
 @pytest.fixture
@@ -132,9 +182,10 @@ def no_tries_yet(live_server: Any) -> None:
 
 
 def open_shot(page: Page, title: str) -> None:
-    """From the list of productions to a shot's Bench."""
-    page.get_by_role("link", name="The Lock-Keeper's Heron").click()
-    follow(page, page.get_by_role("link", name=title))
+    """A shot's Bench, by its address. The way over the Board has tests of its own."""
+    shot = Shot.objects.get(title__contains=title)
+    at = urlsplit(page.url)
+    page.goto(f"{at.scheme}://{at.netloc}/productions/{shot.production_id}/shots/{shot.pk}")
     page.get_by_test_id("drawing-elevation").wait_for()
 
 
@@ -169,9 +220,9 @@ def first_shot(desk: Page) -> None:
     desk.get_by_role("button", name="17.3 mm wide").click()
     desk.get_by_text("17.3 mm wide, 3840 × 2160").first.wait_for()
     desk.get_by_role("button", name="Add a lens").click()
-    for focal, text in zip(
-        desk.get_by_label("Focal length").all(), ("14 mm", "35 mm"), strict=True
-    ):
+    # A zoom: the shortest that is typed over a prime's is all there is of it.
+    for at, text in enumerate(("14 mm", "35 mm")):
+        focal = desk.get_by_label("Focal length").nth(at)
         focal.fill(text)
         focal.press("Enter")
     saved(desk)

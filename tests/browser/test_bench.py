@@ -126,7 +126,7 @@ window.places = new Set();
 
 
 def test_the_ways_to_other_rooms_stand_still_while_numbers_come(desk: Page):
-    desk.evaluate(WATCH)
+    desk.add_init_script(WATCH)
     open_shot(desk, "The tide mill, wide")
     desk.get_by_label("Stop", exact=True).fill("f/11")
     desk.get_by_label("Stop", exact=True).press("Enter")

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.web.accounts.models import User
@@ -13,6 +12,7 @@ from jungoptic.web.frames.models import Sheet
 from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
 
+from .accessible import nothing_serious
 from .conftest import add_puppet, first_shot, open_shot, plate_button, saved
 
 
@@ -212,26 +212,15 @@ def test_what_is_taken_back_outlives_a_change_of_the_plate_itself(wings: Page):
     assert (12, "", 0) not in marks("The heron unfolds its wings")
 
 
-@pytest.mark.parametrize("theme", ["paper", "dim"])
-def test_nothing_serious_for_a_screen_reader(wings: Page, theme: str):
-    if theme == "dim":
-        wings.get_by_role("button", name="Dim theme").click()
-    axe = Axe()
-
-    def check(where: str) -> None:
-        found = axe.run(wings).response["violations"]
-        grave = [v for v in found if v["impact"] in {"serious", "critical"}]
-        told = [(v["id"], [n["html"][:160] for n in v["nodes"][:3]]) for v in grave]
-        assert told == [], where
-
-    check("a part")
+def test_nothing_serious_for_a_screen_reader(wings: Page):
+    nothing_serious(wings, "a part")
     wings.get_by_role("columnheader", name="Wing").click()
     wings.get_by_test_id("move-curve").wait_for()
-    check("a move")
+    nothing_serious(wings, "a move")
     plate_button(wings, "Move chart").click()
     wings.get_by_role("button", name="Photograph it at intervals").click()
     expect(wings.get_by_text("120 photographs")).to_be_visible()
-    check("a time-lapse")
+    nothing_serious(wings, "a time-lapse")
 
 
 def test_a_viewer_reads_the_sheet_and_changes_nothing(desk: Page):

@@ -8,11 +8,12 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
 from jungoptic.web.productions.models import Invitation
 from jungoptic.web.takes.models import CrewLink, Take
+
+from .accessible import no_barriers
 
 PASSWORD = "a-long-tide-table"
 Another = Callable[..., Page]
@@ -49,12 +50,6 @@ def sign_up(page: Page, name: str) -> None:
     page.get_by_role("button", name="Make the account").click()
 
 
-def accessible(page: Page) -> None:
-    """Nothing on the page is out of reach for a screen reader or a keyboard."""
-    found = Axe().run(page).response["violations"]
-    assert [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found] == []
-
-
 def address(page: Page, name: str) -> str:
     """What a link's field holds."""
     return page.get_by_role("textbox", name=re.compile(f"^Address: {name}")).input_value()
@@ -81,13 +76,13 @@ def test_from_an_empty_production_somebody_is_asked_in_and_let_go(
     page.get_by_role("button", name="Make a link").click()
     link = address(page, "invitation as crew, Per, camera")
     expect(page.get_by_text("work on this machine only").first).to_be_visible()
-    accessible(page)
+    no_barriers(page)
 
     guest = another()
     guest.goto(link)
     expect(guest.get_by_role("heading", name="The Ferry")).to_be_visible()
     expect(guest.get_by_text("ansa asks you in as crew")).to_be_visible()
-    accessible(guest)
+    no_barriers(guest)
     sign_up(guest, "per")
     guest.wait_for_url("**/productions/*")
     guest.get_by_role("link", name="People", exact=True).click()
@@ -113,7 +108,7 @@ def test_from_an_empty_production_somebody_is_asked_in_and_let_go(
     late.get_by_label("New password").fill("short")
     late.get_by_role("button", name="Set it").click()
     expect(late.get_by_role("alert")).to_contain_text("too short")
-    accessible(late)
+    no_barriers(late)
     late.get_by_label("New password").fill("another-tide-table")
     late.get_by_role("button", name="Set it").click()
     late.get_by_role("link", name="The Ferry").wait_for()
@@ -145,7 +140,7 @@ def test_devices_are_seen_and_signed_out(page: Page, live_server: Any, another: 
     page.get_by_role("button", name="Your account").click()
     account = page.get_by_role("dialog", name="Your account")
     expect(account.get_by_role("listitem")).to_have_count(2)
-    accessible(page)
+    no_barriers(page)
     account.get_by_role("button", name="Sign out").click()
     expect(account.get_by_role("listitem")).to_have_count(1)
     phone.reload()
@@ -183,7 +178,7 @@ def test_a_card_in_the_hand_without_an_account(desk: Page, another: Another, tmp
     phone = another(width=400, height=860)
     phone.goto(link)
     expect(phone.get_by_text("Card 3A-1, until")).to_be_visible()
-    accessible(phone)
+    no_barriers(phone)
     open_card(phone, link, "Nela")
     line = phone.get_by_role("checkbox", name=re.compile("^ISO fixed"))
     line.check()
@@ -193,7 +188,7 @@ def test_a_card_in_the_hand_without_an_account(desk: Page, another: Another, tmp
     phone.get_by_role("button", name="Save take 2").click()
     expect(phone.get_by_text("By the phone")).to_be_visible()
     expect(phone.get_by_text("Nela, by crew link").last).to_be_visible()
-    accessible(phone)
+    no_barriers(phone)
 
     # A photograph of it, as the phone's own camera would send it.
     photo = tmp_path / "slate.png"
@@ -299,7 +294,7 @@ def test_a_production_goes_to_the_bin_and_back_and_an_account_goes_for_good(
     page.get_by_label("Type its name").fill("The ferry")
     expect(delete).to_be_disabled()
     page.get_by_label("Type its name").fill("The Ferry")
-    accessible(page)
+    no_barriers(page)
     delete.click()
     expect(page.get_by_role("link", name="The Ferry")).to_have_count(0)
     page.goto(inside)
@@ -320,7 +315,7 @@ def test_a_production_goes_to_the_bin_and_back_and_an_account_goes_for_good(
     account.get_by_label("Your password, once more").fill("wrong")
     account.get_by_role("button", name="Erase it for good").click()
     expect(account.get_by_role("alert")).to_contain_text("not your password")
-    accessible(page)
+    no_barriers(page)
     account.get_by_label("Your password, once more").fill(PASSWORD)
     account.get_by_role("button", name="Erase it for good").click()
     page.get_by_role("heading", name="Sign in").wait_for()

@@ -5,13 +5,12 @@ from __future__ import annotations
 import datetime
 import re
 
-import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from jungoptic.web.plans.models import Plate
 from jungoptic.web.takes.models import SetCard, Take
 
+from .accessible import nothing_serious
 from .conftest import open_shot, saved
 
 
@@ -109,19 +108,11 @@ def test_another_productions_address_says_so(desk: Page, live_server):
     expect(desk.get_by_role("alert")).to_contain_text("no such production")
 
 
-@pytest.mark.parametrize("theme", ["paper", "dim"])
-def test_no_serious_accessibility_issue_on_any_screen(desk: Page, theme: str):
-    axe = Axe()
-
+def test_no_serious_accessibility_issue_on_any_screen(desk: Page):
     def check(where: str) -> None:
         desk.wait_for_timeout(300)
-        found = axe.run(desk).response["violations"]
-        grave = [v for v in found if v["impact"] in {"serious", "critical"}]
-        told = [(v["id"], [n["html"][:160] for n in v["nodes"][:3]]) for v in grave]
-        assert told == [], where
+        nothing_serious(desk, where)
 
-    if theme == "dim":
-        desk.get_by_role("button", name="Dim theme").click()
     check("productions")
     desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
     desk.get_by_text("Shots in story order").wait_for()

@@ -37,6 +37,15 @@ export const units = {
     chosen = { ...chosen, ...change };
     localStorage.setItem(KEY, JSON.stringify(chosen));
   },
+  /** Whether anything was chosen on this device. */
+  get own() {
+    return Object.keys(chosen).length > 0;
+  },
+  /** Take back what was chosen on this device. */
+  forget() {
+    chosen = {};
+    localStorage.removeItem(KEY);
+  },
   /** How it is usual where this device is now, in a production or on a card: it holds for what
    * nobody has chosen here. */
   usual(here: Partial<Notation>) {

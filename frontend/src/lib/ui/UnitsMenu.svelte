@@ -32,6 +32,11 @@
           {/each}
         </fieldset>
       {/each}
+      {#if units.own}
+        <button class="mb-2 text-sm underline" onclick={() => units.forget()}>
+          As the production has it
+        </button>
+      {/if}
       <p class="text-soft max-w-60 text-xs">
         You may type either in any field: 66 mm, 5'6", 100 fc, f/5.6⅓, 1/48.
       </p>

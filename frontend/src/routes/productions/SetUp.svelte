@@ -221,7 +221,12 @@
           />
         {/each}
       </div>
-      {#if trouble}<p role="alert" class="font-semibold md:col-span-2">{trouble}</p>{/if}
+      {#if trouble && Object.keys(problems).length === 0}<p
+          role="alert"
+          class="font-semibold md:col-span-2"
+        >
+          {trouble}
+        </p>{/if}
       <div class="mt-2 flex flex-wrap gap-3 md:col-span-2">
         <button class="btn btn-main" disabled={saving}>Save</button>
         <button type="button" class="btn" onclick={onclose}>Leave it</button>
