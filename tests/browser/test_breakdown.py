@@ -535,6 +535,10 @@ def test_a_production_is_renamed_set_up_and_put_away(desk: Page):
     # A new shot's camera has a sensor that stands, and is written in feet.
     desk.get_by_label("What we see").fill("The spire")
     desk.get_by_role("button", name="Add the shot").click()
+    # What has to be done next leads to where it is done, and not to the Bench.
+    desk.locator("[data-shot]").last.get_by_text("Choose a way to build it").click()
+    expect(desk).to_have_url(re.compile(r"/method$"))
+    desk.go_back()
     desk.get_by_role("link", name="The spire").click()
     expect(desk.get_by_label("Sensor width")).to_have_value("14.01 mm")
     expect(desk.get_by_label("Height", exact=False).first).to_have_value("4' 11 1/16\"")

@@ -53,6 +53,8 @@
   function choose(event: MouseEvent) {
     if (!(event.target as Element).closest('[data-next]')) return;
     event.preventDefault();
+    // The router follows every link it hears of, prevented or not.
+    event.stopPropagation();
     navigate('/productions/:production/shots/:shot/method', {
       params: { production, shot: row.id },
     });
