@@ -58,7 +58,7 @@ def _room(case: Case) -> Unasked:
     if not kit.rooms:
         needs = f"Add its room to the kit: whether stage{cloth} and lamps fit there is not known."
     elif not fit:
-        needs = "The stage fits in no place of the kit: choose one to see what is missing there."
+        needs = "The stage fits in no place of the kit: choose one to see why, or add another."
     else:
         only = len(fit) == 1 < len(kit.rooms)
         where = "in one place of the kit only, " if only else "in "
