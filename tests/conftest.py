@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import time
 import uuid
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 import hypothesis
 import pytest
+from django.db import connection
 from django.test import Client
 
 from jungoptic.web.accounts.sure import SURE
@@ -30,6 +32,23 @@ def pytest_terminal_summary(terminalreporter: Any) -> None:
         terminalreporter.section("Unsteady: passed only at the second try; mend them next")
         for nodeid in unsteady:
             terminalreporter.line(nodeid)
+
+
+#: Ends the sessions of this database beside our own.
+LET_GO = """SELECT pg_terminate_backend(pid, 5000) FROM pg_stat_activity
+    WHERE datname = current_database() AND pid <> pg_backend_pid()"""
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> Iterator[None]:
+    """As pytest-django has it. At the end everybody lets go of the database before it is removed:
+    what served a browser, and connections of other contexts of this very process, which are kept
+    apart by Django."""
+    yield
+    with django_db_blocker.unblock():
+        with connection.cursor() as cursor:
+            cursor.execute(LET_GO)
+        connection.close()
 
 
 def sent(answer: Any) -> bytes:

@@ -69,21 +69,13 @@ def one_context(
     browser_context_args: dict[str, Any],
     live_server: Any,
     django_db_setup: None,
-    django_db_blocker: Any,
 ) -> Iterator[BrowserContext]:
-    """One for all tests of a process: scripts are fetched and compiled once."""
+    """One for all tests of a process: scripts are fetched and compiled once. It goes, with all its
+    connections, before the server and the database do."""
     context = browser.new_context(**browser_context_args)
     yield context
     context.close()
     browser.close()
-    # What served its connections lets go of the database, which is to be removed.
-    with django_db_blocker.unblock(), connection.cursor() as cursor:
-        cursor.execute(LET_GO)
-
-
-#: Ends the sessions of this database beside our own.
-LET_GO = """SELECT pg_terminate_backend(pid, 5000) FROM pg_stat_activity
-    WHERE datname = current_database() AND pid <> pg_backend_pid()"""
 
 
 #: What a page may leave behind on a device.
