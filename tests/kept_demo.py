@@ -10,7 +10,6 @@ from __future__ import annotations
 import datetime
 import fcntl
 import hashlib
-import os
 import shutil
 from functools import cache
 from pathlib import Path
@@ -86,14 +85,8 @@ def _keep(kept: Path) -> None:
                 (kept / "rows" / model._meta.db_table).write_bytes(b"".join(rows))
 
 
-def _linked(source: str, target: str) -> None:
-    Path(target).unlink(missing_ok=True)
-    os.link(source, target)
-
-
 def _lay(kept: Path) -> None:
-    # Files of the store are never written to twice: a link is as good as a copy.
-    shutil.copytree(kept / "files", settings.MEDIA_ROOT, copy_function=_linked, dirs_exist_ok=True)
+    shutil.copytree(kept / "files", settings.MEDIA_ROOT, dirs_exist_ok=True)
     tables = {m._meta.db_table: connection.ops.quote_name(m._meta.db_table) for m in _ours()}
     # References between rows are checked at the end of the transaction, so any order does.
     with transaction.atomic(), connection.cursor() as cursor:

@@ -69,6 +69,9 @@ class TestNewShots:
         made = self.make(stage)
         # A sensor of 24.9 mm, 16 by 9, on its side.
         assert made["sensor_width_mm"] == pytest.approx(24.9 * 9 / 16, abs=0.01)
+        # However narrow it is, a shot can be made.
+        edit(stage, delivery_width_px=16, delivery_height_px=32768)
+        assert self.make(stage, number="9A")["sensor_width_mm"] == 1.0
         # What is said counts: its shape, and its sensor.
         lying = self.make(stage, number="10", delivery_width_px=1920, delivery_height_px=1080)
         assert lying["sensor_width_mm"] == 24.9

@@ -53,6 +53,11 @@ export class SavedRecord<T extends Revisioned> implements Editing<T> {
     return this.stored.id;
   }
 
+  /** As the person left it last, whether the server has it yet or not. */
+  get committed(): Readonly<T> {
+    return this.#committed;
+  }
+
   /** Live change: seen at once, saved at the next `commit`. */
   set<K extends keyof T & string>(field: K, value: T[K]) {
     this.draft[field] = value;

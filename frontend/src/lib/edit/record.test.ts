@@ -62,6 +62,15 @@ describe('a saved record', () => {
     expect(record.draft.stop).toBe(16);
   });
 
+  it('knows what was left last, before the server has it', () => {
+    const s = server(plate);
+    const record = new SavedRecord<Plate>(plate, s.save);
+    record.set('stop', 11);
+    expect(record.committed.stop).toBe(8);
+    void record.commit();
+    expect([record.committed.stop, record.stored.stop]).toEqual([11, 8]);
+  });
+
   it('tells of each committed change once, and takes it back without telling', async () => {
     const s = server(plate);
     const record = new SavedRecord<Plate>(plate, s.save);

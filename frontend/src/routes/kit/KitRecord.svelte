@@ -20,7 +20,7 @@
   let { record, specs, disabled, what, onremove, follows, children }: Props = $props();
   type Field = keyof T & string;
   const commit = () => {
-    Object.assign(record.draft, follows?.(record.stored, record.draft) ?? {});
+    Object.assign(record.draft, follows?.(record.committed, record.draft) ?? {});
     void record.commit();
   };
 </script>

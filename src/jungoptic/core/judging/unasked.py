@@ -52,8 +52,7 @@ def unasked(case: Case) -> tuple[Unasked, ...]:
 
 
 def _room(case: Case) -> Unasked:
-    kit, screen = case.shot.kit, case.plate.kind == "screen"
-    cloth = " and cloth" if screen else ""
+    kit, cloth = case.shot.kit, " and cloth" if case.plate.kind == "screen" else ""
     fit = rooms_for(case)
     if not kit.rooms:
         needs = f"Add its room to the kit: whether stage{cloth} and lamps fit there is not known."

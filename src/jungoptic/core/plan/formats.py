@@ -6,6 +6,8 @@ from .world import Delivery
 
 #: The sensor that a new shot begins with, 16 by 9, millimetres (common practice: Super 35).
 USUAL_WIDTH_MM = 24.9
+#: No story's camera has a narrower one, however narrow its picture is.
+LEAST_WIDTH_MM = 1.0
 
 
 def width_used_mm(sensor_width_mm: float, sensor_height_mm: float, delivery: Delivery) -> float:
@@ -20,4 +22,5 @@ def width_used_mm(sensor_width_mm: float, sensor_height_mm: float, delivery: Del
 
 def usual_width_mm(delivery: Delivery) -> float:
     """Sensor width of the story's camera in a new shot, to hundredths of a millimetre."""
-    return round(width_used_mm(USUAL_WIDTH_MM, USUAL_WIDTH_MM * 9.0 / 16.0, delivery), 2)
+    used = width_used_mm(USUAL_WIDTH_MM, USUAL_WIDTH_MM * 9.0 / 16.0, delivery)
+    return round(max(used, LEAST_WIDTH_MM), 2)

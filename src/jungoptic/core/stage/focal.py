@@ -15,12 +15,11 @@ def matching_pinhole_mm(shot: Shot, width_mm: Any, height_mm: Any) -> Any:
     """How far a pinhole lies from sensors so wide and high (numbers or arrays) that they just see
     what the world camera sees at its widest, across and down, with the padding that is kept."""
     world = shot.world
-    if shot.zooms_across and shot.placing is None:
-        used = width_mm
-    else:
-        used = np.minimum(width_mm, height_mm * shot.delivery.aspect)
+    used = np.minimum(width_mm, height_mm * shot.delivery.aspect)
     if not shot.zooms_across:
         used = used / (1.0 + 2.0 * shot.padding)
+    elif shot.placing is None:
+        used = width_mm
     return world.focal_mm * shot.move.widest * used / world.sensor_width_mm
 
 
