@@ -341,14 +341,14 @@ class TestShadows:
         out = replace(lit(lamp).plates[0], room_id=None)
         case = case_of(replace(lit(lamp), kit=kit, plates=(out,)))
         house = next(s for s in stage_shadows(case) if s.stand_in_id == "house")
-        tip = np.concatenate(house.lines)[:, 0].min()
+        tip = house.middle.points[:, 0].min()
         left = (-5 - 3.25) / 12
         # 7 m at 1:12, light from the right: the left edge throws 0.583 / tan 30 to the left.
         assert left - tip == pytest.approx(7 / 12 / math.tan(math.radians(30.0)), rel=0.01)
 
     def test_the_soft_part_surrounds_the_middle_one(self):
         for shadow in stage_shadows(case_of(lit(key(90.0, 40.0)))):
-            core = np.concatenate(shadow.lines)
+            core = shadow.middle.points
             assert shadow.reach[:, 0].min() < core[:, 0].min() + 1e-9
             assert np.ptp(shadow.reach[:, 1]) > np.ptp(core[:, 1])
 

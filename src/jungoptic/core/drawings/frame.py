@@ -10,10 +10,11 @@ import numpy as np
 
 from ..camera import Camera
 from ..plan.shot import Shot
-from ..plan.standins import StandIn, outlines
+from ..plan.standins import StandIn, strokes
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.outlines import NEAR_CUT_M, Path, Picture, cut_behind, drawn, path_of
+from ..words.strokes import end_to_end
 
 
 @dataclass(frozen=True)
@@ -41,10 +42,12 @@ def draw(
 ) -> Picture:
     """The outlines of `stand_ins` (world metres) as `camera` sees them: shrunk by `scale`, from a
     stage whose ground stands for the world height `ground_m`."""
-    down = np.array([0.0, 0.0, ground_m])
+    every = [strokes(stand_in) for stand_in in stand_ins]
+    points, parts = end_to_end(every)
+    points = (points - np.array([0.0, 0.0, ground_m])) / scale
     lines = {
-        stand_in.id: [(line - down) / scale for line in outlines(stand_in)]
-        for stand_in in stand_ins
+        stand_in.id: own.at(points[part])
+        for stand_in, own, part in zip(stand_ins, every, parts, strict=True)
     }
     return Picture(
         outlines=drawn(camera, lines, width_px, height_px),

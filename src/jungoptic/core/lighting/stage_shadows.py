@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..camera import Array
-from ..plan.standins import hull_points, outlines
+from ..plan.standins import hull_points, strokes
 from ..slices import slices_of
 from ..stage.case import Case
 from ..words.outlines import Outline, drawn
+from ..words.strokes import Strokes, end_to_end
 from .on_stage import lighting
 from .sources import Source, sources_of
 
@@ -22,28 +24,28 @@ LOWEST_M = 0.02
 
 @dataclass(frozen=True)
 class StageShadow:
-    """The shadow of one stand-in on the ground of its stage: outlines from the middle of the key
-    (each (n, 3)), and points reached from its edges, which bound the soft part."""
+    """The shadow of one stand-in on the ground of its stage: its lines from the middle of the key,
+    and points (n, 3) reached from its edges, which bound the soft part."""
 
     stand_in_id: str
-    lines: tuple[Array, ...]
+    middle: Strokes
     reach: Array
 
 
-def thrown(points: Array, source: Source, froms: Array, foot_m: float) -> Array:
-    """Where `points` (n, 3) throw their shadow on level ground at `foot_m`, from places `froms`
-    (k, 3) of a source, as (k * n, 3); points not below the source are thrown as far as `LONGEST`
-    lets them."""
+def thrown(points: Array, source: Source, froms: Array, foot_m: Array | float) -> Array:
+    """Where `points` (n, 3) throw their shadow on level ground at `foot_m`, of each point (n,) or
+    of all, from places `froms` (k, 3) of a source, as (k, n, 3), k 1 where it is parallel; points
+    not below the source are thrown as far as `LONGEST` lets them."""
     if source.parallel:
         drop = max(float(-source.axis[2]), 1e-3)
         gone = np.minimum((points[:, 2] - foot_m) / drop, LONGEST * np.maximum(points[:, 2], 0.1))
-        found: Array = points + gone[:, None] * source.axis
+        found: Array = (points + gone[:, None] * source.axis)[None]
     else:
         at = froms[:, None, :]
         above = at[..., 2] - foot_m
         part = above / np.maximum(at[..., 2] - points[None, :, 2], above / LONGEST)
-        found = (at + (points[None, :, :] - at) * part[..., None]).reshape(-1, 3)
-    found[:, 2] = foot_m
+        found = at + (points[None, :, :] - at) * part[..., None]
+    found[..., 2] = foot_m
     return found
 
 
@@ -61,23 +63,28 @@ def _stage_shadows(case: Case) -> tuple[StageShadow, ...]:
         not source.parallel and source.at_m[2] <= LOWEST_M
     ):
         return ()
-    edges = _edges(source)
-    found = []
-    for stand_in in case.shot.stand_ins_of(case.plate):
-        if stand_in.kind == "ground":
-            continue
-        own = outlines(stand_in)
-        lines = case.plate.on_stage(np.concatenate(own))
-        foot = (stand_in.z_m - case.plate.ground_m) / case.plate.scale
-        if not source.parallel and float(edges[:, 2].min()) - foot <= LOWEST_M:
-            # A lamp no higher than the foot throws no shadow on the ground there.
-            continue
-        reach = thrown(case.plate.on_stage(hull_points(stand_in)), source, edges, foot)
-        # All lines in one go: a call for each would cost more than the arithmetic.
-        whole = thrown(lines, source, source.at_m[None, :], foot)
-        middle = tuple(whole[part] for part in slices_of(own))
-        found.append(StageShadow(stand_in.id, middle, reach))
-    return tuple(found)
+    edges, plate = _edges(source), case.plate
+    lowest = math.inf if source.parallel else float(edges[:, 2].min())
+    things, feet = [], []
+    for stand_in in case.shot.stand_ins_of(plate):
+        foot = (stand_in.z_m - plate.ground_m) / plate.scale
+        # A lamp no higher than the foot throws no shadow on the ground there.
+        if stand_in.kind != "ground" and lowest - foot > LOWEST_M:
+            things.append(stand_in)
+            feet.append(foot)
+    if not things:
+        return ()
+    # All things in one go: a call for each would cost more than the arithmetic.
+    lines, hulls = [strokes(s) for s in things], [hull_points(s) for s in things]
+    points, parts = end_to_end(lines)
+    below = np.repeat(feet, [len(own) for own in lines])
+    whole = thrown(plate.on_stage(points), source, source.at_m[None, :], below)[0]
+    below = np.repeat(feet, [len(own) for own in hulls])
+    reach = thrown(plate.on_stage(np.concatenate(hulls)), source, edges, below)
+    return tuple(
+        StageShadow(s.id, own.at(whole[part]), reach[:, around].reshape(-1, 3))
+        for s, own, part, around in zip(things, lines, parts, slices_of(hulls), strict=True)
+    )
 
 
 def _edges(source: Source) -> Array:
@@ -96,13 +103,13 @@ def shadows_in_frame(case: Case, part: float = 0.0) -> tuple[Outline, ...]:
     """The same as this stage's camera sees them, in delivered pixels."""
     delivery = case.shot.delivery
     camera = case.shot.move.moved(case.stage.camera, part, case.plate.scale)
-    lines = {s.stand_in_id: list(s.lines) for s in stage_shadows(case)}
+    lines = {s.stand_in_id: s.middle for s in stage_shadows(case)}
     return drawn(camera, lines, delivery.width_px, delivery.height_px)
 
 
 def shadows_show(case: Case) -> bool:
     """Whether any of the key's shadows on the ground ever lies in frame."""
-    points = [line for shadow in stage_shadows(case) for line in shadow.lines]
+    points = [shadow.middle.points for shadow in stage_shadows(case)]
     if not points:
         return False
     shot, plate = case.shot, case.plate

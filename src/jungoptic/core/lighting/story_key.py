@@ -9,9 +9,9 @@ import numpy as np
 
 from ..camera import Array, Camera
 from ..plan.shot import Shot
-from ..plan.standins import StandIn, outlines
-from ..slices import slices_of
+from ..plan.standins import StandIn, strokes
 from ..words.outlines import Outline, drawn
+from ..words.strokes import Strokes, end_to_end
 
 #: Lower than this the shadows run out of every picture.
 LOWEST_DEG = 1.0
@@ -36,19 +36,25 @@ def towards_key(from_deg: float, elevation_deg: float) -> Array:
     return np.array([math.sin(a) * math.cos(e), math.cos(a) * math.cos(e), math.sin(e)])
 
 
-def shadow_on_ground(points_m: Array, foot_m: float, towards: Array) -> Array:
-    """Where points (n, 3) throw their shadow on level ground at height `foot_m`, light from far
-    away along `towards`, which must point above the horizon. Length h / tan(elevation)."""
+def shadow_on_ground(points_m: Array, foot_m: Array | float, towards: Array) -> Array:
+    """Where points (n, 3) throw their shadow on level ground at height `foot_m`, of each point (n,)
+    or of all, light from far away along `towards`, which must point above the horizon.
+    Length h / tan(elevation)."""
     drop = (points_m[:, 2] - foot_m) / towards[2]
     thrown: Array = points_m - drop[:, None] * towards
     return thrown
 
 
-def _shadow_of(stand_in: StandIn, towards: Array) -> list[Array]:
-    """The shadow lines of a stand-in, thrown in one go: a call a line would cost more."""
-    own = outlines(stand_in)
-    thrown = shadow_on_ground(np.concatenate(own), stand_in.z_m, towards)
-    return [thrown[part] for part in slices_of(own)]
+def _shadows(things: list[StandIn], towards: Array) -> dict[str, Strokes]:
+    """The shadow lines of stand-ins, thrown in one go: a call for each would cost more."""
+    lines = [strokes(thing) for thing in things]
+    points, parts = end_to_end(lines)
+    feet = np.repeat([thing.z_m for thing in things], [len(own) for own in lines])
+    thrown = shadow_on_ground(points, feet, towards)
+    return {
+        thing.id: own.at(thrown[part])
+        for thing, own, part in zip(things, lines, parts, strict=True)
+    }
 
 
 def key_light(shot: Shot, camera: Camera, part: float = 0.0) -> Key | None:
@@ -62,11 +68,9 @@ def key_light(shot: Shot, camera: Camera, part: float = 0.0) -> Key | None:
     seen = camera.project(np.asarray(camera.position_m)[None, :] + towards[None, :] * 1e6, w, h)[0]
     at = (round(float(seen[0]), 1), round(float(seen[1]), 1)) if np.isfinite(seen).all() else None
     inside = at is not None and 0 <= at[0] <= w and 0 <= at[1] <= h
-    lines: dict[str, list[Array]] = {}
+    things: list[StandIn] = []
     if shot.key_elevation_deg >= LOWEST_DEG:
-        for stand_in in shot.stand_ins:
-            if stand_in.kind != "ground":
-                now = stand_in.after(shot.time.after(part))
-                lines[now.id] = _shadow_of(now, towards)
-    found = drawn(camera, lines, w, h)
+        gone = shot.time.after(part)
+        things = [s.after(gone) for s in shot.stand_ins if s.kind != "ground"]
+    found = drawn(camera, _shadows(things, towards), w, h)
     return Key(at, inside, shot.key_from_deg, shot.key_elevation_deg, found)

@@ -128,7 +128,14 @@ class Shot:
 
     def stand_ins_of(self, plate: Plate) -> tuple[StandIn, ...]:
         """The stand-ins filmed in `plate`."""
-        return tuple(s for s in self.stand_ins if s.plate_id == plate.id)
+        return self._by_plate.get(plate.id, ())
+
+    @cached_property
+    def _by_plate(self) -> dict[str | None, tuple[StandIn, ...]]:
+        found: dict[str | None, list[StandIn]] = {}
+        for thing in self.stand_ins:
+            found.setdefault(thing.plate_id, []).append(thing)
+        return {plate: tuple(own) for plate, own in found.items()}
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ import numpy as np
 from scipy.spatial import ConvexHull
 
 from ..camera import Array
+from ..words.strokes import Strokes
 
 StandInKind = Literal["figure", "box", "card", "ground"]
 #: What the rules ask of a thing. Full: all. Soft: it may be out of focus. Scenery: it matters to
@@ -260,6 +261,12 @@ _BOX_PATHS = (
 def outlines(stand_in: StandIn) -> tuple[Array, ...]:
     """Polylines (n, 3) that draw the stand-in; a figure always faces along its heading."""
     return tuple(_lines(stand_in))
+
+
+@lru_cache(maxsize=2048)
+def strokes(stand_in: StandIn) -> Strokes:
+    """The same lines end to end."""
+    return Strokes.of(outlines(stand_in))
 
 
 @lru_cache(maxsize=2048)

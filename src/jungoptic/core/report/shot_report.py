@@ -182,7 +182,8 @@ def report(
     shot = in_view(shot, view) if chosen is None else seen_from_own(shot, chosen)
     delivery = shot.delivery
     world = shot.move.moved(shot.world.camera(delivery), at)
-    things = tuple(s.after(shot.time.after(at)) for s in shot.stand_ins)
+    gone = shot.time.after(at)
+    things = tuple(s.after(gone) for s in shot.stand_ins)
     plates = tuple(
         plate_report(
             shot,
@@ -271,7 +272,7 @@ def plate_report(
     drawn = selected and drawings
     side, above = share_distances(elevation(case), plan(case)) if drawn else (None, None)
     delivery = shot.delivery
-    mark = mark_of(case)
+    mark, gone = mark_of(case), shot.time.after(at)
     found = PlateReport(
         plate_id=plate.id,
         verdict=told.verdict,
@@ -280,7 +281,7 @@ def plate_report(
         unasked=told.unasked,
         picture=draw(
             shot.move.moved(case.stage.camera, at, plate.scale),
-            tuple(s.after(shot.time.after(at)) for s in shot.stand_ins_of(plate)),
+            tuple(s.after(gone) for s in shot.stand_ins_of(plate)),
             plate.scale,
             delivery.width_px,
             delivery.height_px,

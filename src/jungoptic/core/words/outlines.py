@@ -6,11 +6,13 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from ..camera import Array, Camera
 from ..slices import slices_of
+from .strokes import Strokes, end_to_end
 
 #: Lines end this many pictures beyond each edge: a shadow at sunset would run for kilometres, and
 #: what draws it dashes every one of them.
@@ -105,48 +107,49 @@ def _one_side(
     return [piece for piece in pieces if len(piece) > 1]
 
 
-#: Of so many things what a camera saw of them is kept: while one thing is dragged, nothing else
-#: changes.
-MOST_KEPT = 2048
-_kept: dict[tuple[Camera, float, float, bytes], tuple[Path, ...]] = {}
+#: Of so many cameras it is kept what they saw, of so many things each: while one thing is dragged,
+#: nothing else changes.
+CAMERAS_KEPT, MOST_KEPT = 8, 1024
+#: What a camera saw, by the points of the lines and how many of them each has.
+_Kept = dict[tuple[bytes, tuple[int, ...]], tuple[Path, ...]]
+
+
+@lru_cache(maxsize=CAMERAS_KEPT)
+def _kept(camera: Camera, width_px: float, height_px: float) -> _Kept:
+    return {}
 
 
 def drawn(
-    camera: Camera, lines: Mapping[str, list[Array]], width_px: float, height_px: float
+    camera: Camera, lines: Mapping[str, Strokes], width_px: float, height_px: float
 ) -> tuple[Outline, ...]:
-    """Polylines (n, 3) by the stand-in they belong to as the camera sees them, cut where they pass
-    behind it."""
+    """Lines by the stand-in they belong to as the camera sees them, cut where they pass behind
+    it."""
+    kept = _kept(camera, width_px, height_px)
     # With the length of each line, since two may also be one.
-    keys = {
-        owner: (
-            camera,
-            width_px,
-            height_px,
-            b"".join([line.tobytes() for line in own]) + bytes(str(list(map(len, own))), "ascii"),
-        )
-        for owner, own in lines.items()
-    }
-    known = {owner: _kept.get(key) for owner, key in keys.items()}
+    keys = {owner: (own.points.tobytes(), own.lengths) for owner, own in lines.items()}
+    known = {owner: kept.get(key) for owner, key in keys.items()}
     new = {owner: own for owner, own in lines.items() if known[owner] is None}
     if new:
-        if len(_kept) > MOST_KEPT:
-            _kept.clear()
+        if len(kept) > MOST_KEPT:
+            kept.clear()
         for owner, paths in _drawn(camera, new, width_px, height_px).items():
-            known[owner] = _kept[keys[owner]] = tuple(paths)
+            known[owner] = kept[keys[owner]] = tuple(paths)
     return tuple(Outline(owner, paths or ()) for owner, paths in known.items())
 
 
 def _drawn(
-    camera: Camera, lines: Mapping[str, list[Array]], width_px: float, height_px: float
+    camera: Camera, lines: Mapping[str, Strokes], width_px: float, height_px: float
 ) -> dict[str, list[Path]]:
-    owners = [owner for owner, own in lines.items() for _ in own]
-    every = [line for own in lines.values() for line in own]
+    owners = [owner for owner, own in lines.items() for _ in own.lengths]
     paths: dict[str, list[Path]] = {owner: [] for owner in lines}
-    if every:
+    if owners:
         # One transform for all lines: a call per line would cost more than the arithmetic.
-        seen = camera.to_camera(np.concatenate(every))
-        parts = slices_of(every)
-        starts = [part.start for part in parts]
+        points, _ = end_to_end(list(lines.values()))
+        seen = camera.to_camera(points)
+        ends = list(
+            itertools.accumulate((n for own in lines.values() for n in own.lengths), initial=0)
+        )
+        starts, parts = ends[:-1], list(itertools.starmap(slice, itertools.pairwise(ends)))
         # The nearest and the farthest point of each line.
         near = np.minimum.reduceat(seen[:, 2], starts).tolist()
         far = np.maximum.reduceat(seen[:, 2], starts).tolist()
@@ -157,13 +160,13 @@ def _drawn(
         low = np.minimum.reduceat(pixels, starts, axis=0) >= -BEYOND * size
         high = np.maximum.reduceat(pixels, starts, axis=0) <= (1.0 + BEYOND) * size
         inside = set(np.flatnonzero((low & high).all(axis=1)).tolist())
-        for i, (owner, line) in enumerate(zip(owners, every, strict=True)):
+        for i, owner in enumerate(owners):
             if i in inside and near[i] >= NEAR_CUT_M:
                 paths[owner].append(flat[parts[i]])
             elif near[i] >= NEAR_CUT_M:
                 paths[owner] += clipped(flat[parts[i]], width_px, height_px)
             elif far[i] >= NEAR_CUT_M:
-                for piece in cut_behind(camera, line, NEAR_CUT_M):
+                for piece in cut_behind(camera, points[parts[i]], NEAR_CUT_M):
                     cut = path_of(camera.to_pixels(piece, width_px, height_px))
                     paths[owner] += clipped(cut, width_px, height_px)
     return paths

@@ -15,7 +15,7 @@ from ...stage.tape import mark_of
 from ...words.drawing import Dimension, Drawing, Note, Point, Shape
 from ...words.quantities import length
 from .camera import BODY_LENGTH_M, camera_from_above, camera_path
-from .common import as_points, convex_hull, drawn_to_m, footprint, framed, things_in_order
+from .common import as_points, drawn_to_m, footprints, framed
 from .light import lamp_notes, lamp_shapes, shadow_shapes, sun_path_shapes
 from .room import lacking_from_above, table_top
 from .tricks import crowd_shapes, strip_shapes, way_shapes
@@ -43,7 +43,8 @@ def plan(case: Case) -> Drawing:
         dims.append(Dimension(corners[1], corners[2], fit.across_m, "", 0))
     if plate.table_m is not None:
         shapes.append(Shape("table", table_top(case, y0), True))
-    for stand_in in things_in_order(case):
+    every = footprints(case)
+    for stand_in, hull in zip(every.things, every.hulls(), strict=True):
         x, y = stand_in.x_m / plate.scale, stand_in.y_m / plate.scale
         if stand_in.kind == "figure":
             radius = 0.13 * stand_in.height_m / plate.scale
@@ -51,8 +52,6 @@ def plan(case: Case) -> Drawing:
             ring = as_points(y + radius * 0.7 * np.sin(turn), -x - radius * np.cos(turn))
             shapes.append(Shape("figure", ring, True, stand_in.id))
         else:
-            points = footprint(stand_in, plate)
-            hull = convex_hull(np.stack([points[:, 1], -points[:, 0]], axis=1))
             shapes.append(Shape(stand_in.kind, hull, stand_in.kind != "card", stand_in.id))
         if stand_in.kind != "ground":
             notes.append(Note((y, -x), stand_in.name))

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
 from ...camera import Array
-from ...plan.plate import Plate
-from ...plan.standins import StandIn, outlines
+from ...plan.standins import StandIn, strokes
 from ...stage.backing import backing
 from ...stage.case import Case
 from ...stage.rooms import RoomFit
 from ...words.drawing import Dimension, Drawing, Note, Point, Shape, bounds_of
+from ...words.strokes import end_to_end
 
 
 def things_in_order(case: Case) -> list[StandIn]:
@@ -22,8 +23,39 @@ def things_in_order(case: Case) -> list[StandIn]:
     return sorted(case.shot.stand_ins_of(case.plate), key=lambda s: s.kind != "ground")
 
 
-def footprint(stand_in: StandIn, plate: Plate) -> Array:
-    return plate.on_stage(np.concatenate(outlines(stand_in)))
+@dataclass(frozen=True)
+class Footprints:
+    """Things as they stand on a stage: the points (n, 3) that draw them, laid end to end, and where
+    each one's are."""
+
+    things: tuple[StandIn, ...]
+    points: Array
+    parts: list[slice]
+
+    def hulls(self) -> list[tuple[Point, ...]]:
+        """Their outlines from above."""
+        return hulls_from_above(self.points, self.parts)
+
+    def from_the_side(self) -> list[tuple[float, float, float, float]]:
+        """Nearest, farthest, lowest and highest of each."""
+        if not self.things:
+            return []
+        starts = [part.start for part in self.parts]
+        low = np.minimum.reduceat(self.points[:, 1:], starts, axis=0)
+        high = np.maximum.reduceat(self.points[:, 1:], starts, axis=0)
+        ends = np.stack([low[:, 0], high[:, 0], low[:, 1], high[:, 1]], axis=1)
+        return [tuple(row) for row in ends.tolist()]
+
+
+def footprints(case: Case) -> Footprints:
+    """All things of the plate, in drawing order."""
+
+    def make() -> Footprints:
+        things = tuple(things_in_order(case))
+        points, parts = end_to_end([strokes(thing) for thing in things])
+        return Footprints(things, case.plate.on_stage(points), parts)
+
+    return case.once("footprints", make)
 
 
 def as_points(us: Array, vs: Array) -> tuple[Point, ...]:
@@ -96,6 +128,12 @@ def ray_to_edge(start: Point, angle: float, far: float, top: float) -> tuple[Poi
 def convex_hull(points: Array) -> tuple[Point, ...]:
     """Convex outline of points (n, 2), by Andrew's monotone chain."""
     return _hull(np.round(points, 5).tobytes())
+
+
+def hulls_from_above(points: Array, parts: Sequence[slice]) -> list[tuple[Point, ...]]:
+    """Convex outlines of parts of points (n, 3) as a plan shows them."""
+    flat = np.round(np.stack([points[:, 1], -points[:, 0]], axis=1), 5)
+    return [_hull(flat[part].tobytes()) for part in parts]
 
 
 @lru_cache(maxsize=4096)

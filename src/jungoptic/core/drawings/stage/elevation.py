@@ -12,7 +12,7 @@ from ...stage.rooms import room_fit
 from ...stage.tape import mark_of
 from ...words.drawing import Dimension, Drawing, Note, Point, Shape
 from .camera import BODY_LENGTH_M, camera_from_the_side, camera_path
-from .common import drawn_to_m, footprint, framed, ray_to_edge, things_in_order
+from .common import drawn_to_m, footprints, framed, ray_to_edge
 from .light import lamp_notes, lamp_shapes
 from .room import lacking_from_the_side, room_from_the_side, table_from_the_side
 
@@ -25,14 +25,12 @@ def elevation(case: Case) -> Drawing:
     far = drawn_to_m(case)
     shapes: list[Shape] = []
     own: list[Shape] = []
-    for stand_in in things_in_order(case):
+    every = footprints(case)
+    for stand_in, (u0, u1, v0, v1) in zip(every.things, every.from_the_side(), strict=True):
         if stand_in.kind == "figure":
             turned = _figure_from_the_side(stand_in, plate)
             own.append(Shape("figure", turned, True, stand_in.id))
             continue
-        points = footprint(stand_in, plate)
-        u0, u1 = float(points[:, 1].min()), float(points[:, 1].max())
-        v0, v1 = float(points[:, 2].min()), float(points[:, 2].max())
         corners = ((u0, v0), (u1, v0), (u1, v1), (u0, v1))
         own.append(Shape(stand_in.kind, corners, True, stand_in.id))
     screen = backing(case)

@@ -14,9 +14,10 @@ from ...plan.kit import Lamp
 from ...plan.plate import PlacedLamp
 from ...sky.day import sun_day
 from ...sky.windows import heading_on
+from ...slices import slices_of
 from ...stage.case import Case
 from ...words.drawing import Note, Point, Shape
-from .common import Flat, convex_hull
+from .common import Flat, hulls_from_above
 
 
 def lamp_shapes(case: Case, flat: Flat) -> list[Shape]:
@@ -60,13 +61,12 @@ def _head_m(lamp: Lamp | None, placed: PlacedLamp, flat: Flat) -> float:
 def shadow_shapes(case: Case) -> list[Shape]:
     """The key's shadows on the ground: the soft part from the lamp's edges, the whole from its
     middle, at true size."""
-    found = []
-    for shadow in stage_shadows(case):
-        core = np.concatenate(shadow.lines)
-        for role, points in (("penumbra", shadow.reach), ("shadow", core)):
-            flat = np.stack([points[:, 1], -points[:, 0]], axis=1)
-            found.append(Shape(role, convex_hull(flat), True))
-    return found
+    shadows = stage_shadows(case)
+    if not shadows:
+        return []
+    points = [of for shadow in shadows for of in (shadow.reach, shadow.middle.points)]
+    hulls = hulls_from_above(np.concatenate(points), slices_of(points))
+    return [Shape("shadow" if i % 2 else "penumbra", hull, True) for i, hull in enumerate(hulls)]
 
 
 def sun_path_shapes(case: Case) -> tuple[list[Shape], list[Note]]:
