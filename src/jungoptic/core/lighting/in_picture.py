@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -64,7 +65,9 @@ def _lamps_in_picture(case: Case) -> tuple[LampSeen, ...]:
 def _seen(case: Case, source: Source, name: str) -> LampSeen | None:
     shot, plate, seen = case.shot, case.plate, case.seen
     looks = seen.some(MOMENTS)
-    path = shot.move.along(case.stage.camera, seen.parts[looks], plate.scale)
+    # What stands still before a camera that stands still is looked at once.
+    once = looks[:1] if shot.move.still else looks
+    path = shot.move.along(case.stage.camera, seen.parts[once], plate.scale)
     w, h = shot.delivery.width_px, shot.delivery.height_px
     face = source.at_m + source.face_m
     pixels, _ = path.project(face, w, h)
@@ -76,6 +79,7 @@ def _seen(case: Case, source: Source, name: str) -> LampSeen | None:
         return None
     hidden, before = _crossed(case, path.positions_m, face, seen.seconds[looks])
     around, inside = around & ~hidden, inside & ~hidden
+    pixels = np.broadcast_to(pixels, (len(looks), *pixels.shape[1:]))
     if not around.any():
         return None
     delivered = bool(inside.any())
@@ -96,12 +100,23 @@ def _seen(case: Case, source: Source, name: str) -> LampSeen | None:
 
 def _crossed(case: Case, eyes: Array, points: Array, seconds: Array) -> tuple[Flags, Flags]:
     """Of rays from eyes (f, 3) through points (k, 3): which meet something of the stage before they
-    get there, and which meet one of the plate's own things behind it; both (f, k)."""
-    shape = len(eyes), len(points)
+    get there, and which meet one of the plate's own things behind it; both (f, k). One eye may
+    stand for all moments."""
+    shape = len(seconds), len(points)
     hidden, before = np.zeros(shape, dtype=bool), np.zeros(shape, dtype=bool)
     ways = points[None, :, :] - eyes[:, None, :]
     own = {thing.id for thing in case.own}
-    for thing in case.shot.stand_ins_of(case.plate):
+    things = case.shot.stand_ins_of(case.plate)
+    rest = [thing for thing in things if not thing.speed_m_s]
+    if rest:
+        faces = [_triangles(thing) for thing in rest]
+        at = _meets(eyes, ways, case.plate.on_stage(np.concatenate(faces)))
+        hidden |= (at < 1.0 - TOUCHING).any(axis=0)
+        mine = np.repeat([thing.id in own for thing in rest], [len(face) for face in faces])
+        before |= ((at[mine] > 1.0 + TOUCHING) & np.isfinite(at[mine])).any(axis=0)
+    for thing in things:
+        if not thing.speed_m_s:
+            continue
         # What goes on its way past a lens is a lens that goes past it.
         gone = velocities([thing]) * seconds[:, None] / case.plate.scale
         at = _meets(eyes - gone, ways, case.plate.on_stage(_triangles(thing)))
@@ -114,6 +129,7 @@ def _crossed(case: Case, eyes: Array, points: Array, seconds: Array) -> tuple[Fl
     return hidden, before
 
 
+@lru_cache(maxsize=2048)
 def _triangles(thing: StandIn) -> Array:
     """The faces of a thing as triangles (t, 3, 3), world metres."""
     corners, topology = solid_of(thing)

@@ -61,18 +61,26 @@ def given_back(walls: Walls, sources: tuple[Source, ...], at_m: Array, facing: A
     found = np.zeros((len(sources), len(facing)))
     if not inside:
         return found
-    lit = [sources[i] for i in inside]
     box = _box(*(round(float(v), 6) for v in high - low), walls.reflectance)
-    centres = box.centres + low
-    falling = on_faces(lit, centres, box.inwards, box.areas)
-    ways = centres - at_m
+    ways = box.centres + low - at_m
     d2 = np.einsum("ij,ij->i", ways, ways)
     away = np.sqrt(np.maximum(d2, 1e-12))
     leaves = np.maximum(-np.einsum("ij,ij->i", ways, box.inwards) / away, 0.0)
     lands = np.maximum(facing @ ways.T / away, 0.0)
     # A patch as near as its own side is no point any more.
     seen = lands * leaves * box.areas / (math.pi * (d2 + box.areas / 4.0))
-    found[inside] = falling @ box.spreads @ seen.T
+    found[inside] = _sent(walls, tuple(sources[i] for i in inside)) @ seen.T
+    return found
+
+
+@lru_cache(maxsize=64)
+def _sent(walls: Walls, lit: tuple[Source, ...]) -> Array:
+    """What every patch sends out of each lamp (s, n). Kept: neither walls nor lamps go along with
+    what is dragged between them."""
+    low, high = np.array(walls.low), np.array(walls.high)
+    box = _box(*(round(float(v), 6) for v in high - low), walls.reflectance)
+    falling = on_faces(lit, box.centres + low, box.inwards, box.areas)
+    found: Array = falling @ box.spreads
     return found
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -44,12 +44,14 @@ CAUGHT_SR = 2.0 * math.pi * (1.0 - math.cos(math.radians(45.0)))
 POINT_FROM_SIZES = 6.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Source:
-    """A lamp ready to shine. `offsets_m` (k, 3) are its points about `at_m`, `weights` (k,) their
-    shares of `intensity_cd`, the intensity on its axis from far away; `power` is n in cos^n of the
-    angle to `axis`, 0 for all round. `parallel`: from very far away, `intensity_cd` is then the
-    light it gives face on."""
+    """A lamp ready to shine, the same one for as long as it stands and shines as it does.
+
+    `offsets_m` (k, 3) are its points about `at_m`, `weights` (k,) their shares of `intensity_cd`,
+    the intensity on its axis from far away; `power` is n in cos^n of the angle to `axis`, 0 for all
+    round. `parallel`: from very far away, `intensity_cd` is then the light it gives face on.
+    """
 
     number: int
     lamp: Lamp
@@ -111,8 +113,16 @@ def source_of(
     number: int, lamp: Lamp, placed: PlacedLamp, target: tuple[float, float, float], fine: bool
 ) -> Source:
     """One lamp ready to shine at its level through its gel; `fine`: for points close to it."""
+    return _source_of(number, lamp, placed, placed.aim or target, fine)
+
+
+@lru_cache(maxsize=512)
+def _source_of(
+    number: int, lamp: Lamp, placed: PlacedLamp, aim: tuple[float, float, float], fine: bool
+) -> Source:
+    """Kept: lamps stay where they are while other things are dragged."""
     at = np.asarray(placed.at, dtype=np.float64)
-    way = np.asarray(placed.aim or target, dtype=np.float64) - at
+    way = np.asarray(aim, dtype=np.float64) - at
     reach = float(np.linalg.norm(way))
     axis = way / reach if reach > 1e-9 else np.array([0.0, 1.0, 0.0])
     left = placed.level * 2.0 ** -gel_of(placed.gel).loss_stops
