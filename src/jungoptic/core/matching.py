@@ -106,17 +106,25 @@ def plain_and_fitted(
 ) -> tuple[Mismatch, Mismatch]:
     """`distances` without and with the fit, in one go; of points that are shown `closer` (n,) times
     as large after the fit, in pixels as shown."""
+    found = plain_and_moved(world_px, stage_px, closer)
+    return found[0], found[1]
+
+
+def plain_and_moved(
+    world_px: Array, stage_px: Array, closer: Array | None = None
+) -> tuple[Mismatch, Mismatch, Similarity | None]:
+    """The same with the move that fits best; None where too few points are there to find one."""
     rows = np.flatnonzero(np.isfinite(world_px + stage_px).all(axis=1))
     if not len(rows):
         nothing = Mismatch(math.nan, math.nan, -1)
-        return nothing, nothing
+        return nothing, nothing, None
     target, source = world_px[rows], stage_px[rows]
     shown = None if closer is None else closer[rows]
-    fitted, _ = fit_similarity(source, target, shown)
+    fitted, move = fit_similarity(source, target, shown)
     plain, left = source - target, fitted - target
     if shown is not None:
         plain, left = plain * shown[:, None], left * shown[:, None]
-    return _measured(plain, rows), _measured(left, rows)
+    return _measured(plain, rows), _measured(left, rows), move if len(rows) > 1 else None
 
 
 def _measured(off: Array, rows: NDArray[np.intp]) -> Mismatch:

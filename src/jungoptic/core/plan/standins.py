@@ -63,6 +63,18 @@ class StandIn:
     #: Who of the production it stands for; None: nobody by name.
     person_id: str | None = None
 
+    def __hash__(self) -> int:
+        # Asked for again and again: what follows from a thing is kept by the thing.
+        found: int | None = self.__dict__.get("_hash")
+        if found is None:
+            found = hash(tuple(getattr(self, name) for name in self.__dataclass_fields__))
+            object.__setattr__(self, "_hash", found)
+        return found
+
+    def __getstate__(self) -> dict[str, Any]:
+        # Words have another hash in every process.
+        return {name: value for name, value in self.__dict__.items() if name != "_hash"}
+
     def after(self, seconds: float) -> StandIn:
         """Where it is `seconds` of story time after the shot began."""
         if not self.speed_m_s or not seconds:

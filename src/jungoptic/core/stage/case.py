@@ -7,8 +7,6 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
-import numpy as np
-
 from ..camera import Array
 from ..impossible import Impossible
 from ..matching import Mismatch, Similarity
@@ -73,15 +71,17 @@ class Case:
     def matched(self) -> tuple[Mismatch, Mismatch]:
         """Mismatch with the world camera over all frames, before and after the best reframe. Kept,
         because several judgements and the words of their remedies ask for it."""
-        return self.compared.apart(self.compared.world_px, self.stage_pixels)
+        return self._laid_over[:2]
 
     @cached_property
     def reframe(self) -> Similarity | None:
         """The best reframe, in pixels of the picture as the shot begins; None when too little is in
         view to find one."""
-        both = self.compared.world_px + self.stage_pixels
-        rows = np.flatnonzero(np.isfinite(both).all(axis=1))
-        return self.compared.reframe(self.stage_pixels, rows) if len(rows) > 1 else None
+        return self._laid_over[2]
+
+    @cached_property
+    def _laid_over(self) -> tuple[Mismatch, Mismatch, Similarity | None]:
+        return self.compared.laid_over(self.stage_pixels)
 
     @property
     def motion(self) -> Motion:

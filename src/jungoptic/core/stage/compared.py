@@ -11,7 +11,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array, Camera, CameraPath
-from ..matching import Mismatch, Similarity, fit_similarity, plain_and_fitted
+from ..matching import (
+    Mismatch,
+    Similarity,
+    fit_similarity,
+    plain_and_fitted,
+    plain_and_moved,
+)
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import (
@@ -22,15 +28,11 @@ from ..plan.standins import (
     reference_points,
 )
 from .in_frame import in_story, own_things
+from .rows import Once, at_the_edge, in_picture, looks_at
 from .seen import Seen, spots_px, velocities
 
-#: How far outside the delivered frame a point may lie and still count, as a part of its size.
-#: What nobody sees cannot mismatch.
-EDGE = 0.05
 #: A foot this near a thing of the plate stands on it or leans at it, world metres (judgement).
 TOUCHES_M = 0.3
-#: At how many frames of a longer shot pictures are compared, evenly along it.
-LOOKS = 33
 #: Where nothing is named yet: ground and people are looked at from here to there, world metres.
 UNKNOWN_M = (2.0, 10.0)
 
@@ -41,7 +43,7 @@ class Compared:
     (`frames` (r,), counted from 0 in the story's path) and with its name (`named` (r,), numbers in
     `labels`); `world_px` (r, 2): where the story has them.
 
-    Pictures part smoothly, so they are compared at `LOOKS` frames evenly along the shot, and at
+    Pictures part smoothly, so they are compared at some frames evenly along the shot, and at
     those where things enter and leave the picture."""
 
     seen: Seen
@@ -51,6 +53,8 @@ class Compared:
     named: NDArray[np.intp]
     #: The frames that were looked at.
     looks: NDArray[np.intp]
+    #: Which rows are of the same place, told only before a camera that stands still.
+    once: Once | None = None
 
     def name(self, row: int) -> str:
         """What the point of a row is."""
@@ -68,7 +72,7 @@ class Compared:
     @cached_property
     def world_px(self) -> Array:
         """Where the story's camera has them (r, 2), delivered pixels."""
-        return self._project(self.points, self.seen.path)
+        return self._project(self.points, self.seen.path, self.once)
 
     def through(
         self, shot: Shot, plate: Plate, camera: Camera, wander_m: Array | None = None
@@ -79,7 +83,8 @@ class Compared:
         path = shot.move.along(camera, seen.parts, plate.scale)
         if wander_m is not None:
             path = replace(path, positions_m=path.positions_m + wander_m)
-        return self._project(plate.on_stage(self.points), path)
+        once = self.once if shot.move.still and wander_m is None else None
+        return self._project(plate.on_stage(self.points), path, once)
 
     def first(self) -> Compared:
         """The points of the first frame that has any."""
@@ -89,15 +94,25 @@ class Compared:
             frames=self.frames[rows],
             points=self.points[rows],
             named=self.named[rows],
+            once=None,
         )
 
-    def _project(self, points: Array, path: CameraPath) -> Array:
-        away = points - path.positions_m[self.frames]
+    def _project(
+        self,
+        points: Array,
+        path: CameraPath,
+        once: Once | None,
+    ) -> Array:
+        frames = self.frames
+        if once is not None:
+            points, frames = points[once.first], frames[once.first]
+        away = points - path.positions_m[frames]
         if len(path.axes) == 1:
             turned = away @ path.axes[0].T
         else:
-            turned = np.einsum("ri,rji->rj", away, path.axes[self.frames])
-        return spots_px(path, turned, self.frames, self.seen.width_px, self.seen.height_px)
+            turned = np.einsum("ri,rji->rj", away, path.axes[frames])
+        found = spots_px(path, turned, frames, self.seen.width_px, self.seen.height_px)
+        return found if once is None else found[once.like]
 
     @cached_property
     def closer(self) -> Array | None:
@@ -109,6 +124,11 @@ class Compared:
         """How far the rows lie apart in two pictures (r, 2), before and after the best reframe of
         what is `here_px`."""
         return plain_and_fitted(self._begins(there_px), self._begins(here_px), self.closer)
+
+    def laid_over(self, here_px: Array) -> tuple[Mismatch, Mismatch, Similarity | None]:
+        """How far the rows of a picture (r, 2) lie from where the story has them, before and after
+        the best reframe; and that reframe, None where too little is in view to find one."""
+        return plain_and_moved(self._begins(self.world_px), self._begins(here_px), self.closer)
 
     def reframe(self, here_px: Array, rows: NDArray[np.intp]) -> Similarity:
         """The move that lays these rows of a picture where the story has them, at their best, in
@@ -164,16 +184,17 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
         points.append(ground)
         speeds.append(np.zeros_like(ground))
         names += told
-    looks = _looks(found, own)
-    frames, spots, named = _in_picture(found, looks, points, speeds)
-    edge_frames, edge_spots, edge_of = _at_the_edge(found, looks, own)
+    looks = looks_at(found, own)
+    rows = in_picture(found, looks, points, speeds)
+    rows = rows.joined(at_the_edge(found, looks, own), len(names))
     return Compared(
         found,
-        np.concatenate([frames, edge_frames]),
-        np.concatenate([spots, edge_spots]),
+        rows.frames,
+        rows.points,
         (*names, *(f"{thing.name} at the edge of the frame" for thing in found.things)),
-        np.concatenate([named, edge_of + len(names)]),
+        rows.named,
         looks,
+        rows.once,
     )
 
 
@@ -201,8 +222,8 @@ def _all(shot: Shot) -> Compared:
     half = shot.world.sensor_width_mm / 2.0 / shot.world.focal_mm / shot.move.widest
     every = NamedPoints.joined([*own, reference_points(near, max(far, near * 1.5), half)])
     first = np.zeros(1, dtype=np.intp)
-    rows = _in_picture(found, first, [every.points], [np.zeros_like(every.points)])
-    return Compared(found, rows[0], rows[1], every.names, rows[2], first)
+    rows = in_picture(found, first, [every.points], [np.zeros_like(every.points)])
+    return Compared(found, rows.frames, rows.points, every.names, rows.named, first, rows.once)
 
 
 def stands_whole(plate: Plate) -> bool:
@@ -281,48 +302,3 @@ def _ground(shot: Shot, plate: Plate, found: Seen) -> tuple[Array, list[str]]:
         axis=1,
     )
     return points, list(ahead.names)
-
-
-#: Frames, points (r, 3) at them in world metres, and the number (r,) of what each is of.
-_Rows = tuple[NDArray[np.intp], Array, NDArray[np.intp]]
-
-
-def _looks(found: Seen, own: tuple[StandIn, ...]) -> NDArray[np.intp]:
-    """The frames at which pictures are compared: see `Compared`."""
-    last = found.frames - 1
-    if last < LOOKS:
-        return np.arange(last + 1, dtype=np.intp)
-    shows = found.shows[found.numbers(own)]
-    before = np.nonzero(shows[:, 1:] != shows[:, :-1])[1]
-    evenly = np.linspace(0, last, LOOKS).round().astype(np.intp)
-    return np.unique(np.concatenate([evenly, before, before + 1]))
-
-
-def _in_picture(
-    found: Seen, looks: NDArray[np.intp], points: list[Array], speeds: list[Array]
-) -> _Rows:
-    """Points at every frame looked at whose picture has them, or nearly."""
-    if not points:
-        nothing = np.empty(0, dtype=np.intp)
-        return nothing, np.empty((0, 3)), nothing
-    seconds = found.seconds[looks, None, None]
-    at = np.concatenate(points)[None] + seconds * np.concatenate(speeds)[None]
-    pixels, _ = found.path.at(looks).project(at, found.width_px, found.height_px)
-    size = np.array([found.width_px, found.height_px])
-    with np.errstate(invalid="ignore"):
-        inside = ((pixels >= -EDGE * size) & (pixels <= (1.0 + EDGE) * size)).all(axis=2)
-    which, number = np.nonzero(inside)
-    return looks[which], at[which, number], number
-
-
-def _at_the_edge(found: Seen, looks: NDArray[np.intp], own: tuple[StandIn, ...]) -> _Rows:
-    """Where a thing that is not all in the picture runs out of it: a wall that fills the frame has
-    no corner there, and must lie right all the same."""
-    cuts = found.cuts
-    wanted = np.zeros(len(found.things), dtype=bool)
-    wanted[found.numbers(own)] = True
-    looked = np.zeros(found.frames, dtype=bool)
-    looked[looks] = True
-    rows = np.flatnonzero(wanted[cuts.things] & looked[cuts.frames])
-    frames = cuts.frames[rows]
-    return frames, found.to_world(cuts.at[rows], frames), cuts.things[rows]

@@ -15,15 +15,12 @@ from ..plan.shot import Shot
 from ..plan.standins import StandIn
 from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move, WorldCamera
-from .looking import seen
+from .looking import Look, seen
 from .seen import Seen, velocities
 
 #: Of how many stories what is seen is kept, and how large they may be, frames times things: some
 #: ten megabytes.
 STORIES, LARGEST_KEPT = 8, 20_000
-#: So many frames of a moving shot are told apart, evenly along it; 200 seconds at 24 a second have
-#: no more.
-MOST_FRAMES = 4_801
 
 
 def frame_parts(shot: Shot) -> Array:
@@ -82,7 +79,7 @@ def _story(
     padding: float,
 ) -> Seen:
     """Kept for the next shots too: most changes, and all that a way out tries, are of a plate."""
-    return _seen(world.camera(delivery), delivery, move, things, time, padding)
+    return seen(Look(world.camera(delivery), delivery, move, time, padding), things)
 
 
 def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
@@ -100,7 +97,9 @@ def on_stage(shot: Shot, plate: Plate, camera: Camera) -> Seen:
         return in_story(shot)
     return shot.once(
         f"seen from {key}",
-        lambda: _seen(large, shot.delivery, shot.move, shot.stand_ins, shot.time, shot.padding),
+        lambda: seen(
+            Look(large, shot.delivery, shot.move, shot.time, shot.padding), shot.stand_ins
+        ),
     )
 
 
@@ -112,36 +111,13 @@ def _key(camera: Camera) -> tuple[float, ...]:
     return tuple(round(v, 9) + 0.0 for v in (*camera.position_m, *turns, *slopes))
 
 
-def _seen(
-    camera: Camera,
-    delivery: Delivery,
-    move: Move,
-    things: tuple[StandIn, ...],
-    time: StoryTime,
-    padding: float,
-) -> Seen:
-    frames = time.frames
-    if move.still and not any(thing.speed_m_s for thing in things):
-        parts = np.zeros(1)
-    else:
-        # A single frame lasts from its beginning to its end.
-        parts = np.linspace(0.0, 1.0, min(max(frames, 2), MOST_FRAMES))
-    return seen(
-        move.along(camera, parts),
-        time.at(parts),
-        things,
-        float(delivery.width_px),
-        float(delivery.height_px),
-        padding,
-        (len(parts) - 1.0) / frames,
-        parts,
-        move.still,
-    )
-
-
 def own_things(shot: Shot, plate: Plate) -> tuple[StandIn, ...]:
     """What is filmed in `plate` and asked about: ground left out."""
-    return tuple(s for s in shot.stand_ins_of(plate) if s.kind != "ground" and s.matters != "none")
+    own = shot.stand_ins_of(plate)
+    return shot.once(
+        f"own things {plate.id}",
+        lambda: tuple(s for s in own if s.kind != "ground" and s.matters != "none"),
+    )
 
 
 class End(NamedTuple):

@@ -2,55 +2,113 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
-from ..camera import Array, CameraPath
+from ..camera import Array, Camera, CameraPath
 from ..plan.standins import StandIn
-from .clip import Cuts, View, clipped
+from ..plan.story_time import StoryTime
+from ..plan.world import Delivery, Move
+from .clip import Cuts, Flags, View, clipped
 from .seen import Seen, spots_px, to_pixels, velocities
 from .solids import Mesh, mesh_of
+from .spread import Laid, Spread, laid
+
+#: So many frames of a moving shot are told apart, evenly along it; 200 seconds at 24 a second have
+#: no more.
+MOST_FRAMES = 4_801
+#: So many cameras are kept with what they saw of what is at rest, or of what moves, and how large
+#: that may be, frames times things: some three megabytes.
+CAMERAS, LARGEST_KEPT = 8, 10_000
 
 
-def seen(
-    path: CameraPath,
-    seconds: Array,
-    things: tuple[StandIn, ...],
-    width_px: float,
-    height_px: float,
-    padding: float = 0.0,
-    share: float = 1.0,
-    parts: Array | None = None,
-    still: bool = False,
-) -> Seen:
-    """What `path` (f camera positions, world metres) shows of `things`, which move on as the
-    story's `seconds` (f,) do.
+@dataclass(frozen=True)
+class Look:
+    """How a camera looks at a shot: where it begins (world metres), its move, the story's time, and
+    how much picture is kept around the delivered one, as a part of it, each side."""
 
-    `padding`: picture kept around the delivered frame, as a part of it, each side; `share`: see
-    `Seen.share`; `parts` (f,) of the screen time, which go as the seconds do unless told; `still`:
-    all positions and directions of `path` are the same, so that what is at rest is looked at once.
-    """
-    t, f = len(things), len(seconds)
-    if parts is None:
-        parts = seconds / max(float(seconds[-1]), 1e-12)
-    if still and f > 1 and any(not thing.speed_m_s for thing in things):
-        return _rest_once(path, seconds, things, width_px, height_px, padding, share, parts)
-    if not t:
+    camera: Camera
+    delivery: Delivery
+    move: Move
+    time: StoryTime
+    padding: float
+
+
+class Path(NamedTuple):
+    """f frames of a look: the camera at each, the story's seconds, the parts of the screen time
+    gone by, and `Seen.share`."""
+
+    along: CameraPath
+    seconds: Array
+    parts: Array
+    share: float
+
+    @property
+    def first(self) -> Path:
+        """Its first frame alone."""
+        none = np.zeros(1, dtype=np.intp)
+        return Path(self.along.at(none), self.seconds[:1], self.parts[:1], self.share)
+
+
+@lru_cache(maxsize=2 * CAMERAS)
+def _path(look: Look, moves: bool) -> Path:
+    """All frames told apart, which is one where nothing `moves`."""
+    frames = look.time.frames
+    # A single frame lasts from its beginning to its end.
+    parts = np.linspace(0.0, 1.0, min(max(frames, 2), MOST_FRAMES)) if moves else np.zeros(1)
+    along = look.move.along(look.camera, parts)
+    return Path(along, look.time.at(parts), parts, (len(parts) - 1.0) / frames)
+
+
+def seen(look: Look, things: tuple[StandIn, ...]) -> Seen:
+    """What a look shows of `things`, which move on as the story's seconds do."""
+    goes = np.array([bool(thing.speed_m_s) for thing in things], dtype=bool)
+    if not look.move.still:
+        return _seen(look, _path(look, True), things)
+    if not goes.any():
+        return _seen(look, _path(look, False), things)
+    if goes.all():
+        return _seen(look, _path(look, True), things)
+    # A camera that stands still shows what is at rest as it shows it at one frame.
+    resting, moving = np.flatnonzero(~goes), np.flatnonzero(goes)
+    once = _part(look, tuple(things[i] for i in resting), True)
+    apart = _part(look, tuple(things[i] for i in moving), False)
+    return _together(look, things, goes, once, apart)
+
+
+def _part(look: Look, things: tuple[StandIn, ...], first: bool) -> Seen:
+    large = (1 if first else look.time.frames) * len(things) > LARGEST_KEPT
+    return (_part_kept.__wrapped__ if large else _part_kept)(look, things, first)
+
+
+@lru_cache(maxsize=CAMERAS)
+def _part_kept(look: Look, things: tuple[StandIn, ...], first: bool) -> Seen:
+    """Kept: what is dragged is at rest or moves, and the other part stays as it is."""
+    path = _path(look, True)
+    return _seen(look, path.first if first else path, things)
+
+
+def _seen(look: Look, path: Path, things: tuple[StandIn, ...]) -> Seen:
+    along, seconds, parts, share = path
+    width_px, height_px = float(look.delivery.width_px), float(look.delivery.height_px)
+    f = len(seconds)
+    if not things:
         nothing = np.empty((0, f))
         empty = np.empty((0, 3, f)), np.empty((0, 2, f)), np.empty((0, f), dtype=bool)
         return Seen(
-            things, path, seconds, parts, share, width_px, height_px, None, *empty,
+            things, along, seconds, parts, share, width_px, height_px, None, Spread(*empty),
             Cuts.joined([]),
             empty[2], *(nothing,) * 6,
         )  # fmt: skip
     mesh = mesh_of(things)
-    at = _in_axes(mesh, path, seconds, things)
-    there, cuts = clipped(mesh, at, _view(path, padding))
-    pixels = to_pixels(path, at, width_px, height_px)
+    at = _in_axes(mesh, along, seconds, things)
+    there, cuts = clipped(mesh, at, _view(along, look.padding))
+    pixels = to_pixels(along, at, width_px, height_px)
     ends = []
-    cut_px = spots_px(path, cuts.at, cuts.frames, width_px, height_px)
+    cut_px = spots_px(along, cuts.at, cuts.frames, width_px, height_px)
     where = cuts.things * f + cuts.frames
     for values, cut in (
         (pixels[:, 0], cut_px[:, 0]),
@@ -66,44 +124,20 @@ def seen(
     for end in ends:
         end[~shows] = np.nan
     return Seen(
-        things, path, seconds, parts, share, width_px, height_px, mesh, at, pixels, there,
+        things, along, seconds, parts, share, width_px, height_px, mesh, Spread(at, pixels, there),
         cuts, shows, near, far, left, top, right, bottom,
     )  # fmt: skip
 
 
-def _rest_once(
-    path: CameraPath,
-    seconds: Array,
-    things: tuple[StandIn, ...],
-    width_px: float,
-    height_px: float,
-    padding: float,
-    share: float,
-    parts: Array,
+def _together(
+    look: Look, things: tuple[StandIn, ...], goes: Flags, once: Seen, apart: Seen
 ) -> Seen:
-    """`seen` by a camera that stands still: what is at rest at one frame, repeated for all."""
+    """What is at rest, seen at one frame, repeated for all, and what `goes` (t,)."""
+    along, seconds, parts, share = _path(look, True)
     f = len(seconds)
-    goes = np.array([bool(thing.speed_m_s) for thing in things])
     resting, moving = np.flatnonzero(~goes), np.flatnonzero(goes)
-    once = seen(
-        path.at(np.zeros(1, dtype=np.intp)),
-        seconds[:1],
-        tuple(things[i] for i in resting),
-        width_px, height_px, padding, share, parts[:1],
-    )  # fmt: skip
-    apart = seen(
-        path, seconds, tuple(things[i] for i in moving), width_px, height_px, padding, share, parts
-    )
     mesh = mesh_of(things)
     rows = goes[mesh.points_of]
-
-    def laid(name: str, which: NDArray[np.bool_]) -> Any:
-        """An array of both, its last axis the frames."""
-        still, moves = getattr(once, name), getattr(apart, name)
-        found = np.empty((len(which), *still.shape[1:-1], f), dtype=still.dtype)
-        found[~which], found[which] = still, moves
-        return found
-
     cuts = Cuts.joined(
         [
             Cuts(
@@ -114,15 +148,14 @@ def _rest_once(
             Cuts(apart.cuts.at, moving[apart.cuts.things], apart.cuts.frames),
         ]
     )
-    of_points = {name: laid(name, rows) for name in ("at", "pixels", "there")}
     of_things = {
-        name: laid(name, goes)
+        name: laid(getattr(once, name), getattr(apart, name), goes, f)
         for name in ("shows", "near_m", "far_m", "left_px", "top_px", "right_px", "bottom_px")
     }
     return Seen(
-        things=things, path=path, seconds=seconds, parts=parts, share=share, width_px=width_px,
-        height_px=height_px, mesh=mesh, cuts=cuts, **of_points, **of_things, apart=apart,
-        moving=moving,
+        things=things, path=along, seconds=seconds, parts=parts, share=share,
+        width_px=once.width_px, height_px=once.height_px, mesh=mesh,
+        spread=Laid(once.points, apart.points, rows, f), cuts=cuts, **of_things, resting=once, apart=apart, goes=goes,
     )  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from ..plan.standins import StandIn
 from ..slices import runs_of
 from .clip import NEAREST_M, Cuts, Flags, Tunnel, clipped
 from .solids import Mesh, Numbers
+from .spread import Laid, Spread
 
 T = TypeVar("T")
 
@@ -64,11 +65,8 @@ class Seen:
     width_px: float
     height_px: float
     mesh: Mesh | None
-    #: The things' points (n, 3, f) in the camera's axes and (n, 2, f) in the picture, which of them
-    #: are in it (n, f), and where it cuts their things.
-    at: Array
-    pixels: Array
-    there: Flags
+    #: The things' points, and where the picture cuts their things.
+    spread: Spread | Laid
     cuts: Cuts
     shows: Flags
     near_m: Array
@@ -77,9 +75,11 @@ class Seen:
     top_px: Array
     right_px: Array
     bottom_px: Array
-    #: Before a camera that stands still: what of them moves, seen apart, and which they are.
+    #: Before a camera that stands still: what is at rest and what moves, seen apart, and which (t,)
+    #: do.
+    resting: Seen | None = None
     apart: Seen | None = None
-    moving: Numbers | None = None
+    goes: Flags | None = None
     #: What has been worked out of this; see `once`.
     made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
 
@@ -93,6 +93,26 @@ class Seen:
                 self.made.clear()
             self.made[key] = kept
         return kept
+
+    @property
+    def at(self) -> Array:
+        """The things' points (n, 3, f) in the camera's axes."""
+        return self.spread.at
+
+    @property
+    def pixels(self) -> Array:
+        """The same (n, 2, f) in the picture."""
+        return self.spread.pixels
+
+    @property
+    def there(self) -> Flags:
+        """Which of them (n, f) are in it."""
+        return self.spread.there
+
+    @property
+    def points(self) -> Spread:
+        """All of it."""
+        return Spread(self.at, self.pixels, self.there)
 
     @property
     def frames(self) -> int:
@@ -112,7 +132,20 @@ class Seen:
 
     def numbers(self, things: Sequence[StandIn]) -> Numbers:
         """The rows of these things."""
-        return np.array([self._numbers[thing.id] for thing in things], dtype=np.intp)
+        kept = self._rows.get(id(things))
+        if kept is not None and kept[0] is things:
+            return kept[1]
+        found = np.array([self._numbers[thing.id] for thing in things], dtype=np.intp)
+        if isinstance(things, tuple):
+            # The things are kept with their rows, so that no others can get their identity.
+            if len(self._rows) >= MOST_MADE:
+                self._rows.clear()
+            self._rows[id(things)] = things, found
+        return found
+
+    @cached_property
+    def _rows(self) -> dict[int, tuple[Sequence[StandIn], Numbers]]:
+        return {}
 
     @property
     def points_of(self) -> Numbers:
@@ -139,10 +172,9 @@ class Seen:
         if self.mesh is None:
             return np.empty((0, 3)), np.empty(0, dtype=np.intp)
         rows = np.flatnonzero(wanted[self.mesh.points_of])
-        there, cuts = self.there[rows], self.cuts
+        there, cuts = self.spread.shown(rows, looks), self.cuts
         cut = wanted[cuts.things]
         if looks is not None:
-            there = there[:, looks]
             use = np.zeros(self.frames, dtype=bool)
             use[looks] = True
             cut &= use[cuts.frames]
@@ -150,7 +182,7 @@ class Seen:
         if looks is not None:
             when = looks[when]
         frames = np.concatenate([when, cuts.frames[cut]])
-        at = np.concatenate([self.at[rows[which], :, when], cuts.at[cut]])
+        at = np.concatenate([self.spread.spots(rows[which], when), cuts.at[cut]])
         return self.to_world(at, frames), frames
 
     def to_world(self, at: Array, frames: Numbers) -> Array:
@@ -166,6 +198,12 @@ class Seen:
         rows = self.numbers(things)
         if self.mesh is None or not len(rows):
             return nearest
+        if self.resting is not None and self.apart is not None:
+            still = [thing for thing in things if not thing.speed_m_s]
+            moves = [thing for thing in things if thing.speed_m_s]
+            both = (self.resting.ahead_of(still, radius_m), self.apart.ahead_of(moves, radius_m))
+            of_both: Array = np.fmin(*both)
+            return of_both
         within, cuts = clipped(self.mesh, self.at, Tunnel(radius_m))
         mine = np.isin(self.points_of, rows)[:, None] & within
         nearest = np.where(mine, self.at[:, 2], np.inf).min(axis=0)
@@ -180,6 +218,10 @@ class Seen:
         picture too."""
         if self.mesh is None:
             return np.empty((2, 0, self.frames))
+        if self.resting is not None and self.apart is not None and self.goes is not None:
+            two = np.empty((2, len(self.things), self.frames))
+            two[:, ~self.goes], two[:, self.goes] = self.resting.size_px, self.apart.size_px
+            return two
         ahead = (self.at[:, 2] >= NEAREST_M)[:, None]
         starts = self.mesh.starts
         low = np.minimum.reduceat(np.where(ahead, self.pixels, np.inf), starts, axis=0)
@@ -219,8 +261,8 @@ class Seen:
         """The same with what is at rest."""
         rest = np.where(self.shows, 0.0, np.nan)
         fast, slow, drift = rest.copy(), rest.copy(), np.stack([rest, rest])
-        fast[self.moving], slow[self.moving] = moves.fastest_px, moves.slowest_px
-        drift[:, self.moving] = moves.drift_px
+        fast[self.goes], slow[self.goes] = moves.fastest_px, moves.slowest_px
+        drift[:, self.goes] = moves.drift_px
         return Steps(fast, slow, drift)
 
     def _with_cuts(self, fast: Array, slow: Array, count: Array, drift: Array) -> None:
@@ -258,7 +300,9 @@ class Seen:
     def _unzoomed(self, zooms: Array) -> Seen:
         middle = np.array((self.width_px / 2.0, self.height_px / 2.0))[:, None]
         pixels = middle + (self.pixels - middle) / zooms
-        return replace(self, path=replace(self.path, zooms=None), pixels=pixels)
+        return replace(
+            self, path=replace(self.path, zooms=None), spread=self.spread.with_pixels(pixels)
+        )
 
 
 def velocities(things: Sequence[StandIn]) -> Array:
