@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -261,10 +261,7 @@ def illuminance(
         if source.parallel:
             row += _parallel(source, normal)
             continue
-        away = points - source.at_m.astype(points.dtype)
-        reach = POINT_FROM_SIZES * max(source.size_m, source.width_m)
-        reach *= math.sqrt((source.power + 3.0) / 4.0)
-        near = np.einsum("ij,ij->i", away, away) <= reach * reach
+        near = _near(source, points)
         if len(source.weights) == 1 or not near.any():
             row += _from_parts(source, points, ONE, np.ones(1), normal)
             continue
@@ -307,7 +304,40 @@ def _parallel(source: Source, normal: Array | None) -> float:
 def _from_points(
     source: Source, points: Array, offsets: Array, weights: Array, normal: Array | None
 ) -> Array:
-    """Light (points,) of some points of a lamp, laid out as (parts, points)."""
+    """Light (points,) of some points of a lamp."""
+    return _rays(source, points, offsets, weights).on(normal)
+
+
+class Rays(NamedTuple):
+    """Light of some points of a lamp on its way to points, each (parts, points): ways `x`, `y`,
+    `z`, one over their lengths, and how much `light` there is face on."""
+
+    source: Source
+    points: Array
+    x: Array
+    y: Array
+    z: Array
+    inverse: Array
+    light: Array
+
+    def on(self, normal: Array | None) -> Array:
+        """What of it falls (points,) on receptors: see `illuminance`."""
+        kind, light = self.points.dtype.type, self.light
+        if normal is not None:
+            a, b, c = (kind(v) for v in normal)
+            across = (self.x * a + self.y * b + self.z * c) * -self.inverse
+            light = light * np.maximum(across, kind(0.0))
+        elif len(light) > 1:
+            # The receptor faces the middle of the lamp, and other parts of it at an angle.
+            to = self.points - self.source.at_m.astype(self.points.dtype)
+            to /= np.maximum(np.sqrt(np.einsum("ij,ij->i", to, to)), kind(2e-2))[:, None]
+            across = (self.x * to[:, 0] + self.y * to[:, 1] + self.z * to[:, 2]) * self.inverse
+            light = light * np.maximum(across, kind(0.0))
+        found: Array = light.sum(axis=0)
+        return found
+
+
+def _rays(source: Source, points: Array, offsets: Array, weights: Array) -> Rays:
     kind = points.dtype.type
     x, y, z = (points[:, i] - (source.at_m[i] + offsets[:, i, None]).astype(kind) for i in range(3))
     d2 = np.maximum(x * x + y * y + z * z, kind(4e-4))
@@ -317,15 +347,39 @@ def _from_points(
         a, b, c = (kind(v) for v in source.axis)
         cosine = np.maximum((x * a + y * b + z * c) * inverse, kind(0.0))
         light *= cosine if source.power == 1.0 else cosine ** kind(source.power)
-    if normal is not None:
-        a, b, c = (kind(v) for v in normal)
-        light *= np.maximum((x * a + y * b + z * c) * -inverse, kind(0.0))
-    elif len(weights) > 1:
-        # The receptor faces the middle of the lamp, and other parts of it at an angle.
-        to = points - source.at_m.astype(points.dtype)
-        to /= np.maximum(np.sqrt(np.einsum("ij,ij->i", to, to)), kind(2e-2))[:, None]
-        light *= np.maximum((x * to[:, 0] + y * to[:, 1] + z * to[:, 2]) * inverse, kind(0.0))
-    found: Array = light.sum(axis=0)
+    return Rays(source, points, x, y, z, inverse, light)
+
+
+class OneSpot:
+    """The same lamps seen from one point (3,), asked about receptors that face several ways: what
+    does not depend on these is worked out once."""
+
+    def __init__(self, sources: tuple[Source, ...], at_m: Array) -> None:
+        self.sources = sources
+        point = np.asarray(at_m, dtype=np.float64).reshape(1, 3)
+        self._rays = [None if s.parallel else _rays(s, point, *_parts(s, point)) for s in sources]
+
+    def on(self, normal: Array | None) -> Array:
+        """`illuminance` there of each lamp (lamps,)."""
+        found = np.zeros(len(self.sources))
+        for i, (source, rays) in enumerate(zip(self.sources, self._rays, strict=True)):
+            found[i] = _parallel(source, normal) if rays is None else rays.on(normal)[0]
+        return found
+
+
+def _parts(source: Source, point: Array) -> tuple[Array, Array]:
+    """The points that a lamp is taken as from one point (1, 3), and their shares."""
+    if len(source.weights) == 1 or not _near(source, point)[0]:
+        return ONE, np.ones(1)
+    return source.offsets_m, source.weights
+
+
+def _near(source: Source, points: Array) -> NDArray[np.bool_]:
+    """From which points (p, 3) a lamp is more than one point."""
+    away = points - source.at_m.astype(points.dtype)
+    reach = POINT_FROM_SIZES * max(source.size_m, source.width_m)
+    reach *= math.sqrt((source.power + 3.0) / 4.0)
+    found: NDArray[np.bool_] = np.einsum("ij,ij->i", away, away) <= reach * reach
     return found
 
 

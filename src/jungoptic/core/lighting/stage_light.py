@@ -16,7 +16,7 @@ from ..plan.shot import Shot
 from .action import action_point_m, set_points_m
 from .gels import gelled_k
 from .room_light import Walls, given_back
-from .sources import Source, angular_size_deg, illuminance, sources_of
+from .sources import OneSpot, Source, angular_size_deg, illuminance, sources_of
 
 Role = Literal["key", "fill", "back", "screen", "practical", "played"]
 #: In the order in which a key is looked for: what is meant to be one, what is meant for nothing
@@ -146,12 +146,13 @@ def stage_light(
     if not sources:
         return None
     point = np.array([at])
-    faces = _seen(illuminance(sources, point)[:, 0])
+    spot = OneSpot(sources, point)
+    faces = _seen(spot.on(None))
     meant = [_meant(plate, s.number, screen_y_m) for s in sources]
     best = _key_among(meant, faces)
     key = None if best is None else sources[best]
     facing = None if key is None else _towards(key, point[0])
-    meter = _seen(illuminance(sources, point, facing)[:, 0]) if facing is not None else faces
+    meter = _seen(spot.on(facing)) if facing is not None else faces
     pan = math.radians(shot.world.pan_deg)
     to_camera = np.array([-math.sin(pan), -math.cos(pan), 0.0])
     lamps = []
@@ -181,7 +182,7 @@ def stage_light(
     # Cards of then leave out what lamps for the screen throw on the action.
     if not shot.old_rules:
         cloth = [x.role == "screen" for x in lamps]
-        fill += float(_seen(illuminance(sources, point, to_camera)[:, 0])[cloth].sum())
+        fill += float(_seen(spot.on(to_camera))[cloth].sum())
         rest += sum(x.meter_lux for x in lamps if x.role == "screen")
     back, in_shadow = _from_room(walls, sources, point[0], facing, lamps)
     still = np.array([x.role != "played" for x in lamps])

@@ -7,6 +7,7 @@ import math
 from ..checks_on_input import finite, not_negative, positive
 from ..impossible import Impossible
 from .shot import Shot
+from .standins import StandIn
 from .views import all_views
 
 
@@ -19,6 +20,8 @@ def check_shot(shot: Shot) -> None:
     for view in all_views(shot):
         _check_view(view)
     for stand_in in shot.stand_ins:
+        if _makes_sense(stand_in):
+            continue
         for name in ("x_m", "y_m", "z_m", "heading_deg"):
             finite(f"{stand_in.name}: {name}", getattr(stand_in, name), name)
         for name in ("width_m", "height_m", "depth_m"):
@@ -31,6 +34,13 @@ def check_shot(shot: Shot) -> None:
             positive(f"{plate.name}: filmed from", plate.placed_from_m, "placed_from_m")
         if plate.tilt_deg is not None and not math.isfinite(plate.tilt_deg):
             raise Impossible(f"{plate.name}: tilt must be a finite number of degrees.", "tilt_deg")
+
+
+def _makes_sense(thing: StandIn) -> bool:
+    """Whether there is nothing to say of a thing: asked of very many, of which all are right."""
+    where = thing.x_m + thing.y_m + thing.z_m + thing.heading_deg
+    sizes = thing.width_m, thing.depth_m, thing.height_m
+    return math.isfinite(where) and min(sizes) >= 0.0 and math.isfinite(sum(sizes))
 
 
 def _check_view(shot: Shot) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -145,6 +146,8 @@ class Move:
 
     def along(self, camera: Camera, parts: Array, scale: float = 1.0) -> CameraPath:
         """`moved` for many parts (f,) at once."""
+        if self.still:
+            return _standing(camera, len(parts))
         gone = ease_of(np.clip(np.asarray(parts, dtype=np.float64), 0.0, 1.0), self.ease)
         way = np.array([self.right_m, self.away_m, self.up_m]) / scale
         positions = np.asarray(camera.position_m) + gone[:, None] * way
@@ -154,3 +157,15 @@ class Move:
             camera.roll_deg,
         )
         return CameraPath(camera, positions, axes, self.zooms(parts))
+
+
+@lru_cache(maxsize=64)
+def _standing(camera: Camera, moments: int) -> CameraPath:
+    """A camera that stays as it is. Kept: while things are dragged, it is asked for again and
+    again."""
+    once = axes_along(np.full(1, camera.pan_deg), np.full(1, camera.tilt_deg), camera.roll_deg)
+    return CameraPath(
+        camera,
+        np.broadcast_to(np.array(camera.position_m, dtype=np.float64), (moments, 3)),
+        np.broadcast_to(once, (moments, 3, 3)),
+    )

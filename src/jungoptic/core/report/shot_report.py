@@ -7,10 +7,11 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from .. import haze
 from ..drawings.frame import Grip, draw, grips, screen_edges
 from ..drawings.light_maps import stage_map
 from ..drawings.overlays import PictureMark, plate_marks, shot_marks
-from ..drawings.rail import Rail, haze_along, rail
+from ..drawings.rail import Rail, rail
 from ..drawings.stage.above import plan
 from ..drawings.stage.elevation import elevation
 from ..drawings.told import Told, back_of
@@ -227,10 +228,12 @@ def _depths(shot: Shot, stage: Shot | None) -> tuple[Depth, ...]:
         ahead = shot.depths_m[stand_in.id]
         if len(ahead):
             near, far = float(ahead.min()), float(ahead.max())
-            air = haze_along(shot, (near,))
+            air = 0.0
+            if shot.visibility_m is not None:
+                air = 1.0 - haze.transmission(near, shot.visibility_m)
             own = filmed.get(stand_in.id)
             filmed_m = None if own is None or not len(own) else (float(own.min()), float(own.max()))
-            found.append(Depth(stand_in.id, near, far, per_m, air[0] if air else 0.0, filmed_m))
+            found.append(Depth(stand_in.id, near, far, per_m, air, filmed_m))
     return tuple(found)
 
 
@@ -334,7 +337,9 @@ def _whiskers(case: Case) -> tuple[Whisker, ...]:
     """Departures of the points compared as the shot begins, where long enough to be seen."""
     view, stage_px = case.compared, case.stage_pixels
     with np.errstate(invalid="ignore"):
-        off = np.hypot(*(stage_px - view.world_px).T)
-        shown = np.flatnonzero((off > WHISKER_FROM_PX) & (view.frames == 0))
+        begins = np.flatnonzero(view.frames == 0)
+        off = np.hypot(*(stage_px[begins] - view.world_px[begins]).T)
+        shown = begins[off > WHISKER_FROM_PX]
     ends = np.round(np.hstack([view.world_px[shown], stage_px[shown]]), 1).tolist()
-    return tuple(Whisker(view.name(int(i)), *row) for i, row in zip(shown, ends, strict=True))
+    names = [view.labels[i] for i in view.named[shown].tolist()]
+    return tuple(Whisker(name, *row) for name, row in zip(names, ends, strict=True))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ..impossible import Impossible
 from ..plan.plate import Plate
 from ..plan.standins import EYE_FRACTION, StandIn
 from .case import Case
-from .derive import floor_tape_m
 from .rooms import room_fit
 
 #: Fixed points without a room: this far to each side of the camera, below its lens.
@@ -153,27 +153,43 @@ def mark_at(
     foot_m: float = 0.0,
 ) -> Mark:
     """A place on this stage (metres to the right and ahead of below the lens) with its tapes."""
-    left, right = fixed_points(case)
-    from_sensor = floor_tape_m(case.stage, y_m)
-    a, b = (
-        math.dist((x_m, y_m), (left.x_m, left.y_m)),
-        math.dist((x_m, y_m), (right.x_m, right.y_m)),
-    )
-    base = math.dist((left.x_m, left.y_m), (right.x_m, right.y_m))
-    stage = case.stage
-    front = stage.front_level_m * math.cos(math.radians(stage.camera.pan_deg))
+    ends = case.once("ends of tapes", lambda: _Ends.of(case))
+    from_sensor = y_m + ends.setback_m + ends.behind_m
+    a, b = math.dist((x_m, y_m), ends.left), math.dist((x_m, y_m), ends.right)
     return Mark(
         key,
         name,
         from_sensor,
-        from_sensor - front,
-        x_m + stage.mark_behind_m[0],
+        from_sensor - ends.front_m,
+        x_m + ends.aside_m,
         height_m,
         a,
         b,
         foot_m,
-        _crossing_deg(a, b, base) < 20.0,
+        _crossing_deg(a, b, ends.apart_m) < 20.0,
     )
+
+
+class _Ends(NamedTuple):
+    """What all marks of a stage share: the ends of the tapes and how far `apart_m` they are; the
+    camera's setback, its sensor mark `aside_m` and `behind_m` of the pupil, and the lens front
+    ahead of that mark."""
+
+    left: tuple[float, float]
+    right: tuple[float, float]
+    apart_m: float
+    setback_m: float
+    aside_m: float
+    behind_m: float
+    front_m: float
+
+    @staticmethod
+    def of(case: Case) -> _Ends:
+        left, right = ((end.x_m, end.y_m) for end in fixed_points(case))
+        stage = case.stage
+        front = stage.front_level_m * math.cos(math.radians(stage.camera.pan_deg))
+        setback = stage.plate.setback_m
+        return _Ends(left, right, math.dist(left, right), setback, *stage.mark_behind_m, front)
 
 
 def _crossing_deg(a: float, b: float, base: float) -> float:

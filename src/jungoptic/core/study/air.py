@@ -96,11 +96,15 @@ def air_of(shot: Shot) -> Air | None:
         return None
     visibility, seen = shot.visibility_m, in_story(shot)
     veils = []
-    for thing, near, far in zip(seen.things, seen.near_m, seen.far_m, strict=True):
-        shown = np.flatnonzero(np.isfinite(near))
-        if thing.kind == "ground" or not len(shown):
+    shows = np.isfinite(seen.near_m)
+    first = shows.argmax(axis=1)[:, None]
+    near, far = (np.take_along_axis(of, first, axis=1)[:, 0] for of in (seen.near_m, seen.far_m))
+    distances = ((near + far) / 2.0).tolist()
+    for thing, distance, ever in zip(
+        seen.things, distances, shows.any(axis=1).tolist(), strict=True
+    ):
+        if thing.kind == "ground" or not ever:
             continue
-        distance = float(near[shown[0]] + far[shown[0]]) / 2.0
         through = haze.transmission(distance, visibility)
         veils.append(Veil(thing.id, thing.name, thing.plate_id, distance, 1.0 - through, through))
     veils.sort(key=lambda v: v.distance_m)
