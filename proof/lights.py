@@ -13,7 +13,8 @@ from jungoptic.core.exposure import stops_between
 from jungoptic.core.lighting.action import set_points_m
 from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.room_light import Walls, given_back
-from jungoptic.core.lighting.sources import illuminance, sources_of
+from jungoptic.core.lighting.shine import illuminance
+from jungoptic.core.lighting.sources import sources_of
 from jungoptic.core.screens.lit import lit_screen, sources
 from jungoptic.core.screens.screen_light import on_screen
 from jungoptic.core.stage.backing import backing

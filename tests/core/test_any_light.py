@@ -16,7 +16,8 @@ from pydantic import TypeAdapter
 from jungoptic.core.judging import findings_of
 from jungoptic.core.lighting.gels import GELS
 from jungoptic.core.lighting.on_stage import lighting
-from jungoptic.core.lighting.sources import illuminance, sources_of
+from jungoptic.core.lighting.shine import illuminance
+from jungoptic.core.lighting.sources import sources_of
 from jungoptic.core.plan import Kit, Lamp, PlacedLamp, Swatch
 from jungoptic.core.planner.place_lamps import light_plate
 from jungoptic.core.report.shot_report import ShotReport, report

@@ -18,8 +18,9 @@ from jungoptic.core.judging.key_side import at_direction
 from jungoptic.core.lighting.contours import light_map
 from jungoptic.core.lighting.mains import CONTINUOUS, mains_load, shared_out
 from jungoptic.core.lighting.on_stage import lighting
+from jungoptic.core.lighting.shine import illuminance
 from jungoptic.core.lighting.silhouette import cut_outs
-from jungoptic.core.lighting.sources import illuminance, sources_of
+from jungoptic.core.lighting.sources import sources_of
 from jungoptic.core.lighting.stage_light import direction
 from jungoptic.core.lighting.stage_shadows import shadows_in_frame, stage_shadows
 from jungoptic.core.plan import Lamp, PlacedLamp, StandIn

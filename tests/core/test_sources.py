@@ -14,12 +14,11 @@ from scipy.integrate import dblquad
 from jungoptic.core.light import mired_shift
 from jungoptic.core.lighting.gels import GELS, gel_for, gelled_k
 from jungoptic.core.lighting.lamps import lux_from
+from jungoptic.core.lighting.shine import angular_size_deg, illuminance
 from jungoptic.core.lighting.sources import (
     BOUNCE_REFLECTANCE,
     DIFFUSION_LEFT,
-    angular_size_deg,
     beam_power,
-    illuminance,
     source_of,
     sources_of,
 )

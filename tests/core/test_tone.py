@@ -15,7 +15,8 @@ from jungoptic.core.drawings.tone import tones
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lighting.facing import on_faces
 from jungoptic.core.lighting.on_stage import lighting
-from jungoptic.core.lighting.sources import illuminance, sources_of
+from jungoptic.core.lighting.shine import illuminance
+from jungoptic.core.lighting.sources import sources_of
 from jungoptic.core.plan import Lamp, PlacedLamp, StandIn
 from jungoptic.core.report.shot_report import report
 from jungoptic.core.stage.case import Case

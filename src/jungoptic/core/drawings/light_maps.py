@@ -7,7 +7,8 @@ import numpy as np
 from ..camera import Array
 from ..lighting.contours import LightMap, light_map
 from ..lighting.on_stage import lighting
-from ..lighting.sources import Source, illuminance, sources_of
+from ..lighting.shine import Source, illuminance
+from ..lighting.sources import sources_of
 from ..screens.lit import lit_screen, sources
 from ..screens.screen_light import on_screen
 from ..stage.backing import backing

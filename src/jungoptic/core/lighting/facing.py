@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..camera import Array
-from .sources import Source
+from .shine import Source
 
 
 def on_faces(

@@ -17,7 +17,8 @@ from ..stage.case import Case
 from ..stage.seen import Spell, velocities
 from ..stage.solids import solid_of
 from .lamps import lamp_names
-from .sources import Source, sources_of
+from .shine import Source
+from .sources import sources_of
 
 Flags = NDArray[np.bool_]
 

@@ -18,7 +18,7 @@ from ..camera import Array
 from ..stage.case import Case
 from ..stage.rooms import room_fit
 from .facing import on_faces
-from .sources import Source
+from .shine import Source
 
 #: Patches along each side of a wall.
 PATCHES = 8

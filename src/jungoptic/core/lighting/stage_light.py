@@ -16,7 +16,8 @@ from ..plan.shot import Shot
 from .action import action_point_m, set_points_m
 from .gels import gelled_k
 from .room_light import Walls, given_back
-from .sources import OneSpot, Source, angular_size_deg, illuminance, sources_of
+from .shine import OneSpot, Source, angular_size_deg, illuminance
+from .sources import sources_of
 
 Role = Literal["key", "fill", "back", "screen", "practical", "played"]
 #: In the order in which a key is looked for: what is meant to be one, what is meant for nothing

@@ -14,7 +14,8 @@ from ..stage.case import Case
 from ..words.outlines import Outline, drawn
 from ..words.strokes import Strokes, end_to_end
 from .on_stage import lighting
-from .sources import Source, sources_of
+from .shine import Source
+from .sources import sources_of
 
 #: A shadow that runs farther than this many times the key's height is cut there.
 LONGEST = 8.0

@@ -11,7 +11,8 @@ from ..light import mired_shift
 from ..lighting.gels import gel_for, kelvin
 from ..lighting.lamps import there
 from ..lighting.owned import room_box
-from ..lighting.sources import illuminance, sources_of
+from ..lighting.shine import illuminance
+from ..lighting.sources import sources_of
 from ..plan.kit import Lamp
 from ..plan.plate import DAYLIGHT_K, PlacedLamp
 from ..stage.case import Case

@@ -8,7 +8,8 @@ import numpy as np
 
 from ..camera import Array
 from ..lighting.on_stage import screen_y_m
-from ..lighting.sources import Source, sources_of
+from ..lighting.shine import Source
+from ..lighting.sources import sources_of
 from ..lighting.stage_light import lights_screen
 from ..plan.plate import PlacedLamp
 from ..plan.standins import hull_points

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..camera import Array
-from ..lighting.sources import Source, illuminance
+from ..lighting.shine import Source, illuminance
 from ..plan.plate import Plate, ScreenColour
 
 if TYPE_CHECKING:

@@ -14,7 +14,7 @@ import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
 from ..camera import Array
-from ..lighting.sources import Source, illuminance
+from ..lighting.shine import Source, illuminance
 from .screen_light import FACING, ScreenLight
 
 if TYPE_CHECKING:

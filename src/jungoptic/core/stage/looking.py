@@ -155,7 +155,8 @@ def _together(
     return Seen(
         things=things, path=along, seconds=seconds, parts=parts, share=share,
         width_px=once.width_px, height_px=once.height_px, mesh=mesh,
-        spread=Laid(once.points, apart.points, rows, f), cuts=cuts, **of_things, resting=once, apart=apart, goes=goes,
+        spread=Laid(once.points, apart.points, rows, f), cuts=cuts, **of_things,
+        resting=once, apart=apart, goes=goes,
     )  # fmt: skip
 
 

@@ -12,6 +12,7 @@ from .. import haze
 from ..angles import turn_deg
 from ..plan.shot import Shot
 from ..stage.case import Case
+from ..stage.clip import Flags
 from ..stage.in_frame import in_story
 
 #: Layers whose opacity differs by more want a card of fog between them (judgement).
@@ -96,12 +97,12 @@ def air_of(shot: Shot) -> Air | None:
         return None
     visibility, seen = shot.visibility_m, in_story(shot)
     veils = []
-    shows = np.isfinite(seen.near_m)
+    shows: Flags = np.isfinite(seen.near_m)
     first = shows.argmax(axis=1)[:, None]
     near, far = (np.take_along_axis(of, first, axis=1)[:, 0] for of in (seen.near_m, seen.far_m))
     distances = ((near + far) / 2.0).tolist()
     for thing, distance, ever in zip(
-        seen.things, distances, shows.any(axis=1).tolist(), strict=True
+        seen.things, distances, np.any(shows, axis=1).tolist(), strict=True
     ):
         if thing.kind == "ground" or not ever:
             continue

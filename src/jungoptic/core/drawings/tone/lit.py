@@ -10,7 +10,8 @@ from ...camera import Array
 from ...lighting.facing import on_faces
 from ...lighting.on_stage import lighting
 from ...lighting.owned import wanted_ratio
-from ...lighting.sources import Source, sources_of
+from ...lighting.shine import Source
+from ...lighting.sources import sources_of
 from ...lighting.story_key import towards_key
 from ...stage.case import Case
 from ..rail import haze_along
