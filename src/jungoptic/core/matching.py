@@ -54,10 +54,27 @@ def fit_similarity(
 
     Returns the moved source and the move. Source: Umeyama 1991, in its 2-D complex form.
     """
+    if closer is None:
+        return _fit_all(source, target)
     use = np.ones((1, len(source)), dtype=bool)
-    weights = None if closer is None else closer[None] ** 2
-    found = fit_similarities(source[None], target[None], use, weights)
+    found = fit_similarities(source[None], target[None], use, closer[None] ** 2)
     return found.moved[0], found.move(0)
+
+
+def _fit_all(source: Array, target: Array) -> tuple[Array, Similarity]:
+    """`fit_similarities` of one picture and all of its points alike, without what that can do
+    beside: asked at every move of a hand, of very many points."""
+    # One row each, which NumPy adds up as it does many.
+    a, b = (np.ascontiguousarray(v).view(np.complex128).reshape(1, -1) for v in (source, target))
+    count = max(float(len(source)), 1e-300)
+    a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
+    da, db = a - a0, b - b0
+    spread = (np.abs(da) ** 2).sum(axis=1)
+    along = np.multiply(db, np.conj(da)).sum(axis=1)
+    turn = along / spread if spread[0] > 0.0 else np.ones(1, dtype=np.complex128)
+    moved = turn * da + b0
+    one = Similarities(turn, b0 - turn * a0, np.empty((1, 0, 2)))
+    return moved.view(np.float64).reshape(-1, 2), one.move(0)
 
 
 @dataclass(frozen=True)

@@ -71,10 +71,10 @@ def grips(
     at = camera.project(feet, w, h)
     right = (camera.project(feet + np.array([step, 0, 0]), w, h) - at) / step
     away = (camera.project(feet + np.array([0, step, 0]), w, h) - at) / step
+    held = np.isfinite(at + right + away).all(axis=1)
+    every = np.column_stack([at, right[:, 0], away[:, 1]])[held].tolist()
     return tuple(
-        Grip(s.id, float(p[0]), float(p[1]), float(r[0]), float(a[1]))
-        for s, p, r, a in zip(stand_ins, at, right, away, strict=True)
-        if np.isfinite(p).all() and np.isfinite(r).all() and np.isfinite(a).all()
+        Grip(stand_ins[i].id, *row) for i, row in zip(np.flatnonzero(held), every, strict=True)
     )
 
 

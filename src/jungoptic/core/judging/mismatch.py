@@ -81,7 +81,7 @@ def judge_mismatch(case: Case) -> Finding | None:
                 "best scale, turn and shift",
                 inputs=(
                     Quantity("S", "scale", case.plate.scale, ""),
-                    Quantity("n", "points in frame", float(len(case.compared.points)), ""),
+                    Quantity("n", "points in frame", float(len(case.compared.frames)), ""),
                     Quantity("h_w", "axis height derived", case.stage.ideal_axis_m * 1000, "mm"),
                     Quantity("h_s", "axis height as built", case.stage.axis_m * 1000, "mm"),
                     Quantity("t_w", "world tilt", case.shot.world.tilt_deg, "°"),

@@ -227,7 +227,9 @@ def _depths(shot: Shot, stage: Shot | None) -> tuple[Depth, ...]:
     for stand_in in shot.stand_ins:
         ahead = shot.depths_m[stand_in.id]
         if len(ahead):
-            near, far = float(ahead.min()), float(ahead.max())
+            # Of a few numbers the list knows the ends sooner.
+            these = ahead.tolist()
+            near, far = min(these), max(these)
             air = 0.0
             if shot.visibility_m is not None:
                 air = 1.0 - haze.transmission(near, shot.visibility_m)

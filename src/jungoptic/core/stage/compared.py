@@ -39,16 +39,16 @@ UNKNOWN_M = (2.0, 10.0)
 
 @dataclass(frozen=True)
 class Compared:
-    """Points that two cameras must agree on: `points` (r, 3) in world metres, each at its frame
-    (`frames` (r,), counted from 0 in the story's path) and with its name (`named` (r,), numbers in
-    `labels`); `world_px` (r, 2): where the story has them.
+    """Points that two cameras must agree on, each at its frame (`frames` (r,), counted from 0 in
+    the story's path) and with its name (`named` (r,), numbers in `labels`); `world_px` (r, 2):
+    where the story has them. `places` (u, 3): where they lie, world metres; see `Rows`.
 
     Pictures part smoothly, so they are compared at some frames evenly along the shot, and at
     those where things enter and leave the picture."""
 
     seen: Seen
     frames: NDArray[np.intp]
-    points: Array
+    places: Array
     labels: tuple[str, ...]
     named: NDArray[np.intp]
     #: The frames that were looked at.
@@ -64,6 +64,11 @@ class Compared:
         """The frame (from 1) that the point of a row is at."""
         return self.seen.number(int(self.frames[row]))
 
+    @cached_property
+    def points(self) -> Array:
+        """Where each row's point (r, 3) lies, world metres."""
+        return self.places if self.once is None else self.places[self.once.like]
+
     @property
     def names(self) -> tuple[str, ...]:
         """The name of every row."""
@@ -72,7 +77,7 @@ class Compared:
     @cached_property
     def world_px(self) -> Array:
         """Where the story's camera has them (r, 2), delivered pixels."""
-        return self._project(self.points, self.seen.path, self.once)
+        return self._project(self.places, self.seen.path, self.once)
 
     def through(
         self, shot: Shot, plate: Plate, camera: Camera, wander_m: Array | None = None
@@ -83,8 +88,9 @@ class Compared:
         path = shot.move.along(camera, seen.parts, plate.scale)
         if wander_m is not None:
             path = replace(path, positions_m=path.positions_m + wander_m)
-        once = self.once if shot.move.still and wander_m is None else None
-        return self._project(plate.on_stage(self.points), path, once)
+        if shot.move.still and wander_m is None:
+            return self._project(plate.on_stage(self.places), path, self.once)
+        return self._project(plate.on_stage(self.points), path, None)
 
     def first(self) -> Compared:
         """The points of the first frame that has any."""
@@ -92,21 +98,21 @@ class Compared:
         return replace(
             self,
             frames=self.frames[rows],
-            points=self.points[rows],
+            places=self.points[rows],
             named=self.named[rows],
             once=None,
         )
 
     def _project(
         self,
-        points: Array,
+        places: Array,
         path: CameraPath,
         once: Once | None,
     ) -> Array:
         frames = self.frames
         if once is not None:
-            points, frames = points[once.first], frames[once.first]
-        away = points - path.positions_m[frames]
+            frames = frames[once.first]
+        away = places - path.positions_m[frames]
         if len(path.axes) == 1:
             turned = away @ path.axes[0].T
         else:
@@ -190,7 +196,7 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
     return Compared(
         found,
         rows.frames,
-        rows.points,
+        rows.places,
         (*names, *(f"{thing.name} at the edge of the frame" for thing in found.things)),
         rows.named,
         looks,
@@ -200,7 +206,7 @@ def _compared(shot: Shot, plate: Plate) -> Compared:
 
 def _ever_seen(found: Seen, thing: StandIn) -> bool:
     """A thing just outside the frame has points at its edge that nobody sees."""
-    return bool(found.shows[found.numbers((thing,))].any())
+    return bool(found.ever[found.number_of(thing)])
 
 
 @lru_cache(maxsize=2048)
@@ -223,7 +229,7 @@ def _all(shot: Shot) -> Compared:
     every = NamedPoints.joined([*own, reference_points(near, max(far, near * 1.5), half)])
     first = np.zeros(1, dtype=np.intp)
     rows = in_picture(found, first, [every.points], [np.zeros_like(every.points)])
-    return Compared(found, rows.frames, rows.points, every.names, rows.named, first, rows.once)
+    return Compared(found, rows.frames, rows.places, every.names, rows.named, first, rows.once)
 
 
 def stands_whole(plate: Plate) -> bool:

@@ -20,20 +20,20 @@ LOOKS = 33
 
 
 class Once(NamedTuple):
-    """Of rows (r,) of which many are the same: those (u,) that are `first` with what they say, and
-    which of these each row is `like` (r,)."""
+    """Of rows (r,) of which many say the same: those (u,) that are `first` with it, and which of
+    these each row is `like` (r,)."""
 
     first: Numbers
     like: Numbers
 
 
 class Rows(NamedTuple):
-    """Points (r, 3) in world metres, each at one of the story's `frames` (r,), and the number (r,)
-    of what it is of. `once`: which lie in the same place at many frames, told only before a camera
-    that stands still."""
+    """Points, each at one of the story's `frames` (r,), and the number (r,) of what it is of.
+    `places` (u, 3): where they lie, world metres. `once`: which lie in the same place at many
+    frames, told only before a camera that stands still; None: every row has a place of its own."""
 
     frames: Numbers
-    points: Array
+    places: Array
     named: Numbers
     once: Once | None = None
 
@@ -49,7 +49,7 @@ class Rows(NamedTuple):
             )
         return Rows(
             np.concatenate([self.frames, others.frames]),
-            np.concatenate([self.points, others.points]),
+            np.concatenate([self.places, others.places]),
             np.concatenate([self.named, others.named + named_from]),
             once,
         )
@@ -93,13 +93,18 @@ def in_picture(found: Seen, looks: Numbers, points: list[Array], speeds: list[Ar
     else:
         kept = inside(np.ones(len(every), dtype=bool), looks)
     which, number = np.nonzero(kept)
-    spots = every[number] + seconds[which, None] * speed[number]
     once = None
     if still:
-        # What goes is elsewhere at every look.
-        place = number * len(looks) + np.where(goes[number], which, 0)
-        once = Once(*np.unique(place, return_index=True, return_inverse=True)[1:])
-    return Rows(looks[which], spots, number, once)
+        # What goes is elsewhere at every look; what is at rest is there at each as at the first.
+        moved, resting = goes[number], kept[0] & ~goes
+        rest = np.flatnonzero(~moved & (which == 0))
+        like = np.empty(len(number), dtype=np.intp)
+        like[~moved] = (np.cumsum(resting) - 1)[number[~moved]]
+        like[moved] = len(rest) + np.arange(np.count_nonzero(moved))
+        once = Once(np.concatenate([rest, np.flatnonzero(moved)]), like)
+    first = slice(None) if once is None else once.first
+    places = every[number[first]] + seconds[which[first], None] * speed[number[first]]
+    return Rows(looks[which], places, number, once)
 
 
 def at_the_edge(found: Seen, looks: Numbers, own: tuple[StandIn, ...]) -> Rows:

@@ -130,6 +130,16 @@ class Seen:
     def _numbers(self) -> dict[str, int]:
         return {thing.id: i for i, thing in enumerate(self.things)}
 
+    def number_of(self, thing: StandIn) -> int:
+        """The row of a thing."""
+        return self._numbers[thing.id]
+
+    @cached_property
+    def ever(self) -> Flags:
+        """Which things (t,) are ever in the picture."""
+        found: Flags = np.any(self.shows, axis=1)
+        return found
+
     def numbers(self, things: Sequence[StandIn]) -> Numbers:
         """The rows of these things."""
         kept = self._rows.get(id(things))

@@ -35,4 +35,5 @@ def end_to_end(things: Sequence[Strokes]) -> tuple[Array, list[slice]]:
     """The points (n, 3) of all things, and where each thing's are."""
     if not things:
         return np.empty((0, 3)), []
-    return np.concatenate([thing.points for thing in things]), slices_of(things)
+    points = [thing.points for thing in things]
+    return np.concatenate(points), slices_of(points)
