@@ -135,8 +135,10 @@ def plain_and_moved(
     if not len(rows):
         nothing = Mismatch(math.nan, math.nan, -1)
         return nothing, nothing, None
-    target, source = world_px[rows], stage_px[rows]
-    shown = None if closer is None else closer[rows]
+    target, source, shown = world_px, stage_px, closer
+    if len(rows) < len(world_px):
+        target, source = world_px[rows], stage_px[rows]
+        shown = None if closer is None else closer[rows]
     fitted, move = fit_similarity(source, target, shown)
     plain, left = source - target, fitted - target
     if shown is not None:

@@ -78,7 +78,7 @@ def _stage_shadows(case: Case) -> tuple[StageShadow, ...]:
     # All things in one go: a call for each would cost more than the arithmetic.
     lines, hulls = [strokes(s) for s in things], [hull_points(s) for s in things]
     points, parts = end_to_end(lines)
-    below = np.repeat(feet, [len(own) for own in lines])
+    below = np.repeat(feet, [len(own.points) for own in lines])
     whole = thrown(plate.on_stage(points), source, source.at_m[None, :], below)[0]
     below = np.repeat(feet, [len(own) for own in hulls])
     reach = thrown(plate.on_stage(np.concatenate(hulls)), source, edges, below)

@@ -49,7 +49,7 @@ def _shadows(things: list[StandIn], towards: Array) -> dict[str, Strokes]:
     """The shadow lines of stand-ins, thrown in one go: a call for each would cost more."""
     lines = [strokes(thing) for thing in things]
     points, parts = end_to_end(lines)
-    feet = np.repeat([thing.z_m for thing in things], [len(own) for own in lines])
+    feet = np.repeat([thing.z_m for thing in things], [len(own.points) for own in lines])
     thrown = shadow_on_ground(points, feet, towards)
     return {
         thing.id: own.at(thrown[part])

@@ -7,8 +7,9 @@ are one face each, a box has six.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -77,43 +78,69 @@ def _with_arms(thing: StandIn, points: Array) -> tuple[Array, Topology]:
     return found, _ring(len(found))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Mesh:
-    """The solids of t things laid end to end. `points` (n, 3) in world metres as the shot begins,
-    each thing's from `starts` (t,) on; `edges` (e, 2) and `wedges` (w, 2) number points. A face's
-    wedges, its edges one way round, run from `faces` on, `sizes` of them. `*_of`: which thing each
-    belongs to."""
+    """The `solids` of t things laid end to end, as far as is asked for."""
 
-    points: Array
-    starts: Numbers
-    points_of: Numbers
-    edges: Numbers
-    edges_of: Numbers
-    wedges: Numbers
-    wedges_of: Numbers
-    faces: Numbers
-    sizes: Numbers
-    faces_of: Numbers
+    solids: tuple[tuple[Array, Topology], ...]
+
+    @cached_property
+    def points(self) -> Array:
+        """The points (n, 3) in world metres as the shot begins."""
+        return np.concatenate([points for points, _ in self.solids])
+
+    @cached_property
+    def _counts(self) -> list[int]:
+        return [len(points) for points, _ in self.solids]
+
+    @cached_property
+    def starts(self) -> Numbers:
+        """Where each thing's points begin (t,)."""
+        return np.cumsum([0, *self._counts[:-1]])
+
+    @cached_property
+    def points_of(self) -> Numbers:
+        """Which thing each point (n,) belongs to."""
+        return self._each(self._counts)
+
+    @cached_property
+    def edges(self) -> Numbers:
+        """The edges (e, 2), by their points."""
+        return np.concatenate([s.edges + at for (_, s), at in self._begun()])
+
+    @cached_property
+    def edges_of(self) -> Numbers:
+        """Which thing each edge (e,) belongs to."""
+        return self._each([len(s.edges) for _, s in self.solids])
+
+    @cached_property
+    def wedges(self) -> Numbers:
+        """The edges of each face, one way round (w, 2), by their points."""
+        return np.concatenate([s.wedges + at for (_, s), at in self._begun()])
+
+    @cached_property
+    def sizes(self) -> Numbers:
+        """How many wedges each face has."""
+        return np.array([len(ring) for _, s in self.solids for ring in s.faces])
+
+    @cached_property
+    def faces(self) -> Numbers:
+        """Where each face's wedges begin."""
+        return np.cumsum([0, *self.sizes[:-1].tolist()])
+
+    @cached_property
+    def faces_of(self) -> Numbers:
+        """Which thing each face belongs to."""
+        return self._each([len(s.faces) for _, s in self.solids])
+
+    def _each(self, counts: list[int]) -> Numbers:
+        return np.repeat(np.arange(len(self.solids)), counts)
+
+    def _begun(self) -> Iterator[tuple[tuple[Array, Topology], int]]:
+        return zip(self.solids, self.starts, strict=True)
 
 
 @lru_cache(maxsize=64)
 def mesh_of(things: tuple[StandIn, ...]) -> Mesh:
     """The solids of `things`, one at least."""
-    solids = [solid_of(thing) for thing in things]
-    counts = [len(points) for points, _ in solids]
-    starts = np.cumsum([0, *counts[:-1]])
-    which = np.arange(len(things))
-    shapes = [topology for _, topology in solids]
-    rings = [len(ring) for shape in shapes for ring in shape.faces]
-    return Mesh(
-        np.concatenate([points for points, _ in solids]),
-        starts,
-        np.repeat(which, counts),
-        np.concatenate([s.edges + at for s, at in zip(shapes, starts, strict=True)]),
-        np.repeat(which, [len(s.edges) for s in shapes]),
-        np.concatenate([s.wedges + at for s, at in zip(shapes, starts, strict=True)]),
-        np.repeat(which, [len(s.wedges) for s in shapes]),
-        np.cumsum([0, *rings[:-1]]),
-        np.array(rings),
-        np.repeat(which, [len(s.faces) for s in shapes]),
-    )
+    return Mesh(tuple(solid_of(thing) for thing in things))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,15 +11,11 @@ from ..camera import Array
 from ..slices import slices_of
 
 
-@dataclass(frozen=True)
-class Strokes:
+class Strokes(NamedTuple):
     """The lines that draw one thing: their `points` (n, 3), and how many of them each has."""
 
     points: Array
     lengths: tuple[int, ...]
-
-    def __len__(self) -> int:
-        return len(self.points)
 
     @staticmethod
     def of(lines: Sequence[Array]) -> Strokes:

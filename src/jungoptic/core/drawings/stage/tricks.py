@@ -76,8 +76,11 @@ def way_shapes(case: Case) -> list[Shape]:
     """Where the plate's things go while the shot lasts, seen from above: a line with a head."""
     found = []
     scale = case.plate.scale
+    whole_s = case.shot.time.whole_s
     for stand_in in case.shot.stand_ins_of(case.plate):
-        gone = stand_in.after(case.shot.time.whole_s)
+        if not stand_in.speed_m_s:
+            continue
+        gone = stand_in.after(whole_s)
         start, end = ((s.y_m / scale, -s.x_m / scale) for s in (stand_in, gone))
         way = math.dist(start, end)
         if way < 1e-6:
