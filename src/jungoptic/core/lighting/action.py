@@ -49,6 +49,6 @@ def set_points_m(shot: Shot, plate: Plate) -> Array:
     seen = in_story(shot)
 
     def make() -> Array:
-        return seen.spots(own_things(shot, plate), seen.some(MOMENTS))[0]
+        return seen.bounds(own_things(shot, plate), seen.some(MOMENTS))
 
     return plate.on_stage(seen.once(key, make))

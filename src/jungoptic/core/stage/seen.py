@@ -195,6 +195,15 @@ class Seen:
         at = np.concatenate([self.spread.spots(rows[which], when), cuts.at[cut]])
         return self.to_world(at, frames), frames
 
+    def bounds(self, things: Sequence[StandIn], looks: Numbers) -> Array:
+        """The points of `spots` without their frames, those that stay where they are once."""
+        if self.resting is None or self.apart is None:
+            return self.spots(things, looks)[0]
+        still = [thing for thing in things if not thing.speed_m_s]
+        moves = [thing for thing in things if thing.speed_m_s]
+        found = self.resting.spots(still)[0], self.apart.spots(moves, looks)[0]
+        return np.concatenate(found)
+
     def to_world(self, at: Array, frames: Numbers) -> Array:
         """Points (p, 3) in the camera's axes at `frames` (p,) as world metres."""
         turned = np.einsum("pi,pij->pj", at, self.path.axes[frames])
