@@ -18,13 +18,14 @@ from throwaway import ROOT, database
 def main() -> int:
     """Run all measurements on a throw-away demo."""
     with database():
-        from . import board, dragging, filmed, lighting, planning, recompute, sheets
+        from . import board, dragging, filmed, lighting, planning, recompute, seeing, sheets
 
         # The Board and the planning come last: they fill the demo with copies.
         sections = []
         for measure in (
             recompute.measure,
             recompute.measure_growth,
+            seeing.measure,
             dragging.measure,
             lighting.measure,
             filmed.measure,
