@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import re
+from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, expect
 
 from jungoptic.core.report.shot_report import report
+from jungoptic.web.accounts.models import User
 from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.plans.stored import plan_json
+from tests.conftest import make_stage
 
 from .conftest import first_shot, open_shot, plate_button, saved
 
@@ -294,6 +297,36 @@ def test_ways_out_are_asked_for_where_a_person_looks_and_taken_back_by_undo(mill
     expect(again).to_be_enabled()
     saved(mill)
     assert Plate.objects.get(name="Mill miniature").drop_m == 0.0
+
+
+def test_two_changes_do_together_what_neither_does_alone(desk: Page):
+    """Where no single change is enough, pairs are tried once a person asks; both are made, and
+    taken back, as one."""
+    dark = make_stage(User.objects.get(username="supervisor"), "A dark garage")
+    Plate.objects.filter(pk=dark.plate.pk).update(light_lux=30.0, f_number=16.0, iso=100)
+    at = urlsplit(desk.url)
+    desk.goto(f"{at.scheme}://{at.netloc}{dark.path}/shots/{dark.shot.pk}")
+    light = finding(desk, "light")
+    expect(light).to_have_attribute("data-verdict", "breaks")
+    both = re.compile("ISO.*(f/|open)", re.I)
+    offered = ways_out(desk, "light").locator("li").filter(has_text=both).first
+    if not light.get_by_role("button", name="Do this").count():
+        again = light.get_by_role("button", name="Try two changes together")
+        again.or_(offered).first.wait_for()
+        if again.count():
+            again.click()
+    expect(offered.get_by_role("button", name="Do this")).to_be_enabled()
+    offered.get_by_role("button", name="Do this").click()
+    expect(light).not_to_have_attribute("data-verdict", "breaks")
+    saved(desk)
+    after = Plate.objects.get(pk=dark.plate.pk)
+    assert after.iso > 100
+    assert after.f_number < 16.0
+    desk.get_by_role("button", name="Undo Remedy").click()
+    expect(light).to_have_attribute("data-verdict", "breaks")
+    saved(desk)
+    before = Plate.objects.get(pk=dark.plate.pk)
+    assert (before.iso, before.f_number) == (100, 16.0)
 
 
 def test_a_walk_out_of_focus_and_a_pan_beside_its_pupil(desk: Page):

@@ -17,7 +17,7 @@ from ..plan.sheet import Held, Lapse
 from ..plan.shot import Shot
 from ..plan.standins import StandIn, measured_points
 from ..stage.in_frame import own_things
-from ..stage.seen import velocities
+from ..stage.spots import velocities
 from ..stage.tolerance import relaxed
 from ..timelapse import crop_left, photo_count
 from ..words.quantities import length, percent, pixels, seconds

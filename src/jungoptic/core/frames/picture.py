@@ -17,7 +17,7 @@ from ..plan.shot import Shot
 from ..plan.standins import StandIn, measured_points
 from ..stage.clip import Flags
 from ..stage.in_frame import frame_parts
-from ..stage.seen import velocities
+from ..stage.spots import velocities
 from .chart import Chart
 from .follows import CAMERA, CARRIES
 

@@ -7,7 +7,7 @@ import numpy as np
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..stage.backing import backing
 from ..stage.case import Case
-from ..stage.seen import velocities
+from ..stage.spots import velocities
 from ..words.quantities import length
 from .rule import Rule
 from .way import Way

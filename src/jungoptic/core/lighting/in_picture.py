@@ -14,8 +14,9 @@ from ..plan.standins import StandIn
 from ..slices import runs_of
 from ..stage.backing import backing
 from ..stage.case import Case
-from ..stage.seen import Spell, velocities
+from ..stage.seen import Spell
 from ..stage.solids import solid_of
+from ..stage.spots import velocities
 from .lamps import lamp_names
 from .shine import Source
 from .sources import sources_of

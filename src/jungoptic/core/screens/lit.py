@@ -15,7 +15,7 @@ from ..plan.plate import PlacedLamp
 from ..plan.standins import hull_points
 from ..stage.backing import backing
 from ..stage.case import Case
-from ..stage.seen import velocities
+from ..stage.spots import velocities
 from .screen_light import ScreenLight, screen_light
 from .shadows import ScreenShadow, screen_shadows
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .case import Case
-from .seen import velocities
+from .spots import velocities
 
 #: Room kept around the action so that an elbow does not leave the screen (common practice).
 MARGIN_M = 0.15

@@ -29,7 +29,8 @@ from ..plan.standins import (
 )
 from .in_frame import in_story, own_things
 from .rows import Once, at_the_edge, in_picture, looks_at
-from .seen import Seen, spots_px, velocities
+from .seen import Seen
+from .spots import spots_px, velocities
 
 #: A foot this near a thing of the plate stands on it or leans at it, world metres (judgement).
 TOUCHES_M = 0.3

@@ -16,7 +16,8 @@ from ..plan.standins import StandIn
 from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move, WorldCamera
 from .looking import Look, seen
-from .seen import Seen, velocities
+from .seen import Seen
+from .spots import velocities
 
 #: Of how many stories what is seen is kept, and how large they may be, frames times things: some
 #: ten megabytes.

@@ -13,8 +13,9 @@ from ..plan.standins import StandIn
 from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move
 from .clip import Cuts, Flags, View, clipped
-from .seen import Seen, spots_px, to_pixels, velocities
+from .seen import Seen
 from .solids import Mesh, mesh_of
+from .spots import spots_px, to_pixels, velocities
 from .spread import Laid, Spread, laid
 
 #: So many frames of a moving shot are told apart, evenly along it; 200 seconds at 24 a second have

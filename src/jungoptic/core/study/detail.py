@@ -10,8 +10,9 @@ import numpy as np
 from .. import optics
 from ..plan.standins import StandIn
 from ..stage.case import Case
-from ..stage.seen import Seen, velocities
+from ..stage.seen import Seen
 from ..stage.sharpest import sharpest_disc_mm
+from ..stage.spots import velocities
 
 #: Detail under two pixels cannot be told from texture (sampling theorem: two samples a cycle).
 PIXELS_A_DETAIL = 2.0
