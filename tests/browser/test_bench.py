@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.core.report.shot_report import report
 from jungoptic.web.accounts.models import User
+from jungoptic.web.kit.models import Room
 from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.plans.stored import plan_json
@@ -209,6 +210,32 @@ def test_planning_a_first_shot_from_an_empty_production(desk: Page):
     assert plate.stand_ins.count() == 1  # added right after the plate, so it belongs to it
     desk.get_by_label("Add a plate").select_option("screen")
     expect(desk.get_by_role("button", name=re.compile("^Performer on a screen"))).to_be_visible()
+
+
+def test_the_only_room_comes_with_the_glass_that_is_chosen_by_hand(desk: Page):
+    first_shot(desk)
+    shot = Shot.objects.get(title="A tower at dusk")
+    hall = Room.objects.create(
+        production=shot.production, name="Hall", length_m=30, width_m=30, height_m=9, mains_hz=50
+    )
+    desk.get_by_label("Add a plate").wait_for()
+    desk.reload()
+    desk.get_by_label("Add a plate").select_option("miniature")
+    desk.get_by_label("Add a stand-in").select_option("box")
+    desk.get_by_role("button", name=re.compile(r"^Box \d")).wait_for()
+    desk.get_by_role("button", name="Done").click()
+    desk.get_by_label("Body", exact=True).select_option(index=1)
+    desk.get_by_label("Lens", exact=True).select_option(index=1)
+    room = desk.get_by_role("combobox", name="Room", exact=True)
+    expect(room).to_have_value(str(hall.pk))
+    expect(desk.get_by_test_id("unasked")).to_have_count(0)
+    saved(desk)
+    assert Plate.objects.get(shot=shot).room == hall
+    # Taken back it is asked for again, with the glass as it was chosen.
+    desk.get_by_role("button", name="Undo Room, the only one that fits").click()
+    expect(desk.get_by_test_id("unasked")).to_contain_text("The stage fits in the Hall")
+    saved(desk)
+    assert Plate.objects.get(shot=shot).lens is not None
 
 
 def test_two_windows_never_lose_a_word(mill: Page, live_server):

@@ -428,6 +428,9 @@ class TestUnasked:
             ]
             assert [(r.room_id, r.name) for r in told.rooms] == [(r.id, r.name) for r in whole[:3]]
             assert all(room.name in told.needs for room in whole)
+            # One that alone has room is meant, but for what is filmed where the story is.
+            alone = len(whole) == 1 and plate.kind != "live"
+            assert told.only_place == (whole[0].id if alone else None)
 
     def test_one_place_alone_is_chosen_with_the_kit(self):
         hall = replace(GARAGE, length_m=30.0, width_m=30.0, height_m=9.0)

@@ -26,6 +26,9 @@ import {
 import { StoredShot } from './stored';
 import { ViewRecord } from './view-record.svelte';
 
+/** Whether a plate has all that a picture is taken with. */
+const hasGlass = ({ body_id, mode_id, lens_id }: Plate) => Boolean(body_id && mode_id && lens_id);
+
 /** What can be saved, whatever is in it. */
 type Committed = { readonly id: string; readonly draft: object; commit(): unknown };
 
@@ -215,6 +218,7 @@ export class OpenShot {
       this.report = joined(this.report, found, asked.others);
       this.told = JSON.stringify(planOf(asked));
       this.trouble = '';
+      this.#house(found);
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       this.trouble = error.message;
@@ -337,6 +341,30 @@ export class OpenShot {
     const key = `${record.id}.${field}`;
     if (!(key in this.#before)) this.#before[key] = record.draft[field];
     record.set(field, value);
+  }
+
+  /** Choose body, mode or lens of a plate by hand. With the last of them it can be told where there
+   * is room for its stage: the place is chosen too where only one will do. */
+  chooseGlass(plate: SavedRecord<Plate>, changes: Partial<Plate>, label: string) {
+    const before = hasGlass(plate.draft);
+    this.decide(plate, changes, label);
+    const { room_id, lock_group } = plate.draft;
+    // A lock-off has one place for all its plates, which one of them does not choose by the way.
+    const asks = !before && hasGlass(plate.draft) && !room_id && !lock_group;
+    this.#unhoused = asks ? plate.id : null;
+  }
+  /** The plate whose glass was chosen last and which has no place yet. */
+  #unhoused: string | null = null;
+
+  #house(found: Schemas['ShotAnswer']) {
+    const plate = this.plates.find((one) => one.id === this.#unhoused);
+    const answer = found.plates.find((one) => one.plate_id === this.#unhoused);
+    if (!answer) return;
+    this.#unhoused = null;
+    const only = answer.unasked.find((one) => one.key === 'room')?.only_place;
+    if (plate && only && !plate.draft.room_id) {
+      this.change(plate, 'room_id', only, 'Room, the only one that fits');
+    }
   }
 
   /** Take several decisions of a plate in one step. */

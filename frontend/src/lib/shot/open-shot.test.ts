@@ -32,6 +32,8 @@ class SmallServer {
     } as StandIn,
   };
   calculations = 0;
+  /** What the calculator says of plates. */
+  told: object[] = [];
   release: (() => void) | null = null;
   slow = false;
 
@@ -42,7 +44,7 @@ class SmallServer {
     if (path === '/api/calc/kept') {
       this.calculations += 1;
       if (this.slow) await new Promise<void>((resolve) => (this.release = resolve));
-      return json({ world: { outlines: [], horizon: null }, grips: [], plates: [] });
+      return json({ world: { outlines: [], horizon: null }, grips: [], plates: this.told });
     }
     if (path.endsWith('/kit')) return json(NO_KIT);
     if (path.endsWith('/prod')) return json(this.production);
@@ -204,6 +206,53 @@ describe('an open shot', () => {
     expect(bench.plates).toHaveLength(1);
     bench.selected = WORLD;
     expect(bench.plate).toBeNull();
+  });
+});
+
+describe('glass chosen by hand', () => {
+  beforeEach(async () => {
+    Object.assign(server.rows['mill']!, { body_id: null, lens_id: null, room_id: null });
+    bench = new OpenShot('prod', 'shot');
+    await bench.load();
+  });
+  const asked = (only_place: string | null) => [
+    { plate_id: 'mill', findings: [], workings: {}, unasked: [{ key: 'room', only_place }] },
+  ];
+  const room = () => (server.rows['mill'] as Plate).room_id ?? null;
+  async function choose() {
+    for (const [field, label] of Object.entries({ body_id: 'Body', lens_id: 'Lens' })) {
+      const mode_id = field === 'body_id' ? { mode_id: 'mode' } : {};
+      bench.chooseGlass(plate(), { [field]: 'one', ...mode_id }, label);
+      await bench.compute();
+      await settled();
+    }
+  }
+
+  it('is followed by the only place that fits, as a step of its own', async () => {
+    server.told = asked('garage');
+    await choose();
+    expect(room()).toBe('garage');
+    bench.history.undo();
+    await settled();
+    expect(room()).toBe(null);
+    expect(plate().draft.lens_id).toBe('one');
+    // Taken back, it stays so: only the last of the glass brings it along.
+    bench.chooseGlass(plate(), { lens_id: 'two' }, 'Lens');
+    await bench.compute();
+    expect(plate().draft.room_id ?? null).toBe(null);
+  });
+
+  it('is not where there is a choice, where one was made, or in a lock-off', async () => {
+    server.told = asked(null);
+    await choose();
+    expect(room()).toBe(null);
+    server.told = asked('garage');
+    for (const own of [{ room_id: 'shed' }, { lock_group: 'A' }]) {
+      bench.decide(plate(), { body_id: null, lens_id: null, room_id: null, ...own }, 'Begin anew');
+      await settled();
+      await choose();
+      expect(room()).toBe(own.room_id ?? null);
+    }
   });
 });
 

@@ -68,9 +68,8 @@
   function chooseBody(id: string | null) {
     // A body alone records nothing: its first mode comes along.
     const chosen = bench.kit.bodies.find((b) => b.id === id);
-    bench.live(record, 'body_id', chosen?.id ?? null);
-    bench.live(record, 'mode_id', chosen?.modes[0]?.id ?? null);
-    bench.commit(record, 'Body');
+    const mode_id = chosen?.modes[0]?.id ?? null;
+    bench.chooseGlass(record, { body_id: chosen?.id ?? null, mode_id }, 'Body');
   }
 
   const lock = $derived(bench.lockOf(record.id));
@@ -314,7 +313,7 @@
     options={body?.modes.map((m) => ({ value: m.id, name: m.name })) ?? []}
     problem={record.problems.mode_id}
     disabled={!bench.editable}
-    onchange={(value) => bench.change(record, 'mode_id', value, 'Mode')}
+    onchange={(value) => bench.chooseGlass(record, { mode_id: value }, 'Mode')}
   />
   <ChoiceField
     label="Lens"
@@ -323,7 +322,7 @@
     options={bench.kit.lenses.map((x) => ({ value: x.id, name: x.name }))}
     problem={record.problems.lens_id}
     disabled={!bench.editable}
-    onchange={(value) => bench.change(record, 'lens_id', value, 'Lens')}
+    onchange={(value) => bench.chooseGlass(record, { lens_id: value }, 'Lens')}
   />
   {#if zoom}
     <RecordNumber

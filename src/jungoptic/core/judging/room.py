@@ -34,6 +34,10 @@ def judge_room(case: Case) -> Finding | None:
     )
 
 
+#: What is built or hung where there is room for it. A live plate is filmed where the story is.
+HOUSED = frozenset({"miniature", "screen", "puppet", "element"})
+
+
 def rooms_for(case: Case) -> tuple[Room, ...]:
     """The rooms and yards of the kit that the stage has room in, whichever is chosen."""
 
@@ -43,6 +47,15 @@ def rooms_for(case: Case) -> tuple[Room, ...]:
         return measured is not None and verdict_of(measured) is not Verdict.BREAKS
 
     return tuple(room for room in case.shot.kit.rooms if there_is_room(room))
+
+
+def only_room(case: Case) -> Room | None:
+    """Where a plate is filmed unless somebody chooses otherwise: the only place of the kit that its
+    stage has room in; None where it has one, where there are several, and for what is filmed where
+    the story is."""
+    asks = case.plate.room_id is None and case.plate.kind in HOUSED
+    fit = rooms_for(case) if asks else ()
+    return fit[0] if len(fit) == 1 else None
 
 
 def _sentence(fit: RoomFit, verdict: Verdict) -> str:

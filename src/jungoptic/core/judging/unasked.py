@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..stage.case import Case
 from ..words.sentences import listed
-from .room import rooms_for
+from .room import HOUSED, rooms_for
 
 
 @dataclass(frozen=True)
@@ -19,12 +19,14 @@ class FittingRoom:
 
 @dataclass(frozen=True)
 class Unasked:
-    """A question that waits for a decision, what it needs, and places that would do."""
+    """A question that waits for a decision, what it needs, and places that would do; `only_place`:
+    the one that is meant unless another is chosen."""
 
     key: str
     title: str
     needs: str
     rooms: tuple[FittingRoom, ...] = ()
+    only_place: str | None = None
 
 
 #: So many places to choose from are offered beside the question.
@@ -59,9 +61,10 @@ def _room(case: Case) -> Unasked:
     elif not fit:
         needs = "The stage fits in no place of the kit: choose one to see why, or add another."
     else:
-        only = len(fit) == 1 < len(kit.rooms)
-        where = "in one place of the kit only, " if only else "in "
+        alone = len(fit) == 1 < len(kit.rooms)
+        where = "in one place of the kit only, " if alone else "in "
         names = listed([f"the {room.name}" for room in fit])
         needs = f"The stage fits {where}{names}. Once it is chosen, lamps{cloth} are asked too."
     offered = tuple(FittingRoom(room.id, room.name) for room in fit[:PLACES_OFFERED])
-    return Unasked("room", "Room", needs, offered)
+    only = fit[0].id if len(fit) == 1 and case.plate.kind in HOUSED else None
+    return Unasked("room", "Room", needs, offered, only)

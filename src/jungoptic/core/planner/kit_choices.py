@@ -9,7 +9,7 @@ import numpy as np
 
 from ..impossible import Impossible
 from ..judging import findings_of
-from ..judging.room import rooms_for
+from ..judging.room import only_room
 from ..plan.findings import Change, Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -18,9 +18,6 @@ from ..stage.case import Case
 from ..words.quantities import pixels
 from .space import Setup, Space, setups, setups_of
 from .table import Table
-
-#: What is built or hung where there is room for it. A live plate is filmed where the story is.
-HOUSED = frozenset({"miniature", "screen", "puppet", "element"})
 
 
 def kit_choices(shot: Shot, plate: Plate, most: int = 3) -> tuple[Remedy, ...]:
@@ -86,10 +83,11 @@ def _way(shot: Shot, plate: Plate, setup: Setup) -> Remedy | None:
         return None
     if plate.on_side:
         changes["on_side"] = plate.on_side
-    if plate.room_id is None and plate.kind in HOUSED and len(rooms := rooms_for(case)) == 1:
-        changes["room_id"] = rooms[0].id
-        words += f", in the {rooms[0].name}"
-        case = Case(case.shot, replace(case.plate, room_id=rooms[0].id), case.stage)
+    room = only_room(case)
+    if room is not None:
+        changes["room_id"] = room.id
+        words += f", in the {room.name}"
+        case = Case(case.shot, replace(case.plate, room_id=room.id), case.stage)
     findings = findings_of(case)
     first = worst_first(findings)[0]
     effect = f"{pixels(case.stage.pixels_across)} left across. " + (
