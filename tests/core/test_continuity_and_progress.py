@@ -7,7 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.angles import angle_between_deg
-from jungoptic.core.breakdown.continuity import Kept, Seen, Thread, judge_light_side, judge_threads
+from jungoptic.core.breakdown.continuity import (
+    Kept,
+    Seen,
+    Thread,
+    judge_light_side,
+    judge_threads,
+    lit_apart,
+)
 from jungoptic.core.breakdown.progress import PlateState, Step, next_thing, readiness
 from jungoptic.core.plan.findings import Verdict
 
@@ -115,3 +122,25 @@ def test_the_next_thing_follows_the_work():
     assert next_thing(filmed, True) == "Everything required is filmed"
     # What broke before it was filmed is of no use to mend afterwards.
     assert next_thing([plate("Take", takes=1)], True, worst=Verdict.BREAKS) == "Circle a take: Take"
+
+
+SIDES = st.sampled_from([None, 0.0, 40.0, 120.0, 250.0])
+
+
+@given(
+    st.lists(
+        st.tuples(
+            SIDES, SIDES, st.sampled_from([None, 0.0, 30.0]), st.sampled_from(["", "a lamp"])
+        ),
+        max_size=9,
+    )
+)
+def test_those_lit_apart_say_what_all_say(drawn):
+    place = [
+        Seen(f"s{i}", f"shot {i}", "Quay", "dusk", bearing, key, up, note)
+        for i, (bearing, key, up, note) in enumerate(drawn)
+    ]
+    few = lit_apart(place)
+    assert len(few) <= len(place)
+    for one in place:
+        assert judge_light_side(one, few) == judge_light_side(one, place)

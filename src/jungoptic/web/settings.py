@@ -47,7 +47,7 @@ MIDDLEWARE = [
     "jungoptic.web.middleware.refuse_oversize",
     "jungoptic.web.middleware.json_only",
     "jungoptic.web.middleware.content_security",
-    "jungoptic.web.middleware.Compressed",
+    "jungoptic.web.middleware.compressed",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",

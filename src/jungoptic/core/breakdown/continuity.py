@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -84,6 +85,19 @@ def judge_threads(
             sentence = f"{thread.name} is in no plate of this shot yet; say which one shows it."
         answers.append(Finding(f"thread:{thread.id}", thread.name, verdict, sentence))
     return tuple(answers)
+
+
+def lit_apart(shots: Sequence[Seen]) -> list[Seen]:
+    """Of shots of one place and time those that `judge_light_side` needs to hear of, in order: of
+    many that are lit from the same side two, so that each of these still has another."""
+    count: Counter[tuple[float | None, float | None]] = Counter()
+    found = []
+    for shot in shots:
+        side = shot.key_bearing_deg, shot.key_elevation_deg
+        count[side] += 1
+        if side[0] is not None and count[side] <= 2:
+            found.append(shot)
+    return found
 
 
 def judge_light_side(shot: Seen, others: Sequence[Seen]) -> Finding | None:

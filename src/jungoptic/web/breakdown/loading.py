@@ -214,7 +214,7 @@ class Loaded:
         found: dict[tuple[str, str], list[continuity.Seen]] = defaultdict(list)
         for seen in self.seen.values():
             found[seen.place, seen.time_of_day].append(seen)
-        return found
+        return {where: continuity.lit_apart(there) for where, there in found.items()}
 
     @cached_property
     def _core_threads(self) -> list[continuity.Thread]:
@@ -269,7 +269,7 @@ def load_breakdown(production: Production, only: uuid.UUID | None = None) -> Loa
         rows = rows.filter(Q(pk=only) | Q(pk__in=logged))
     shots = full_shots(rows)
     first = first_shots(production.pk, names_in(shots))
-    raw = {s.pk: _effort(s, {n for n, (pk, _) in first.items() if pk != s.pk}) for s in shots}
+    raw = {s.pk: _effort(s, _standing(s, first)) for s in shots}
     pairs: dict[str, list[tuple[float, float]]] = {"set": [], "post": []}
     for shot in shots:
         for entry in shot.logged_hours.all():
@@ -286,6 +286,12 @@ def load_breakdown(production: Production, only: uuid.UUID | None = None) -> Loa
         list(KeptThread.objects.filter(thread__production=production)),
         first,
     )
+
+
+def _standing(shot: Shot, first: dict[str, tuple[uuid.UUID, str]]) -> set[str]:
+    """The lock-offs of a shot that another one sets up."""
+    names = {plate.lock_group for plate in shot.plates.all()} & first.keys()
+    return {name for name in names if first[name][0] != shot.pk}
 
 
 def _effort(shot: Shot, standing: Collection[str]) -> effort.ShotEffort:
