@@ -359,7 +359,8 @@ export class OpenShot {
   #house(found: Schemas['ShotAnswer']) {
     const plate = this.plates.find((one) => one.id === this.#unhoused);
     const answer = found.plates.find((one) => one.plate_id === this.#unhoused);
-    if (!answer) return;
+    // An answer to what was asked before the last of the glass knows of no stage yet.
+    if (!answer?.stage) return;
     this.#unhoused = null;
     const only = answer.unasked.find((one) => one.key === 'room')?.only_place;
     if (plate && only && !plate.draft.room_id) {

@@ -216,7 +216,13 @@ describe('glass chosen by hand', () => {
     await bench.load();
   });
   const asked = (only_place: string | null) => [
-    { plate_id: 'mill', findings: [], workings: {}, unasked: [{ key: 'room', only_place }] },
+    {
+      plate_id: 'mill',
+      stage: {},
+      findings: [],
+      workings: {},
+      unasked: [{ key: 'room', only_place }],
+    },
   ];
   const room = () => (server.rows['mill'] as Plate).room_id ?? null;
   async function choose() {
@@ -240,6 +246,17 @@ describe('glass chosen by hand', () => {
     bench.chooseGlass(plate(), { lens_id: 'two' }, 'Lens');
     await bench.compute();
     expect(plate().draft.room_id ?? null).toBe(null);
+  });
+
+  it('waits for an answer that knows of the glass', async () => {
+    // Asked before the lens was chosen, and told after.
+    server.told = [{ ...asked(null)[0], stage: null, unasked: [] }];
+    await choose();
+    expect(room()).toBe(null);
+    server.told = asked('garage');
+    await bench.compute();
+    await settled();
+    expect(room()).toBe('garage');
   });
 
   it('is not where there is a choice, where one was made, or in a lock-off', async () => {
