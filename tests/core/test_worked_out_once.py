@@ -192,6 +192,13 @@ class TestFit:
         np.testing.assert_array_equal(moved, many.moved[0])
         assert move == many.move(0)
 
+    def test_whatever_its_points_are_told_in(self):
+        corners = np.array([[0, 0], [1920, 0], [1920, 1080]])
+        moved, move = fit_similarity(corners, corners[:, ::-1] + 4)
+        whole = fit_similarity(corners.astype(float), corners[:, ::-1] + 4.0)
+        np.testing.assert_array_equal(moved, whole[0])
+        assert move == whole[1]
+
 
 LAMPS = (
     Lamp("open", "Open face", 900.0, size_m=0.1, kind="open"),

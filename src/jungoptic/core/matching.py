@@ -65,7 +65,8 @@ def _fit_all(source: Array, target: Array) -> tuple[Array, Similarity]:
     """`fit_similarities` of one picture and all of its points alike, without what that can do
     beside: asked at every move of a hand, of very many points."""
     # One row each, which NumPy adds up as it does many.
-    a, b = (np.ascontiguousarray(v).view(np.complex128).reshape(1, -1) for v in (source, target))
+    both = (np.ascontiguousarray(v, dtype=np.float64) for v in (source, target))
+    a, b = (v.view(np.complex128).reshape(1, -1) for v in both)
     count = max(float(len(source)), 1e-300)
     a0, b0 = a.sum(axis=1) / count, b.sum(axis=1) / count
     da, db = a - a0, b - b0
