@@ -9,6 +9,7 @@ import numpy as np
 
 from ..plan.findings import Finding, Quantity, Verdict, Working
 from ..plan.kit import Room
+from ..plan.plate import Plate
 from ..stage.case import Case
 from ..stage.rooms import OPERATOR_M, RoomFit, room_fit
 from ..words.quantities import length
@@ -49,13 +50,10 @@ def rooms_for(case: Case) -> tuple[Room, ...]:
     return tuple(room for room in case.shot.kit.rooms if there_is_room(room))
 
 
-def only_room(case: Case) -> Room | None:
-    """Where a plate is filmed unless somebody chooses otherwise: the only place of the kit that its
-    stage has room in; None where it has one, where there are several, and for what is filmed where
-    the story is."""
-    asks = case.plate.room_id is None and case.plate.kind in HOUSED
-    fit = rooms_for(case) if asks else ()
-    return fit[0] if len(fit) == 1 else None
+def meant(plate: Plate, fit: tuple[Room, ...]) -> Room | None:
+    """Where a plate is filmed unless somebody chooses otherwise: the only one of the places that
+    its stage `fit`s; None where there are several, and for what is filmed where the story is."""
+    return fit[0] if len(fit) == 1 and plate.kind in HOUSED else None
 
 
 def _sentence(fit: RoomFit, verdict: Verdict) -> str:

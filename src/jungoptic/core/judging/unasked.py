@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..stage.case import Case
 from ..words.sentences import listed
-from .room import HOUSED, rooms_for
+from .room import meant, rooms_for
 
 
 @dataclass(frozen=True)
@@ -66,5 +66,5 @@ def _room(case: Case) -> Unasked:
         names = listed([f"the {room.name}" for room in fit])
         needs = f"The stage fits {where}{names}. Once it is chosen, lamps{cloth} are asked too."
     offered = tuple(FittingRoom(room.id, room.name) for room in fit[:PLACES_OFFERED])
-    only = fit[0].id if len(fit) == 1 and case.plate.kind in HOUSED else None
-    return Unasked("room", "Room", needs, offered, only)
+    only = meant(case.plate, fit)
+    return Unasked("room", "Room", needs, offered, None if only is None else only.id)

@@ -96,10 +96,10 @@ def _from_parts(
     source: Source, points: Array, offsets: Array, weights: Array, normal: Array | None
 ) -> Array:
     if len(weights) * len(points) <= AT_ONCE:
-        return _from_points(source, points, offsets, weights, normal)
+        return _rays(source, points, offsets, weights).on(normal)
     total = np.zeros(len(points), dtype=points.dtype)
     for group in np.array_split(np.arange(len(weights)), _groups(len(weights), len(points))):
-        total += _from_points(source, points, offsets[group], weights[group], normal)
+        total += _rays(source, points, offsets[group], weights[group]).on(normal)
     return total
 
 
@@ -116,13 +116,6 @@ def _parallel(source: Source, normal: Array | None) -> float:
     if normal is None:
         return source.intensity_cd
     return source.intensity_cd * max(float(-source.axis @ normal), 0.0)
-
-
-def _from_points(
-    source: Source, points: Array, offsets: Array, weights: Array, normal: Array | None
-) -> Array:
-    """Light (points,) of some points of a lamp."""
-    return _rays(source, points, offsets, weights).on(normal)
 
 
 class Rays(NamedTuple):

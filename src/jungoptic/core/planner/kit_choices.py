@@ -9,7 +9,7 @@ import numpy as np
 
 from ..impossible import Impossible
 from ..judging import findings_of
-from ..judging.room import only_room
+from ..judging.room import meant, rooms_for
 from ..plan.findings import Change, Remedy, Verdict, worst, worst_first
 from ..plan.plate import Plate
 from ..plan.shot import Shot
@@ -83,7 +83,7 @@ def _way(shot: Shot, plate: Plate, setup: Setup) -> Remedy | None:
         return None
     if plate.on_side:
         changes["on_side"] = plate.on_side
-    room = only_room(case)
+    room = meant(plate, rooms_for(case)) if plate.room_id is None else None
     if room is not None:
         changes["room_id"] = room.id
         words += f", in the {room.name}"

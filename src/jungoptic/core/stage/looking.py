@@ -67,12 +67,9 @@ def _path(look: Look, moves: bool) -> Path:
 def seen(look: Look, things: tuple[StandIn, ...]) -> Seen:
     """What a look shows of `things`, which move on as the story's seconds do."""
     goes = np.array([bool(thing.speed_m_s) for thing in things], dtype=bool)
-    if not look.move.still:
-        return _seen(look, _path(look, True), things)
-    if not goes.any():
-        return _seen(look, _path(look, False), things)
-    if goes.all():
-        return _seen(look, _path(look, True), things)
+    if not look.move.still or goes.all() or not goes.any():
+        moves = not look.move.still or bool(goes.any())
+        return _seen(look, _path(look, moves), things)
     # A camera that stands still shows what is at rest as it shows it at one frame.
     resting, moving = np.flatnonzero(~goes), np.flatnonzero(goes)
     once = _part(look, tuple(things[i] for i in resting), True)
@@ -156,7 +153,7 @@ def _together(
     return Seen(
         things=things, path=along, seconds=seconds, parts=parts, share=share,
         width_px=once.width_px, height_px=once.height_px, mesh=mesh,
-        spread=Laid(once.points, apart.points, rows, f), cuts=cuts, **of_things,
+        spread=Laid(once.spread, apart.spread, rows, f), cuts=cuts, **of_things,
         resting=once, apart=apart, goes=goes,
     )  # fmt: skip
 

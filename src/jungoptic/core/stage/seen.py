@@ -111,11 +111,6 @@ class Seen:
         return self.spread.there
 
     @property
-    def points(self) -> Spread:
-        """All of it."""
-        return Spread(self.at, self.pixels, self.there)
-
-    @property
     def frames(self) -> int:
         """How many frames are told apart: one where nothing moves, some of a very long shot."""
         return len(self.seconds)
@@ -321,5 +316,5 @@ class Seen:
         middle = np.array((self.width_px / 2.0, self.height_px / 2.0))[:, None]
         pixels = middle + (self.pixels - middle) / zooms
         return replace(
-            self, path=replace(self.path, zooms=None), spread=self.spread.with_pixels(pixels)
+            self, path=replace(self.path, zooms=None), spread=Spread(self.at, pixels, self.there)
         )

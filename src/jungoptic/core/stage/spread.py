@@ -32,10 +32,6 @@ class Spread:
         found: Array = self.at[rows, :, frames]
         return found
 
-    def with_pixels(self, pixels: Array) -> Spread:
-        """The same points elsewhere in the picture."""
-        return Spread(self.at, pixels, self.there)
-
 
 @dataclass(frozen=True)
 class Laid:
@@ -43,8 +39,8 @@ class Laid:
     all `frames`, and what `moves`; `goes` (n,) says which points do. They are laid together only
     where all are asked for: most of it would be the same again and again."""
 
-    rest: Spread
-    moves: Spread
+    rest: Spread | Laid
+    moves: Spread | Laid
     goes: Flags
     frames: int
 
@@ -89,10 +85,6 @@ class Laid:
         found[~goes] = self.rest.at[own[~goes], :, 0]
         found[goes] = self.moves.spots(own[goes], frames[goes])
         return found
-
-    def with_pixels(self, pixels: Array) -> Spread:
-        """See `Spread.with_pixels`."""
-        return Spread(self.at, pixels, self.there)
 
 
 def laid(rest: Any, moves: Any, goes: Flags, frames: int) -> Any:
