@@ -131,13 +131,13 @@ def axes_along(pan_deg: Array, tilt_deg: Array, roll_deg: float) -> Array:
     """`Camera.axes` for many directions at once: (f,) angles to (f, 3, 3), rows right, down,
     forward."""
     pan, tilt, roll = np.radians(pan_deg), np.radians(tilt_deg), math.radians(roll_deg)
-    level, zero = np.cos(tilt), np.zeros_like(pan)
-    forward = np.stack([np.sin(pan) * level, np.cos(pan) * level, np.sin(tilt)], axis=1)
-    right = np.stack([np.cos(pan), -np.sin(pan), zero], axis=1)
-    up = np.stack([-np.sin(pan) * np.sin(tilt), -np.cos(pan) * np.sin(tilt), level], axis=1)
-    turned_right = right * math.cos(roll) - up * math.sin(roll)
-    turned_up = up * math.cos(roll) + right * math.sin(roll)
-    found: Array = np.stack([turned_right, -turned_up, forward], axis=1)
+    east, north, rise, level = np.sin(pan), np.cos(pan), np.sin(tilt), np.cos(tilt)
+    along, across = math.cos(roll), math.sin(roll)
+    found = np.empty((len(pan), 3, 3))
+    for axis, right, up in ((0, north, -east * rise), (1, -east, -north * rise), (2, 0.0, level)):
+        found[:, 0, axis] = right * along - up * across
+        found[:, 1, axis] = -(up * along + right * across)
+    found[:, 2, 0], found[:, 2, 1], found[:, 2, 2] = east * level, north * level, rise
     return found
 
 
@@ -155,12 +155,14 @@ def turns_of(axes: Array) -> tuple[float, float, float]:
 @dataclass(frozen=True)
 class CameraPath:
     """One camera at f moments: `positions_m` (f, 3) and `axes` (f, 3, 3) replace its own, and its
-    pictures are `zooms` (f,) times as close as its own (None: not at all)."""
+    pictures are `zooms` (f,) times as close as its own (None: not at all). It `stays` where these
+    are the same at all moments."""
 
     camera: Camera
     positions_m: Array
     axes: Array
     zooms: Array | None = None
+    stays: bool = False
 
     @property
     def closer(self) -> Array:

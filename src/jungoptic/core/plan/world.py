@@ -168,4 +168,5 @@ def _standing(camera: Camera, moments: int) -> CameraPath:
         camera,
         np.broadcast_to(np.array(camera.position_m, dtype=np.float64), (moments, 3)),
         np.broadcast_to(once, (moments, 3, 3)),
+        stays=True,
     )

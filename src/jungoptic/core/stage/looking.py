@@ -13,7 +13,7 @@ from ..plan.standins import StandIn
 from ..plan.story_time import StoryTime
 from ..plan.world import Delivery, Move
 from .clip import Cuts, Flags, View, clipped
-from .seen import Seen
+from .seen import Parted, Seen
 from .solids import Mesh, mesh_of
 from .spots import spots_px, to_pixels, velocities
 from .spread import Laid, Spread, laid
@@ -24,6 +24,8 @@ MOST_FRAMES = 4_801
 #: So many cameras are kept with what they saw of what is at rest, or of what moves, and how large
 #: that may be, frames times things: some three megabytes.
 CAMERAS, LARGEST_KEPT = 8, 10_000
+#: Frames times things below which looking apart at what is at rest takes longer than it saves.
+LEAST_PARTED = 600
 
 
 @dataclass(frozen=True)
@@ -67,8 +69,9 @@ def _path(look: Look, moves: bool) -> Path:
 def seen(look: Look, things: tuple[StandIn, ...]) -> Seen:
     """What a look shows of `things`, which move on as the story's seconds do."""
     goes = np.array([bool(thing.speed_m_s) for thing in things], dtype=bool)
-    if not look.move.still or goes.all() or not goes.any():
-        moves = not look.move.still or bool(goes.any())
+    moves = not look.move.still or bool(goes.any())
+    few = look.time.frames * len(things) < LEAST_PARTED
+    if not look.move.still or goes.all() or not goes.any() or few:
         return _seen(look, _path(look, moves), things)
     # A camera that stands still shows what is at rest as it shows it at one frame.
     resting, moving = np.flatnonzero(~goes), np.flatnonzero(goes)
@@ -154,7 +157,7 @@ def _together(
         things=things, path=along, seconds=seconds, parts=parts, share=share,
         width_px=once.width_px, height_px=once.height_px, mesh=mesh,
         spread=Laid(once.spread, apart.spread, rows, f), cuts=cuts, **of_things,
-        resting=once, apart=apart, goes=goes,
+        parted=Parted(once, apart, goes),
     )  # fmt: skip
 
 

@@ -86,7 +86,7 @@ def in_picture(found: Seen, looks: Numbers, points: list[Array], speeds: list[Ar
 
     goes: Flags = np.any(speed != 0.0, axis=1)
     # Before a camera that stands still, what is at rest is looked at once.
-    still = found.resting is not None
+    still = found.frames > 1 and found.path.stays
     if still:
         kept = np.empty((len(looks), len(every)), dtype=bool)
         kept[:, goes], kept[:, ~goes] = inside(goes, looks), inside(~goes, looks[:1])

@@ -46,6 +46,14 @@ class Steps:
     drift_px: Array
 
 
+class Parted(NamedTuple):
+    """What is at rest and what moves, seen apart, and which things (t,) do."""
+
+    rest: Seen
+    moves: Seen
+    goes: Flags
+
+
 @dataclass(frozen=True)
 class Seen:
     """What f frames of a camera show of t things, padding included. World metres and delivered
@@ -76,11 +84,8 @@ class Seen:
     top_px: Array
     right_px: Array
     bottom_px: Array
-    #: Before a camera that stands still: what is at rest and what moves, seen apart, and which (t,)
-    #: do.
-    resting: Seen | None = None
-    apart: Seen | None = None
-    goes: Flags | None = None
+    #: Before a camera that stands still, unless there is little to see.
+    parted: Parted | None = None
     #: What has been worked out of this; see `once`.
     made: dict[str, Any] = field(default_factory=dict, compare=False, repr=False, init=False)
 
@@ -193,11 +198,11 @@ class Seen:
 
     def bounds(self, things: Sequence[StandIn], looks: Numbers) -> Array:
         """The points of `spots` without their frames, those that stay where they are once."""
-        if self.resting is None or self.apart is None:
+        if self.parted is None:
             return self.spots(things, looks)[0]
         still = [thing for thing in things if not thing.speed_m_s]
         moves = [thing for thing in things if thing.speed_m_s]
-        found = self.resting.spots(still)[0], self.apart.spots(moves, looks)[0]
+        found = self.parted.rest.spots(still)[0], self.parted.moves.spots(moves, looks)[0]
         return np.concatenate(found)
 
     def to_world(self, at: Array, frames: Numbers) -> Array:
@@ -213,11 +218,13 @@ class Seen:
         rows = self.numbers(things)
         if self.mesh is None or not len(rows):
             return nearest
-        if self.resting is not None and self.apart is not None:
+        if self.parted is not None:
             still = [thing for thing in things if not thing.speed_m_s]
             moves = [thing for thing in things if thing.speed_m_s]
-            both = (self.resting.ahead_of(still, radius_m), self.apart.ahead_of(moves, radius_m))
-            of_both: Array = np.fmin(*both)
+            of_both: Array = np.fmin(
+                self.parted.rest.ahead_of(still, radius_m),
+                self.parted.moves.ahead_of(moves, radius_m),
+            )
             return of_both
         within, cuts = clipped(self.mesh, self.at, Tunnel(radius_m))
         mine = np.isin(self.points_of, rows)[:, None] & within
@@ -233,9 +240,10 @@ class Seen:
         picture too."""
         if self.mesh is None:
             return np.empty((2, 0, self.frames))
-        if self.resting is not None and self.apart is not None and self.goes is not None:
+        if self.parted is not None:
+            rest, moves, goes = self.parted
             two = np.empty((2, len(self.things), self.frames))
-            two[:, ~self.goes], two[:, self.goes] = self.resting.size_px, self.apart.size_px
+            two[:, ~goes], two[:, goes] = rest.size_px, moves.size_px
             return two
         ahead = (self.at[:, 2] >= NEAREST_M)[:, None]
         starts = self.mesh.starts
@@ -251,8 +259,8 @@ class Seen:
         if f < 2 or self.mesh is None:
             still = np.where(self.shows, 0.0, np.nan)
             return Steps(still, still, np.stack([still, still]))
-        if self.apart is not None:
-            return self._with_rest(self.apart.steps)
+        if self.parted is not None:
+            return self._with_rest(self.parted)
         starts = self.mesh.starts
         # From the last frame there is no next: it goes on as it came.
         with np.errstate(invalid="ignore"):
@@ -272,12 +280,12 @@ class Seen:
         with np.errstate(invalid="ignore"):
             return Steps(fast, slow, drift / count)
 
-    def _with_rest(self, moves: Steps) -> Steps:
-        """The same with what is at rest."""
-        rest = np.where(self.shows, 0.0, np.nan)
+    def _with_rest(self, parted: Parted) -> Steps:
+        """The same of what moves, with what is at rest."""
+        rest, moves, goes = np.where(self.shows, 0.0, np.nan), parted.moves.steps, parted.goes
         fast, slow, drift = rest.copy(), rest.copy(), np.stack([rest, rest])
-        fast[self.goes], slow[self.goes] = moves.fastest_px, moves.slowest_px
-        drift[:, self.goes] = moves.drift_px
+        fast[goes], slow[goes] = moves.fastest_px, moves.slowest_px
+        drift[:, goes] = moves.drift_px
         return Steps(fast, slow, drift)
 
     def _with_cuts(self, fast: Array, slow: Array, count: Array, drift: Array) -> None:
