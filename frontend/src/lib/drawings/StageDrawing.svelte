@@ -4,7 +4,7 @@
   import { fitAt, lookedAt, type Fit } from './geometry';
   import LightBands from './LightBands.svelte';
   import { closer, moved, WHOLE, type Look } from './zoom';
-  import { alongLevel, around, besideUpright, laid, type Place } from './words';
+  import { alongLevel, around, besideUpright, laid, onPaper, type Place } from './words';
   import { zoomable } from './zoomable';
 
   type Drawing = Schemas['Drawing'];
@@ -137,9 +137,15 @@
       const grip: Place[] = ['end' as const, 'start' as const].flatMap((anchor) =>
         [-12, -26, 16].map((row) => ({ x: x0 + (anchor === 'end' ? -8 : 8), y: y1 + row, anchor })),
       );
-      const along = upright
-        ? besideUpright(x0, y0, y1, right)
-        : alongLevel(x0, x1, y0, dim.lift >= 0);
+      // What is measured may reach out of the paper: its words stand where it is seen.
+      const part = upright ? onPaper(y0, y1, height) : onPaper(x0, x1, width);
+      const beside = upright ? onPaper(x0, x0, width) : onPaper(y0, y0, height);
+      const along =
+        !part || !beside
+          ? []
+          : upright
+            ? besideUpright(x0, ...part, right)
+            : alongLevel(...part, y0, dim.lift >= 0);
       return {
         ...dim,
         value,
@@ -168,6 +174,19 @@
     },
   ]);
 
+  /** Small things, which words should not cover: those larger have room for both. */
+  const things = $derived(
+    drawing.shapes.flatMap((shape) => {
+      if (!shape.stand_in_id && shape.role !== 'lamp') return [];
+      const xs = shape.points.map(([u = 0]) => f.x(u));
+      const ys = shape.points.map(([, v = 0]) => f.y(v));
+      const [left, right] = [Math.min(...xs), Math.max(...xs)];
+      const [top, bottom] = [Math.min(...ys), Math.max(...ys)];
+      const small = (right - left) * (bottom - top) < (width * height) / 20;
+      return small ? [{ left, right, top, bottom }] : [];
+    }),
+  );
+
   /** Measures first: they are what is read off. Names that find no room are left out. */
   const words = $derived(
     laid(
@@ -181,6 +200,7 @@
       ],
       { width, height },
       taken,
+      things,
     ),
   );
 

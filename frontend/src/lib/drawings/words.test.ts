@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { alongLevel, around, besideUpright, boxOf, laid, shared, type Words } from './words';
+import {
+  alongLevel,
+  around,
+  besideUpright,
+  boxOf,
+  laid,
+  onPaper,
+  shared,
+  type Box,
+  type Place,
+  type Words,
+} from './words';
 
 const paper = { width: 400, height: 200 };
 const word = (x: number, y: number, width = 40, more: Partial<Words> = {}): Words => ({
@@ -52,6 +63,33 @@ describe('words of a drawing', () => {
     expect(laid([...crowd, word(50, 20, 90, { keep: true })], small).length).toBe(
       placed.length + 1,
     );
+  });
+
+  it('stand clear of small things where another place is as good, and keep their names', () => {
+    const measure = { width: 90, short: 40, places: alongLevel(100, 300, 100, true), keep: true };
+    const figure = { left: 190, right: 210, top: 60, bottom: 98 };
+    const place = (taken: Box[], things: Box[]): Place => {
+      const [one] = laid([measure], paper, taken, things);
+      if (!one) throw new Error('left out');
+      return one.at;
+    };
+    const clear = place([], [figure]);
+    expect(shared(boxOf(measure, clear), figure)).toBe(0);
+    expect(clear.short).toBeUndefined();
+    // Where things are everywhere, the place that covers least of them, with its name.
+    const crowd = { left: 0, right: 400, top: 0, bottom: 200 };
+    expect(place([], [crowd])).toEqual({ x: 200, y: 96, anchor: 'middle' });
+    // And never on other words for the sake of a thing.
+    const words = { left: 0, right: 400, top: 100, bottom: 200 };
+    expect(shared(boxOf(measure, place([words], [figure])), words)).toBe(0);
+  });
+
+  it('of what reaches out of the paper stand on the part that is seen', () => {
+    expect(onPaper(-50, 120, 400)).toEqual([0, 120]);
+    expect(onPaper(500, 120, 400)).toEqual([400, 120]);
+    expect(onPaper(-90, 900, 400)).toEqual([0, 400]);
+    expect(onPaper(-90, -1, 400)).toBeNull();
+    expect(onPaper(401, 500, 400)).toBeNull();
   });
 
   it('of a measure go to the other side, along the line, and lose their name last', () => {

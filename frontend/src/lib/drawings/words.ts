@@ -35,18 +35,28 @@ export function shared(one: Box, other: Box): number {
   return across > 0 && down > 0 ? across * down : 0;
 }
 
+/** The part of a line from a to b that is on paper so large; nothing where none of it is. */
+export function onPaper(a: number, b: number, size: number): [number, number] | null {
+  const cut = (at: number) => Math.min(Math.max(at, 0), size);
+  return Math.max(a, b) < 0 || Math.min(a, b) > size ? null : [cut(a), cut(b)];
+}
+
 /** Words in their order, the first ones first served, each at the first of its places that is on the
- * paper and clear of the others and of what is `taken`. */
+ * paper and clear of the others and of what is `taken`: of these the first that covers none of the
+ * `things` drawn, if there is one. */
 export function laid<T extends Words>(
   words: T[],
   paper: { width: number; height: number },
   taken: Box[] = [],
+  things: Box[] = [],
 ): (T & { at: Place })[] {
   const boxes = [...taken];
   const found: (T & { at: Place })[] = [];
   for (const one of words) {
-    let best: { at: Place; box: Box; hides: number } | null = null;
+    let best: { at: Place; box: Box; hides: number; covers: number } | null = null;
     for (const at of one.places) {
+      // A name left away is a greater loss than a line of a thing behind it.
+      if (best?.hides === 0 && at.short && !best.at.short) break;
       const box = boxOf(one, at);
       const off =
         Math.max(0, -box.left) +
@@ -56,8 +66,10 @@ export function laid<T extends Words>(
       // A pixel beside the paper is as bad as a line's height of one word on another.
       const hides =
         off * (ABOVE + BELOW) + boxes.reduce((sum, other) => sum + shared(box, other), 0);
-      if (!best || hides < best.hides) best = { at, box, hides };
-      if (hides === 0) break;
+      const covers = things.reduce((sum, thing) => sum + shared(box, thing), 0);
+      if (!best || hides < best.hides || (hides === best.hides && covers < best.covers))
+        best = { at, box, hides, covers };
+      if (hides === 0 && covers === 0) break;
     }
     if (!best || (best.hides > 0 && !one.keep)) continue;
     boxes.push(best.box);
