@@ -11,9 +11,9 @@ from jungoptic.core.judging.rule import Rule
 from jungoptic.core.judging.trying import case_with, helps, offered, trials, ways_out
 from jungoptic.core.judging.way import Way
 from jungoptic.core.plan import Move, PlacedLamp
-from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.plan.findings import Finding, Remedy, Verdict
 from jungoptic.core.remedies.outcome import outcome
-from jungoptic.core.remedies.pairs import MOST, pairs
+from jungoptic.core.remedies.pairs import MOST, _in_words, pairs
 from jungoptic.core.remedies.possible import MOST_DROP_M, can_be, stays
 from jungoptic.core.remedies.standing import RULES_BY_KEY, standing
 from jungoptic.core.remedies.whole import borrowed_or_rewritten
@@ -202,6 +202,27 @@ class TestAsAWhole:
             # What is said of it is said of both changes together.
             done = standing(replace(shot, plates=(p := replace(plate, **remedy.changes),)), p)
             assert done.by_key["rate"].sentence in remedy.effect
+
+    def test_two_moves_of_one_lamp_are_told_as_the_last_place(self):
+        lamp = placed("panel", 1.0, 2.0, 1.0)
+        plate = replace(MILL, lamps=(lamp,))
+        shot = one(plate)
+
+        def moved(words: str, **place: float) -> Remedy:
+            lamps = (replace(lamp, **place),)
+            return Remedy(words, "", Verdict.HOLDS, {"lamps": lamps})
+
+        aside, up = moved("Aside.", x_m=-1.5), moved("Up.", x_m=-1.5, z_m=2.2)
+        told = _in_words(shot, plate, aside, up)
+        assert told.endswith(": 2.000 m ahead of the lens, 1.500 m left, 2.200 m up.")
+        assert "Aside." not in told
+        # Where the second dims it too, or does something else, both are told.
+        for other in (
+            moved("Dimmed.", x_m=-1.5, z_m=2.2, level=0.5),
+            Remedy("ISO.", "", Verdict.HOLDS, {"iso": 800.0}),
+            moved("Nothing more.", x_m=-1.5),
+        ):
+            assert _in_words(shot, plate, aside, other) == f"Aside. With it: {other.sentence}"
 
     def test_two_changes_that_each_do_a_part(self):
         """Of the light that is missing ISO alone makes up some, and the stop some."""

@@ -18,16 +18,20 @@ def judge_mains(case: Case) -> Finding | None:
     verdict = Verdict.BREAKS if load.over_a > 1e-9 else Verdict.HOLDS
     limit = CONTINUOUS * room.circuit_a
     fullest = max(load.circuits, key=lambda c: c.amperes)
-    circuits = f"{room.circuits} circuit{'' if room.circuits == 1 else 's'}"
+    one = room.circuits == 1
+    circuits = f"{room.circuits} circuit{'' if one else 's'}"
     sentence = (
         f"The lamps draw {load.watts:.0f} W, {load.amperes:.1f} A at {room.volts:.0f} V; "
-        f"{circuits} of {room.circuit_a:.0f} A in the {room.name} carry {limit:.1f} A each for "
-        "hours"
+        f"{circuits} of {room.circuit_a:.0f} A in the {room.name} "
+        f"{'carries' if one else 'carry'} {limit:.1f} A {'' if one else 'each '}for hours"
     )
     if verdict is Verdict.BREAKS:
         sentence += f": {load.over_a:.1f} A too much. Ask a licensed electrician; local code rules."
     else:
-        sentence += f"; the fuller one carries {fullest.amperes:.1f} A. Local code rules."
+        if not one:
+            which = "fuller" if room.circuits == 2 else "fullest"
+            sentence += f"; the {which} one carries {fullest.amperes:.1f} A"
+        sentence += ". Local code rules."
     return RULE.finding(
         verdict=verdict,
         sentence=sentence,

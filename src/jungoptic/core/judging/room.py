@@ -59,9 +59,15 @@ def meant(plate: Plate, fit: tuple[Room, ...]) -> Room | None:
 def _sentence(fit: RoomFit, verdict: Verdict) -> str:
     name = fit.room.name
     if verdict is Verdict.HOLDS:
+        # Where it is tightest: that is where a thing moved or a lamp added runs into it first.
+        spare, where = min(
+            (-fit.short_m, "at the far end"),
+            (-fit.narrow_m, "to the nearer side"),
+            (-fit.low_m, "above"),
+        )
         return (
             f"{name}: {length(fit.along_m)} along the view, {length(fit.length_needed_m)} needed; "
-            f"{length(-max(fit.short_m, fit.narrow_m))} to spare."
+            f"tightest {where}, {length(spare)} to spare."
         )
     parts = []
     if fit.short_m > 1e-9:

@@ -9,12 +9,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import islice
 
+from ..judging.key_side import stand_of
 from ..judging.numbers import asked
 from ..judging.rule import Rule
 from ..judging.trying import Trial, named, trials, tried_by
 from ..judging.way import Way
+from ..lighting.lamps import lamp_names
 from ..plan.findings import Finding, Remedy, Verdict
-from ..plan.plate import Plate
+from ..plan.plate import PlacedLamp, Plate
 from ..plan.shot import Shot
 from ..plan.views import seen_from_own
 from ..stage.case import Case
@@ -137,7 +139,7 @@ def _as_a_whole(
     shot: Shot, plate: Plate, finding: Finding, pair: _Pair
 ) -> tuple[tuple[int, int], Trial] | None:
     """The pair as one remedy, where it is better as a whole and for the finding itself."""
-    both = _joined(pair.first.remedy, pair.second.remedy)
+    both = _joined(shot, plate, pair.first.remedy, pair.second.remedy)
     whole = outcome(shot, plate, both, finding.key)
     if not whole.better:
         return None
@@ -173,7 +175,30 @@ def _undoes(second: Remedy, first: Remedy) -> bool:
     return _decided(first) <= _decided(second) and "lamps" not in first.changes
 
 
-def _joined(first: Remedy, second: Remedy) -> Remedy:
+def _moved(before: tuple[PlacedLamp, ...], after: tuple[PlacedLamp, ...]) -> set[int] | None:
+    """The lamps that stand elsewhere than before, by number; None where more of them changes."""
+    if len(before) != len(after):
+        return None
+    for was, is_ in zip(before, after, strict=True):
+        if replace(was, x_m=is_.x_m, y_m=is_.y_m, z_m=is_.z_m) != is_:
+            return None
+    return {i for i, (a, b) in enumerate(zip(before, after, strict=True)) if a.at != b.at}
+
+
+def _in_words(shot: Shot, plate: Plate, first: Remedy, second: Remedy) -> str:
+    """What both come to: two moves of the same lamps are one, to where they stand in the end."""
+    both = (first, second)
+    if all(one.changes.keys() == {"lamps"} and not (one.shot or one.things) for one in both):
+        once, twice = (replace(plate, **one.changes).lamps for one in both)  # type: ignore[arg-type]
+        moved = _moved(plate.lamps, once)
+        if moved and moved == _moved(once, twice):
+            names = lamp_names(shot, plate)
+            ends = [f"{names[i] or 'the lamp'}: {stand_of(twice[i])}" for i in sorted(moved)]
+            return f"Move {'; '.join(ends)}."
+    return f"{first.sentence} With it: {second.sentence}"
+
+
+def _joined(shot: Shot, plate: Plate, first: Remedy, second: Remedy) -> Remedy:
     """Two changes as one remedy."""
     things = {
         i: {**first.things.get(i, {}), **second.things.get(i, {})}
@@ -181,7 +206,7 @@ def _joined(first: Remedy, second: Remedy) -> Remedy:
     }
     return replace(
         first,
-        sentence=f"{first.sentence} With it: {second.sentence}",
+        sentence=_in_words(shot, plate, first, second),
         changes={**first.changes, **second.changes},
         shot={**first.shot, **second.shot},
         things=things,
