@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from jungoptic.core.drawings.light_maps import stage_map
 from jungoptic.core.drawings.stage.above import plan
 from jungoptic.core.judging.key_side import at_direction
+from jungoptic.core.judging.unasked import unasked
 from jungoptic.core.lighting.contours import light_map
 from jungoptic.core.lighting.mains import CONTINUOUS, mains_load, shared_out
 from jungoptic.core.lighting.on_stage import lighting
@@ -27,6 +28,7 @@ from jungoptic.core.plan import Lamp, PlacedLamp, StandIn
 from jungoptic.core.plan.cue import Cue
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.planner.place_lamps import light_plate
+from jungoptic.core.screens.lit import lit_screen
 
 from .examples import ANSA, MILL
 from .stages import FRESNEL, FULL, GARAGE, PANEL, case_of, findings, one
@@ -378,6 +380,12 @@ class TestShadows:
         assert cut_outs(case.shot, ANSA, None) == ()
 
 
+def lit_screen_of(shot, lamps):
+    """The light on the screen with these lamps; None where none reaches it."""
+    plate = replace(shot.plates[0], lamps=lamps)
+    return lit_screen(case_of(replace(shot, plates=(plate,))))
+
+
 class TestLightThisPlate:
     def test_what_it_proposes_is_what_the_findings_say(self):
         shot = lit(key_from_deg=140.0, key_elevation_deg=25.0, key_ratio_stops=2.0)
@@ -406,6 +414,60 @@ class TestLightThisPlate:
         assert [x.role for x in best.light.lamps].count("screen") == 2
         # Each is placed for what it is meant for, and does that.
         assert [x.role for x in best.lamps] == [x.role for x in best.light.lamps]
+
+    @pytest.mark.parametrize(
+        ("count", "roles"),
+        [
+            (1, ["key"]),
+            (2, ["fill", "key"]),
+            (3, ["key", "screen", "screen"]),
+            (4, ["fill", "key", "screen", "screen"]),
+        ],
+    )
+    def test_lamps_owned_one_by_one_serve_as_well_as_several_alike(self, count, roles):
+        """A screen that has to be keyed comes before the fill: dark it keys not at all (common
+        practice)."""
+        lamps = tuple(replace(PANEL, id=f"panel{i}", count=1) for i in range(count))
+        near = StandIn("figure", "Ansa", "figure", 0.0, 3.0, 0.0, 0.5, 1.68, 0, 0, "ansa")
+        shot = one(
+            ANSA, plate_room_id=None, key_from_deg=40.0, key_elevation_deg=30.0, stand_ins=(near,)
+        )
+        shot = replace(shot, kit=replace(FULL, lamps=lamps), key_ratio_stops=2.0)
+        ways = light_plate(case_of(shot))
+        assert sorted(p.role for p in ways[0].lamps) == roles
+        assert len({p.lamp_id for p in ways[0].lamps}) == len(roles)
+        # What differs in nothing but the lamp's name is one way, not several.
+        assert len({way.words for way in ways}) == len(ways) == 1
+        dark = "Screen: no lamp is left that would light it." in ways[0].misses
+        assert dark is ("screen" not in roles and not lit_screen_of(shot, ways[0].lamps))
+        # So that they light alike, the brighter of two is dimmed to the other.
+        if count == 4:
+            kit = replace(FULL, lamps=(*lamps[:3], replace(lamps[3], lux_at_1m=3000.0)))
+            best = light_plate(case_of(replace(shot, kit=kit)))[0]
+            given = [
+                p.level * kit.lamp(p.lamp_id).lux_at_1m for p in best.lamps if p.role == "screen"
+            ]
+            assert given[0] == pytest.approx(given[1], rel=0.02)
+
+    def test_a_screen_that_no_lamp_reaches_is_not_said_to_hold(self):
+        """Dark green is not green: how it keys is not known until something lights it."""
+        near = StandIn("figure", "Ansa", "figure", 0.0, 3.0, 0.0, 0.5, 1.68, 0, 0, "ansa")
+        # Behind the performer, its beam towards us.
+        away = PlacedLamp("fresnel", 0.3, 3.8, 2.0)
+        shot = one(ANSA, plate_room_id="garage", plate_lamps=(away,), stand_ins=(near,))
+        asked = {u.key: u for u in unasked(case_of(shot))}
+        assert asked["screen-light"].needs.startswith("No lamp placed reaches the screen")
+        assert "screen-level" not in findings(shot)
+        own = PlacedLamp("panel", 1.0, 3.5, 1.5, aim_x_m=0.0, aim_y_m=5.0, aim_z_m=1.5)
+        for other in (
+            {"lamps": (away, own)},
+            # Where nothing is placed yet the lamps owned are counted; the sky may light a yard.
+            {"lamps": ()},
+            {"room_id": "yard"},
+            {"screen_colour": "black"},
+        ):
+            changed = replace(shot, plates=(replace(shot.plates[0], **other),))
+            assert "screen-light" not in {u.key for u in unasked(case_of(changed))}
 
     def test_what_is_keyed_out_gets_a_light_from_behind_out_of_frame(self):
         spot = replace(FRESNEL, id="small", name="Small spot", size_m=0.1, count=2)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..screens.lit import stays_dark
 from ..stage.case import Case
 from ..words.sentences import listed
 from .room import meant, rooms_for
@@ -48,6 +49,16 @@ def unasked(case: Case) -> tuple[Unasked, ...]:
                 "things",
                 "What it films",
                 "Add a stand-in to it: without one only the camera was asked about.",
+            )
+        )
+    if stays_dark(case):
+        found.append(
+            Unasked(
+                "screen-light",
+                "Light on the screen",
+                "No lamp placed reaches the screen behind the action: how bright and how even it "
+                "is, and what it spills, is not known. Place lamps for it, or see what Light this "
+                "plate proposes.",
             )
         )
     return tuple(found)

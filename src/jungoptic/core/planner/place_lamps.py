@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -29,8 +30,9 @@ from ..lighting.on_stage import lighting
 from ..lighting.owned import wanted_key, wanted_ratio
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
+from ..plan.kit import Lamp, Loan
 from ..plan.plate import PlacedLamp
-from ..screens.lit import lit_screen
+from ..screens.lit import lit_screen, stays_dark
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import degrees, length
@@ -50,6 +52,9 @@ ROLE_NAMES: dict[str, str] = {
 #: A back light: so high, so far, and so much under the key (judgement).
 BACK_UP_DEG, BACK_UNDER_STOPS = 50.0, 1.0
 BACK_DISTANCES_M = (1.4, 2.0, 1.0, 2.8)
+#: Two lamps light a screen from its sides, one at most so many times as bright as the other, which
+#: it is then dimmed to (judgement).
+PAIR_AT_MOST = 2.0
 ASKED = (
     judge_light,
     judge_lamp_in_picture,
@@ -90,17 +95,19 @@ def light_plate(case: Case, most: int = 3) -> tuple[Proposal, ...]:
     found: list[tuple[float, Case, PlacedLamp]] = []
     # Where the room takes no lamp at all, say what would do in a larger one.
     for key in list(_keys(case, at, True)) or list(_keys(case, at, False)):
-        lamps = _filled(case, at, replace(key, role="key"))
-        lamps = _backed(case, at, _screened(case, lamps))
-        tried = replace(case, plate=replace(case.plate, lamps=lamps))
-        light = lighting(tried)
-        if light is not None and light.key == 0:
-            found.append((_score(tried), tried, key))
+        for lamps in _around(case, at, replace(key, role="key")):
+            tried = replace(case, plate=replace(case.plate, lamps=lamps))
+            light = lighting(tried)
+            if light is not None and light.key == 0:
+                found.append((_score(tried), tried, key))
     found.sort(key=lambda t: t[0])
     chosen: list[Proposal] = []
-    seen: set[tuple[str, bool]] = set()
+    seen: set[tuple[Lamp | None, bool]] = set()
     for _, tried, key in found:
-        kind = (key.lamp_id, key.size_m is None)
+        model = case.shot.kit.lamp(key.lamp_id)
+        # Lamps that are alike in all but their names give the same light.
+        alike = None if model is None else replace(model, id="", name="", count=1, loan=Loan())
+        kind = (alike, key.size_m is None)
         if kind in seen:
             continue
         seen.add(kind)
@@ -108,6 +115,20 @@ def light_plate(case: Case, most: int = 3) -> tuple[Proposal, ...]:
         if len(chosen) == most:
             break
     return tuple(chosen)
+
+
+def _around(
+    case: Case, at: tuple[float, float, float], key: PlacedLamp
+) -> Iterator[tuple[PlacedLamp, ...]]:
+    """What stands around a key: fill, screen, back light, as far as there are lamps. Where the fill
+    took one that the screen needs, the same without it too."""
+    filled = _filled(case, at, key)
+    screened = _screened(case, filled)
+    yield _backed(case, at, screened)
+    if len(screened) == len(filled) > 1:
+        alone = _screened(case, (key,))
+        if len(alone) > 1:
+            yield _backed(case, at, alone)
 
 
 def _findings(case: Case) -> list[Finding]:
@@ -124,6 +145,8 @@ def _score(case: Case) -> float:
         needed = case.stage.lux_needed
         short = math.log2(needed / light.lux)
     missing = 30.0 * min(max(short - 1.0, 0.0), 8.0) + 0.5 * min(abs(short), 8.0)
+    # A screen that nothing lights keys no better than one that is lit badly.
+    missing += 100.0 if stays_dark(case) else 0.0
     return sum(100.0 if r == 2 else 10.0 if r == 1 else 0.0 for r in ranks) + missing
 
 
@@ -186,14 +209,10 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
     screen, plate = backing(case), case.plate
     if screen is None or plate.screen_width_m <= 0.0 or plate.screen_colour in ("sky", "black"):
         return lamps
-    used = list(lamps)
-    spare = sorted(
-        (x for x in left_of(case, lamps) if x.kind in ("bank", "panel")),
-        key=lambda x: (x.kind != "bank", -x.size_m),
-    )
-    pair = next((x for x in spare if x.count - sum(p.lamp_id == x.id for p in used) >= 2), None)
+    pair = _pair(case, lamps)
     if pair is None:
         return lamps
+    weaker = min(lamp.lux_at_1m for lamp in pair)
     centre, half = screen.centre_x_m, plate.screen_width_m / 2.0
     foot = max(screen.bottom_m, plate.screen_foot_m)
     top = max(min(screen.top_m, plate.screen_top_m), foot)
@@ -203,16 +222,17 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
         for before in (0.8, 1.2, 1.6, 2.0):
             own = tuple(
                 PlacedLamp(
-                    pair.id,
+                    lamp.id,
                     round(centre + way * (half + out), 2),
                     round(screen.distance_m - before, 2),
                     middle,
+                    level=round(weaker / lamp.lux_at_1m, 3),
                     aim_x_m=round(centre - way * half / 2.0, 2),
                     aim_y_m=round(screen.distance_m, 2),
                     aim_z_m=middle,
                     role="screen",
                 )
-                for way in (-1.0, 1.0)
+                for lamp, way in zip(pair, (-1.0, 1.0), strict=True)
             )
             if not all(inside(x, case) for x in own):
                 continue
@@ -231,8 +251,25 @@ def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ..
     down = min(max(wanted, 1.0), max(light.lux / case.stage.lux_needed, 1.0))
     return (
         *(replace(x, level=round(x.level / down, 3)) for x in lamps),
-        *(replace(x, level=round(max(min(wanted, 1.0), 0.01), 3)) for x in best[1]),
+        *(replace(x, level=round(max(min(wanted, 1.0) * x.level, 0.01), 3)) for x in best[1]),
     )
+
+
+def _pair(case: Case, used: tuple[PlacedLamp, ...]) -> tuple[Lamp, Lamp] | None:
+    """Two lamps left for the screen, one for each side: banks first, the largest; of one kind, so
+    that their light is alike, and nearly as bright."""
+    spare = sorted(
+        (x for x in left_of(case, used) if x.kind in ("bank", "panel")),
+        key=lambda x: (x.kind != "bank", -x.size_m, -x.lux_at_1m),
+    )
+    free = [
+        lamp for lamp in spare for _ in range(lamp.count - sum(p.lamp_id == lamp.id for p in used))
+    ]
+    for one, other in pairwise(free):
+        weaker, brighter = sorted((one.lux_at_1m, other.lux_at_1m))
+        if one.kind == other.kind and brighter <= PAIR_AT_MOST * weaker:
+            return one, other
+    return None
 
 
 def _backed(
@@ -264,12 +301,15 @@ def _proposal(case: Case) -> Proposal:
     findings = worst_first(_findings(case))
     light = lighting(case)
     bad = [f for f in findings if f.verdict is not Verdict.HOLDS]
+    misses = [f"{f.title}: {f.sentence}" for f in bad]
+    if stays_dark(case):
+        misses.append("Screen: no lamp is left that would light it.")
     return Proposal(
         _words(case, light),
         findings[0].verdict if findings else Verdict.HOLDS,
-        tuple(f"{f.title}: {f.sentence}" for f in bad),
+        tuple(misses),
         len(findings) - len(bad),
-        len(findings),
+        len(findings) + len(misses) - len(bad),
         case.plate.lamps,
         light,
     )

@@ -40,6 +40,15 @@ def lit_screen(case: Case) -> ScreenLight | None:
     return case.once("lit screen", make)
 
 
+def stays_dark(case: Case) -> bool:
+    """Whether lamps are placed and none of them reaches a screen that has to be lit: one with a
+    colour to key, and not in the open air."""
+    room = case.shot.kit.room(case.plate.room_id)
+    open_air = room is not None and room.height_m is None
+    keyed = backing(case) is not None and case.plate.screen_colour not in ("sky", "black")
+    return keyed and not open_air and bool(case.plate.lamps) and lit_screen(case) is None
+
+
 def screen_lamps(case: Case) -> list[int]:
     """Numbers of the lamps aimed at the screen."""
     y = screen_y_m(case)
