@@ -15,6 +15,8 @@ from shapely.geometry import Point, box
 
 from jungoptic.core.cost.effort import Job
 from jungoptic.core.cost.work import Work
+from jungoptic.core.judging.screen_lamps import on_what_is_seen
+from jungoptic.core.lighting.on_stage import lighting
 from jungoptic.core.lighting.sources import source_of
 from jungoptic.core.plan import Lamp, PlacedLamp, Swatch
 from jungoptic.core.plan.findings import Verdict
@@ -90,6 +92,68 @@ class TestLevel:
         found = findings(screened(dim, *lamps))["screen-level"]
         if found.verdict is not Verdict.HOLDS:
             assert found.remedies[0].verdict.rank < found.verdict.rank
+
+
+class TestLampsOfTheScreen:
+    """Their light is kept off the action (common practice): it comes from the sides, where the
+    story has none."""
+
+    @given(st.floats(-4.0, 4.0), st.floats(-3.0, 1.9), st.floats(0.3, 3.0))
+    def test_it_is_the_brightest_patch_that_the_camera_sees(self, x, y, z):
+        """Of all patches turned at least edge on to the camera, tried one by one."""
+        lamp = side(MIDDLE_X + x, y=15.4 + y, z=z)
+        light = lighting(case_of(screened(replace(lamp, role="screen"), KEY)))
+        (told,) = (one for one in light.lamps if one.role == "screen")
+        way = np.array(lamp.at) - light.at_m
+        way /= np.linalg.norm(way)
+        across, up = np.radians(np.arange(-90, 91, 1.0)), np.radians(np.arange(-90, 91, 1.0))
+        across, up = (grid.ravel() for grid in np.meshgrid(across, up))
+        # The camera looks straight ahead, so that what it sees faces back.
+        normals = np.stack(
+            [np.sin(across) * np.cos(up), -np.cos(across) * np.cos(up), np.sin(up)], axis=1
+        )
+        best = told.face_lux * max(float((normals @ way).max()), 0.0)
+        assert on_what_is_seen(told) == pytest.approx(best, rel=2e-3, abs=1e-6)
+
+    def test_beside_the_action_they_are_a_second_light_and_a_way_out_takes_it_off(self):
+        own = tuple(
+            PlacedLamp(
+                "bank", MIDDLE_X + way * 1.6, 15.4, 1.4, 1.0,
+                aim_x_m=MIDDLE_X - way * 0.75, aim_y_m=SCREEN_Y, aim_z_m=1.4, role="screen",
+            )
+            for way in (-1.0, 1.0)
+        )  # fmt: skip
+        shot = screened(*own, replace(KEY, level=0.1))
+        found = findings(shot)["screen-lamps"]
+        assert found.verdict is Verdict.BREAKS
+        assert "over the key" in found.sentence
+        moved = [r for r in found.remedies if r.changes]
+        assert moved
+        for remedy in moved:
+            plate = replace(shot.plates[0], **remedy.changes)
+            after = findings(replace(shot, plates=(plate,)))["screen-lamps"]
+            assert after.verdict.rank < found.verdict.rank
+            assert after.verdict is remedy.verdict
+
+    @pytest.mark.parametrize(
+        ("under", "verdict"),
+        [(2.2, "holds"), (1.9, "strains"), (0.1, "strains"), (-0.1, "breaks")],
+    )
+    def test_a_fourth_of_the_key_holds_and_as_much_breaks(self, under, verdict):
+        x, y, z = lighting(case_of(screened(KEY))).at_m
+        own = PlacedLamp("bank", x - 1.5, y, z, 0.1, role="screen")
+        lux = {a.role: a.face_lux for a in lighting(case_of(screened(own, KEY))).lamps}
+        key = replace(KEY, level=lux["screen"] / lux["key"] * 2.0**under)
+        found = findings(screened(own, key))["screen-lamps"]
+        assert found.verdict.value == verdict
+        assert f"{abs(under):.1f} stops {'over' if under < 0 else 'under'}" in found.sentence
+
+    def test_a_card_of_before_is_judged_as_it_was(self):
+        own = PlacedLamp("bank", 1.4, 15.4, 1.4, role="screen")
+        shot = screened(own, KEY)
+        assert "screen-lamps" in findings(shot)
+        assert "screen-lamps" not in findings(replace(shot, old_rules=True))
+        assert "screen-lamps" not in findings(screened(own))
 
 
 class TestSpill:

@@ -119,6 +119,11 @@ EVEN_STRAINS = 4.0 / 3.0
 LEVEL_LOW, LEVEL_HIGH = -1.0, 0.0
 LEVEL_STRAINS = 0.7
 
+#: Stops that light of the screen's lamps on the action lies under the key, and how far above that
+#: it still only strains: up to the key itself (judgement).
+SCREEN_LAMPS_UNDER = 2.0
+SCREEN_LAMPS_STRAIN = 2.0
+
 #: Spill on an edge as a part of the key (judgement: four and three stops under).
 SPILL_HOLDS = 1.0 / 16.0
 SPILL_STRAINS = 1.0 / 8.0

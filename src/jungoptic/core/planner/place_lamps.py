@@ -6,7 +6,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from itertools import pairwise
 
 import numpy as np
 
@@ -21,6 +20,7 @@ from ..judging.light import judge_light
 from ..judging.light_colour import judge_colour
 from ..judging.mains import judge_mains
 from ..judging.room import judge_room
+from ..judging.screen_lamps import judge_screen_lamps
 from ..judging.screen_level import judge_screen_level
 from ..judging.screen_shadow import judge_screen_shadow
 from ..judging.spill import judge_spill
@@ -30,13 +30,15 @@ from ..lighting.on_stage import lighting
 from ..lighting.owned import wanted_key, wanted_ratio
 from ..lighting.stage_light import StageLight
 from ..plan.findings import Finding, Verdict, worst_first
-from ..plan.kit import Lamp, Loan
+from ..plan.kit import Lamp
+from ..plan.loan import Loan
 from ..plan.plate import PlacedLamp
-from ..screens.lit import lit_screen, stays_dark
+from ..screens.lit import stays_dark
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import degrees, length
 from .lamp_places import clear_of, gel_of_story, inside, left_of, lux_of, owned
+from .place_screen import screened
 
 #: Distances tried, in metres; and what the key is turned by when it does not fit in.
 DISTANCES_M = (0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6)
@@ -52,9 +54,6 @@ ROLE_NAMES: dict[str, str] = {
 #: A back light: so high, so far, and so much under the key (judgement).
 BACK_UP_DEG, BACK_UNDER_STOPS = 50.0, 1.0
 BACK_DISTANCES_M = (1.4, 2.0, 1.0, 2.8)
-#: Two lamps light a screen from its sides, one at most so many times as bright as the other, which
-#: it is then dimmed to (judgement).
-PAIR_AT_MOST = 2.0
 ASKED = (
     judge_light,
     judge_lamp_in_picture,
@@ -67,6 +66,7 @@ ASKED = (
     judge_room,
     judge_evenness,
     judge_screen_level,
+    judge_screen_lamps,
     judge_spill,
     judge_screen_shadow,
 )
@@ -123,10 +123,10 @@ def _around(
     """What stands around a key: fill, screen, back light, as far as there are lamps. Where the fill
     took one that the screen needs, the same without it too."""
     filled = _filled(case, at, key)
-    screened = _screened(case, filled)
-    yield _backed(case, at, screened)
-    if len(screened) == len(filled) > 1:
-        alone = _screened(case, (key,))
+    with_screen = screened(case, filled)
+    yield _backed(case, at, with_screen)
+    if len(with_screen) == len(filled) > 1:
+        alone = screened(case, (key,))
         if len(alone) > 1:
             yield _backed(case, at, alone)
 
@@ -201,75 +201,6 @@ def _filled(case: Case, at: tuple[float, float, float], key: PlacedLamp) -> tupl
             if given >= wanted:
                 return key, replace(fill, level=round(max(wanted / given, 0.01), 3))
     return (key,)
-
-
-def _screened(case: Case, lamps: tuple[PlacedLamp, ...]) -> tuple[PlacedLamp, ...]:
-    """With two lamps of its own on the screen, where there is one: banks first, the most even of a
-    few places, as bright as the action or half a stop under."""
-    screen, plate = backing(case), case.plate
-    if screen is None or plate.screen_width_m <= 0.0 or plate.screen_colour in ("sky", "black"):
-        return lamps
-    pair = _pair(case, lamps)
-    if pair is None:
-        return lamps
-    weaker = min(lamp.lux_at_1m for lamp in pair)
-    centre, half = screen.centre_x_m, plate.screen_width_m / 2.0
-    foot = max(screen.bottom_m, plate.screen_foot_m)
-    top = max(min(screen.top_m, plate.screen_top_m), foot)
-    middle = round((foot + top) / 2.0, 2)
-    best: tuple[float, tuple[PlacedLamp, ...]] | None = None
-    for out in (0.0, 0.4, 0.8):
-        for before in (0.8, 1.2, 1.6, 2.0):
-            own = tuple(
-                PlacedLamp(
-                    lamp.id,
-                    round(centre + way * (half + out), 2),
-                    round(screen.distance_m - before, 2),
-                    middle,
-                    level=round(weaker / lamp.lux_at_1m, 3),
-                    aim_x_m=round(centre - way * half / 2.0, 2),
-                    aim_y_m=round(screen.distance_m, 2),
-                    aim_z_m=middle,
-                    role="screen",
-                )
-                for lamp, way in zip(pair, (-1.0, 1.0), strict=True)
-            )
-            if not all(inside(x, case) for x in own):
-                continue
-            tried = replace(case, plate=replace(plate, lamps=(*lamps, *own)))
-            lit = lit_screen(tried)
-            if lit is not None and (best is None or lit.spread_stops < best[0]):
-                best = lit.spread_stops, own
-    if best is None:
-        return lamps
-    tried = replace(case, plate=replace(plate, lamps=(*lamps, *best[1])))
-    lit, light = lit_screen(tried), lighting(tried)
-    if lit is None or light is None or light.lux <= 0.0:
-        return (*lamps, *best[1])
-    wanted = light.lux * 2.0**-0.5 / lit.level_lux
-    # A screen that cannot be bright enough is met by an action with light to spare.
-    down = min(max(wanted, 1.0), max(light.lux / case.stage.lux_needed, 1.0))
-    return (
-        *(replace(x, level=round(x.level / down, 3)) for x in lamps),
-        *(replace(x, level=round(max(min(wanted, 1.0) * x.level, 0.01), 3)) for x in best[1]),
-    )
-
-
-def _pair(case: Case, used: tuple[PlacedLamp, ...]) -> tuple[Lamp, Lamp] | None:
-    """Two lamps left for the screen, one for each side: banks first, the largest; of one kind, so
-    that their light is alike, and nearly as bright."""
-    spare = sorted(
-        (x for x in left_of(case, used) if x.kind in ("bank", "panel")),
-        key=lambda x: (x.kind != "bank", -x.size_m, -x.lux_at_1m),
-    )
-    free = [
-        lamp for lamp in spare for _ in range(lamp.count - sum(p.lamp_id == lamp.id for p in used))
-    ]
-    for one, other in pairwise(free):
-        weaker, brighter = sorted((one.lux_at_1m, other.lux_at_1m))
-        if one.kind == other.kind and brighter <= PAIR_AT_MOST * weaker:
-            return one, other
-    return None
 
 
 def _backed(
