@@ -155,6 +155,6 @@
     >{tickLength(tick)}</text
   >
 {/each}
-<text x={pad} y={axis - 6} font-size="9.5" fill="var(--soft)" class="haloed">
+<text x={pad} y="11" font-size="9.5" fill="var(--soft)" class="haloed">
   from the lens, world{scale === 1 ? '' : `; below, this stage at ${say(scale, 'scale')}`}
 </text>

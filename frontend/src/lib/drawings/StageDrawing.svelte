@@ -177,13 +177,19 @@
   /** Small things, which words should not cover: those larger have room for both. */
   const things = $derived(
     drawing.shapes.flatMap((shape) => {
-      if (!shape.stand_in_id && shape.role !== 'lamp') return [];
+      if (!shape.stand_in_id && !['lamp', 'camera', 'lens'].includes(shape.role)) return [];
       const xs = shape.points.map(([u = 0]) => f.x(u));
       const ys = shape.points.map(([, v = 0]) => f.y(v));
       const [left, right] = [Math.min(...xs), Math.max(...xs)];
       const [top, bottom] = [Math.min(...ys), Math.max(...ys)];
       const small = (right - left) * (bottom - top) < (width * height) / 20;
-      return small ? [{ left, right, top, bottom }] : [];
+      const x = (left + right) / 2;
+      // What a thing is taken hold of by stands at its foot.
+      const grip = { left: x - 5, right: x + 5, top: bottom - 5, bottom: bottom + 5 };
+      return [
+        ...(small ? [{ left, right, top, bottom }] : []),
+        ...(editable && shape.stand_in_id ? [grip] : []),
+      ];
     }),
   );
 

@@ -10,8 +10,8 @@
   import UnitsMenu from './UnitsMenu.svelte';
 
   type Props = {
-    /** Where we are, outermost first. */
-    crumbs: { name: string; href?: string }[];
+    /** Where we are, outermost first. `short`: what stands for a name where there is no room. */
+    crumbs: { name: string; href?: string; short?: string }[];
     /** Where the name of the product leads. Default the productions. */
     home?: string;
     /** So much stands on it that the place in hand needs the room of our name. Default off. */
@@ -26,7 +26,7 @@
 <header
   class="border-line bg-card flex min-h-11 shrink-0 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-3 py-1 print:hidden"
 >
-  <nav aria-label="Where you are" class="flex min-w-0 flex-1 basis-60 items-center gap-2">
+  <nav aria-label="Where you are" class="flex min-w-0 flex-1 basis-60 items-center gap-2 pr-2">
     <a href={home} class="flex items-center gap-2 font-semibold">
       <svg viewBox="0 0 26 14" width="26" height="14" aria-hidden="true">
         <path
@@ -42,11 +42,17 @@
     {#each crumbs as crumb (crumb.name)}
       <span class="text-soft" aria-hidden="true">/</span>
       {#if crumb.href}
+        <!-- A name cut to three letters says nothing; what it leads to does. -->
+        {@const short = tight ? crumb.short : undefined}
         <a
           href={crumb.href}
           title={crumb.name}
-          class={['truncate hover:underline', tight ? 'min-w-10 shrink-[6]' : '']}>{crumb.name}</a
+          aria-label={short ? `${short}: ${crumb.name}` : undefined}
+          class={['hover:underline', short ? 'shrink-0' : 'truncate']}
         >
+          {#if short}<span class="2xl:hidden">{short}</span>{/if}
+          <span class={short ? 'max-2xl:hidden' : ''}>{crumb.name}</span>
+        </a>
       {:else}
         <span title={crumb.name} class="truncate font-semibold">{crumb.name}</span>
       {/if}

@@ -209,7 +209,7 @@
     <TopStrip
       tight
       crumbs={[
-        { name: b.production.name, href: `/productions/${production}` },
+        { name: b.production.name, href: `/productions/${production}`, short: 'Board' },
         { name: `${b.shot.draft.number} ${b.shot.draft.title}` },
       ]}
     >
