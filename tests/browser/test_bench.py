@@ -202,6 +202,11 @@ def test_planning_a_first_shot_from_an_empty_production(desk: Page):
     desk.get_by_role("button", name="Done").click()
     kit = finding(desk, "kit")
     expect(kit).to_contain_text("Choose a body, a recording mode and a lens")
+    # What is printed beside it can be typed into it, also while nothing is computed.
+    shutter = desk.get_by_label(re.compile("^Shutter"))
+    shutter.fill("1/50")
+    shutter.press("Enter")
+    expect(shutter).to_have_value("172.8°")
     ways_out(desk, "kit").get_by_role("button", name="Do this").first.click()
     expect(desk.get_by_test_id("drawing-elevation")).to_be_visible()
     saved(desk)

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from jungoptic.web.naming import in_words
 from tests.conftest import Api, new_id
 
 BAD_NUMBERS = ["letters", "", None, [], {}, 0, -1, 1e308, float("nan"), float("inf"), "1e5x"]
@@ -27,9 +28,26 @@ def test_bad_numbers_are_refused_by_name(kind, field, value, stage):
     )
     assert answer.status_code == 422, answer.content
     assert field in answer.json()["fields"]
-    assert field in answer.json()["message"]
+    # In a sentence by what a person calls it.
+    assert answer.json()["message"].lower().startswith(f"{in_words(field)[0]} ")
     record.refresh_from_db()
     assert (getattr(record, field), record.revision) == (before, 1)
+
+
+@pytest.mark.parametrize(
+    ("field", "words", "unit"),
+    [
+        ("shutter_deg", "shutter", "°"),
+        ("speed_m_s", "speed", " m/s"),
+        ("capture_fps", "capture rate", " fps"),
+        ("focal_mm", "focal length", " mm"),
+        ("f_number", "stop", ""),
+        ("room_id", "room", ""),
+        ("screen_gap_m", "screen gap", " m"),
+    ],
+)
+def test_fields_are_called_as_people_call_them(field, words, unit):
+    assert in_words(field) == (words, unit)
 
 
 def test_a_name_of_ten_thousand_characters(stage):

@@ -19,6 +19,7 @@ from jungoptic.core.impossible import Impossible
 
 from .accounts.sure import Unsure
 from .logs import request_id
+from .naming import in_words
 from .printing.child import TooLarge
 from .reading.child import Busy
 from .reading.refusal import Refusal
@@ -74,6 +75,12 @@ def _place(location: tuple[Any, ...]) -> str:
     return ".".join(parts) or "body"
 
 
+def _called(place: str) -> str:
+    """The field at a place, as a person would say it."""
+    names = [part for part in place.split(".") if not part.isdigit()]
+    return in_words(names[-1])[0] if names else place
+
+
 #: What is said while the database cannot be reached.
 AWAY = "The database is away for a moment; nothing was changed. Try again shortly."
 
@@ -106,8 +113,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         fields = {_place(tuple(e["loc"])): sentence_of(e) for e in error.errors}
-        named = "; ".join(f"{name} {sentence}" for name, sentence in list(fields.items())[:5])
-        return answer(request, 422, f"{named}.", fields)
+        named = "; ".join(
+            f"{_called(place)} {sentence}" for place, sentence in list(fields.items())[:5]
+        )
+        return answer(request, 422, f"{named[:1].upper()}{named[1:]}.", fields)
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:

@@ -397,7 +397,9 @@
         : say(draft.shutter_deg ?? 180, 'degrees')
       : ''}
     kind="degrees"
-    words={stage ? shutterAt(stage.capture_fps) : undefined}
+    words={shutterAt(
+      stage?.capture_fps ?? draft.capture_fps ?? bench.shot.draft.playback_fps ?? 24,
+    )}
     working={workings['exposure_s']}
   />
   {#if stage}{@render fact(

@@ -8,22 +8,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..journal.models import Entry
+from ..naming import in_words
 from .called import called, plainly
 
 #: What one person changes of one thing within this time is told in one line.
 TOGETHER = datetime.timedelta(minutes=10)
-#: How the ends of our field names are written: what takes their place, and the unit.
-UNITS = {
-    "_mm": ("", " mm"),
-    "_m": ("", " m"),
-    "_deg": ("", "°"),
-    "_fps": (" rate", " fps"),
-    "_s": ("", " s"),
-    "_px": ("", " px"),
-    "_hz": ("", " Hz"),
-    "_k": ("", " K"),
-    "_ev": ("", " stops"),
-}
 #: What an empty field of a kind means.
 EMPTY = {"take": "as planned"}
 
@@ -176,12 +165,7 @@ def _changes(group: list[Entry]) -> list[Change]:
 
 
 def _change(name: str, before: Any, after: Any, empty: str) -> Change:
-    words, unit = name.removesuffix("_id"), ""
-    for end, (instead, written) in UNITS.items():
-        if words.endswith(end):
-            words, unit = words.removesuffix(end) + instead, written
-            break
-    words = words.replace("_", " ").strip()
+    words, unit = in_words(name)
     # Which one it is, or what lies within, would take more than a line.
     if name.endswith("_id"):
         return Change(words, "", "another" if after else "none")
