@@ -9,9 +9,11 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.render.engine import MISSING, available
 from jungoptic.web.developed.models import Developed
+from jungoptic.web.plans.models import Plate
 
 from .accessible import no_barriers
 from .conftest import LONG_MS, open_shot, plate_button, saved
+from .test_bench import finding, ways_out
 
 pytestmark = pytest.mark.skipif(not available(), reason=MISSING)
 
@@ -39,6 +41,39 @@ def test_a_plate_is_developed_and_dims_when_the_plan_moves_on(desk: Page):
     saved(desk)
     desk.get_by_role("button", name=re.compile("^Undo")).click()
     expect(picture).to_have_attribute("data-stands", "true")
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_way_out_and_ways_of_the_planner_are_seen_before_they_are_made(desk: Page):
+    Developed.objects.all().delete()
+    open_shot(desk, "The tide mill, wide")
+    plate_button(desk, "Mill miniature").click()
+    # Its camera stands too high; a base below the ground lets it stand as low as it belongs.
+    lower = ways_out(desk, "floor").locator("li").first
+    sentence = lower.locator(".font-semibold").inner_text()
+    lower.get_by_role("button", name="See it").click()
+    dialog = desk.get_by_role("dialog", name=sentence)
+    pictures = dialog.get_by_role("img")
+    expect(pictures).to_have_count(2, timeout=LONG_MS)
+    expect(pictures.first).to_have_attribute("alt", re.compile("^As planned"))
+    wipe = dialog.get_by_role("button", name="Wipe", exact=True)
+    wipe.click(timeout=LONG_MS)
+    expect(desk.get_by_test_id("compared")).to_have_attribute("data-way", "wipe")
+    no_barriers(desk)
+    # Looked at, nothing is changed; done from here, it is the same as done beside it.
+    before = Plate.objects.get(name="Mill miniature")
+    dialog.get_by_role("button", name="Do this").click()
+    expect(dialog).to_have_count(0)
+    saved(desk)
+    expect(finding(desk, "floor")).to_have_attribute("data-verdict", "holds")
+    assert Plate.objects.get(pk=before.pk).revision > before.revision
+
+    desk.get_by_role("tab", name="Planner").click()
+    for number in (1, 2):
+        desk.locator(f'[data-way="{number}"]').get_by_label("compare").check()
+    desk.get_by_role("button", name="Develop them").click()
+    expect(desk.get_by_test_id("developed-way")).to_have_count(2, timeout=LONG_MS)
+    assert all(one.change["changes"] for one in Developed.objects.exclude(change_key=""))
 
 
 def test_a_dry_run_is_looked_at_in_every_way(desk: Page):

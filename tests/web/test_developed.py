@@ -8,6 +8,7 @@ import io
 import os
 from pathlib import Path
 
+import numpy as np
 import pytest
 from django.conf import settings
 from django.core.files.base import ContentFile
@@ -17,9 +18,11 @@ from PIL import Image
 
 from jungoptic.render.engine import MISSING, available
 from jungoptic.web.developed import keeping, tasks
+from jungoptic.web.developed.change import Change, changed
 from jungoptic.web.developed.models import FOLDER, Developed, DryRun
 from jungoptic.web.jobs.kinds import KINDS
 from jungoptic.web.plans.models import Plate, StandIn
+from jungoptic.web.plans.stored import plan_json
 from tests.conftest import make_stage, new_id
 
 engine = pytest.mark.skipif(not available(), reason=MISSING)
@@ -111,6 +114,87 @@ class TestDeveloping:
         develop(other)
         theirs = Developed.objects.get().pk
         assert stage.api.get(f"{stage.path}/developed/{theirs}/picture").status_code == 404
+
+
+@engine
+@pytest.mark.usefixtures("small")
+class TestWhatWouldBe:
+    """The plan with a change that nobody has made yet, in the place of nothing."""
+
+    def test_it_is_the_picture_of_the_plan_so_changed(self, stage):
+        change = {"changes": {"scale": 6.0, "f_number": 4.0}}
+        told = develop(stage, change=change)
+        assert told["state"] == "done", told["problem"]
+        develop(stage)
+        as_planned, would_be = page(stage)["pictures"]
+        assert as_planned["change"] == {}
+        assert would_be["change"]["changes"] == change["changes"]
+        assert would_be["current"] is as_planned["current"] is True
+        pixels = {
+            one["id"]: np.asarray(
+                picture_in(stage.api.get(f"{stage.path}/developed/{one['id']}/picture"))
+            )
+            for one in (as_planned, would_be)
+        }
+        # One seed, one picture: it is the same to the pixel once the change is made.
+        Plate.objects.filter(pk=stage.plate.pk).update(**change["changes"])
+        develop(stage)
+        made = page(stage)["pictures"][0]
+        after = np.asarray(
+            picture_in(stage.api.get(f"{stage.path}/developed/{made['id']}/picture"))
+        )
+        assert (after == pixels[would_be["id"]]).all()
+        assert (after != pixels[as_planned["id"]]).any()
+        assert not Plate.objects.get(pk=stage.plate.pk).revision > 1
+
+    def test_another_change_stands_beside_it_and_the_same_takes_its_place(
+        self, stage, django_capture_on_commit_callbacks
+    ):
+        for change in ({"f_number": 4.0}, {"iso": 800.0}, {"f_number": 4.0}):
+            with django_capture_on_commit_callbacks(execute=True):
+                develop(stage, change={"changes": change})
+        assert [p["change"]["changes"] for p in page(stage)["pictures"]] == [
+            {"f_number": 4.0},
+            {"iso": 800.0},
+        ]
+        assert len(files()) == 2
+
+    def test_things_and_the_shot_are_changed_too(self, stage):
+        thing = str(stage.stand_in.pk)
+        change = {"things": {thing: {"x_m": 2.0}}, "shot": {"camera_height_m": 2.2}}
+        assert develop(stage, change=change)["state"] == "done"
+        whole = changed(plan_json(stage.shot), str(stage.plate.pk), Change(**change))
+        assert (whole.world.height_m, whole.stand_ins[0].x_m) == (2.2, 2.0)
+
+    def test_what_a_lock_off_shares_goes_to_its_other_plates(self, stage):
+        stage.plate.lock_group = "A"
+        stage.plate.save()
+        other = Plate.objects.get(pk=stage.plate.pk)
+        other.pk, other.name = new_id(), "Half B"
+        other.save(force_insert=True)
+        for alone in (False, True):
+            change = Change(changes={"iso": 1600.0, "note": "x"}, alone=alone)
+            whole = changed(plan_json(stage.shot), str(stage.plate.pk), change)
+            by_id = {p.id: p for p in whole.plates}
+            assert by_id[str(stage.plate.pk)].iso == 1600.0
+            assert (by_id[str(other.pk)].iso == 1600.0) is not alone
+
+    @pytest.mark.parametrize(
+        ("change", "words"),
+        [
+            ({"changes": {"scale": -1.0}}, "scale must be"),
+            ({"changes": {"colour": 3}}, "colour is not decided here"),
+            ({"shot": {"id": "x"}}, "id is not decided here"),
+            ({"changes": {"lamps": "none"}}, "lamps"),
+        ],
+    )
+    def test_what_cannot_be_is_said(self, stage, change, words):
+        job = develop(stage, change=change)
+        assert job["state"] == "failed"
+        assert words in job["problem"]
+        assert develop(stage, plate_id=None, change={"changes": {"iso": 100.0}})["problem"] == (
+            "The story is not changed: name the plate that would be."
+        )
 
 
 @engine

@@ -5,6 +5,7 @@
   import VerdictMark from '../ui/VerdictMark.svelte';
   import type { OpenShot } from './open-shot.svelte';
   import type { Plate } from './plan';
+  import WhatIf from './WhatIf.svelte';
 
   type Props = {
     bench: OpenShot;
@@ -27,6 +28,8 @@
   /** Every search has its number: one that is no longer the newest gives up. */
   let search = 0;
   let trouble = $state('');
+  /** The way whose pictures are looked at. */
+  let looked = $state.raw<Schemas['Remedy'] | null>(null);
   /** The plan that the ways were tried for; another one makes them old. */
   let triedFor = $state.raw<string | null>(null);
   let left = false;
@@ -130,12 +133,22 @@
           <li class="bg-paper p-1.5 text-sm">
             <div class="flex items-start justify-between gap-2">
               <span class="font-semibold">{remedy.sentence}</span>
-              {#if usable(remedy) && bench.editable}
-                <button
-                  class="btn tape min-h-7! shrink-0 py-0!"
-                  disabled={old}
-                  onclick={() => bench.apply(record, remedy)}>Do this</button
-                >
+              {#if usable(remedy)}
+                <span class="flex shrink-0 flex-col items-end gap-0.5">
+                  {#if bench.editable}
+                    <button
+                      class="btn tape min-h-7! py-0!"
+                      disabled={old}
+                      onclick={() => bench.apply(record, remedy)}>Do this</button
+                    >
+                  {/if}
+                  <button
+                    class="text-soft hover:text-ink min-h-6 underline"
+                    disabled={old}
+                    title="Two developed pictures: as planned, and with this change"
+                    onclick={() => (looked = remedy)}>See it</button
+                  >
+                </span>
               {/if}
             </div>
             <span class="flex items-start gap-1.5">
@@ -168,4 +181,16 @@
       </p>
     {/if}
   </div>
+{/if}
+{#if looked}
+  {@const remedy = looked}
+  <WhatIf
+    {bench}
+    {record}
+    sentence={remedy.sentence}
+    gives={remedy.effect}
+    change={remedy}
+    onclose={() => (looked = null)}
+    ondo={bench.editable && !old ? () => bench.apply(record, remedy) : undefined}
+  />
 {/if}

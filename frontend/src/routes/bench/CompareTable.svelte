@@ -1,8 +1,11 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { status } from '../../lib/edit/status.svelte';
+  import JobLine from '../../lib/jobs/JobLine.svelte';
   import { length, say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
+  import { Developing, SMALL_PX, type Change } from '../../lib/shot/developing.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import type { Planner } from './planner.svelte';
@@ -44,6 +47,35 @@
     },
   ];
   const dashes = ['9 3', '3 3', '12 3 3 3'];
+
+  // svelte-ignore state_referenced_locally
+  const desk = new Developing(bench);
+  $effect(() => () => desk.dispose());
+  const frame = $derived(1 + Math.round(bench.at * (bench.frames - 1)));
+  const pictures = $derived(
+    ways.map((way) => {
+      const changes = way.changes as Change['changes'];
+      const change: Change | null =
+        Object.keys(way.changes).length === 0
+          ? null
+          : { changes, shot: {}, things: {}, alone: false };
+      const found = desk.of(record.id, frame, change);
+      return {
+        change,
+        work: desk.work(record.id, change),
+        picture: found && found.frame === frame && desk.stands(found) ? found : null,
+      };
+    }),
+  );
+  $effect(() => {
+    // What was developed before, once what was changed is on the server.
+    bench.question();
+    if (status.state === 'saved' && !bench.dragging) void desk.list();
+  });
+  async function develop() {
+    for (const one of pictures)
+      if (!one.picture) await desk.develop(record.id, frame, SMALL_PX, one.change);
+  }
 </script>
 
 <section aria-label="Side by side" class="mt-3">
@@ -83,6 +115,39 @@
             {/each}
           </tr>
         {/each}
+        <tr class="border-line border-t align-top">
+          <th scope="row" class="text-soft text-left font-normal">
+            <button
+              class="btn mt-1 min-h-7! py-0!"
+              title="What the simulated camera makes of each, at frame {frame}"
+              disabled={desk.missing !== '' ||
+                status.unsaved ||
+                pictures.every((one) => one.picture || one.work.open)}
+              onclick={() => void develop()}>Develop them</button
+            >
+          </th>
+          {#each pictures as one, i (i)}
+            <td class="pt-1 pl-3">
+              {#if one.picture}
+                <img
+                  src={desk.address(one.picture)}
+                  alt="{ways[i]?.lens}, {ways[i]?.mode}, developed at frame {frame}"
+                  class="border-line max-h-48 w-full max-w-72 border object-contain"
+                  data-testid="developed-way"
+                />
+              {:else if one.work.open}
+                <progress
+                  value={one.work.job?.part ?? 0}
+                  max="1"
+                  aria-label="Developing way {i + 1}"
+                ></progress>
+              {/if}
+              {#if one.work.problem || one.work.job?.state === 'failed'}
+                <JobLine work={one.work} />
+              {/if}
+            </td>
+          {/each}
+        </tr>
         <tr>
           <td></td>
           {#each ways as way, i (i)}

@@ -5,7 +5,7 @@
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
-  import { Developing, type Subject } from './developing.svelte';
+  import { Developing, type Subject } from '../../lib/shot/developing.svelte';
 
   type Props = { bench: OpenShot; record: SavedRecord<Plate> };
   let { bench, record }: Props = $props();

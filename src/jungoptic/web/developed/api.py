@@ -36,7 +36,8 @@ class ViewName(Out):
 
 
 class DevelopedOut(Out):
-    """A developed picture. `current`: of the plan, the kit and the program as they are now."""
+    """A developed picture. `current`: of the plan, the kit and the program as they are now;
+    `change`: what of the plate was not as planned, as a remedy has it (empty: nothing)."""
 
     id: uuid.UUID
     plate_id: uuid.UUID | None
@@ -46,6 +47,7 @@ class DevelopedOut(Out):
     height_px: int
     made_at: datetime.datetime
     current: bool
+    change: dict[str, Any]
     remarks: list[str]
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from django.db import transaction
@@ -21,7 +21,8 @@ from ..plans.models import Plate, Shot
 from ..plans.stored import plan_json
 from ..records import Refused
 from ..storage import forget, keep_picture
-from .models import FOLDER, MOST, MOST_RUNS, Developed, DryRun
+from .change import Change, changed
+from .models import FOLDER, MOST, MOST_CHANGED, MOST_RUNS, Developed, DryRun
 
 #: Decisions that say something only where they are taken.
 SELDOM = frozenset({"screen_foot_m", "on_side"})
@@ -99,11 +100,12 @@ def plate_of(shot: Shot, plate_id: uuid.UUID | None) -> Plate | None:
 @dataclass(frozen=True)
 class Subject:
     """What a picture shows: a plate, or without one the story of a view (None: the first camera's),
-    at a frame from 1."""
+    at a frame from 1; the plate as planned or with a change."""
 
     plate: Plate | None
     view_id: uuid.UUID | None
     frame: int
+    change: Change = field(default_factory=Change)
 
 
 def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Picture:
@@ -118,12 +120,19 @@ def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Pi
 
 def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
     """Develop a picture of the plan as it is stored, and keep it in the place of an older one."""
-    plan = plan_json(shot)
-    found = picture_of(load(plan), subject, width, tell)
-    of = {"plate": subject.plate, "view_id": subject.view_id, "frame": subject.frame}
+    plan, change = plan_json(shot), subject.change
+    whole = load(plan) if subject.plate is None else changed(plan, str(subject.plate.pk), change)
+    found = picture_of(whole, subject, width, tell)
+    of = {
+        "plate": subject.plate,
+        "view_id": subject.view_id,
+        "frame": subject.frame,
+        "change_key": change.key,
+    }
     made = Developed(
         shot=shot,
         **of,
+        change=change.model_dump(mode="json") if change.key else {},
         width_px=found.pixels.shape[1],
         height_px=found.pixels.shape[0],
         stamp=stamp(plan),
@@ -133,7 +142,9 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
     with transaction.atomic():
         made.save()
         old = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
-        gone = [*old, *Developed.objects.filter(shot=shot)[MOST:]]
+        every = Developed.objects.filter(shot=shot)
+        plain = every.filter(change_key="")[MOST:]
+        gone = [*old, *plain, *every.exclude(change_key="")[MOST_CHANGED:]]
         Developed.objects.filter(pk__in=[one.pk for one in gone]).delete()
         forget([one.picture for one in gone])
     return made

@@ -11,13 +11,14 @@ from ..plans.models import Plate, Shot
 
 #: Where the files lie.
 FOLDER = "developed"
-#: The newest of a shot that are kept, and of its dry runs.
-MOST, MOST_RUNS = 40, 12
+#: The newest of a shot that are kept, of the plan with a change, and of its dry runs.
+MOST, MOST_CHANGED, MOST_RUNS = 40, 24, 12
 
 
 class Developed(models.Model):
-    """A picture of a plate, or without one of the story, at a frame (from 1). `stamp` tells the
-    plan, kit and program that it came of; `remarks`: what to know when looking at it."""
+    """A picture of a plate, or without one of the story, at a frame (from 1), as planned or with a
+    `change`. `stamp` tells the plan (without the change), kit and program that it came of;
+    `remarks`: what to know when looking at it."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="developed")
@@ -28,6 +29,9 @@ class Developed(models.Model):
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()
     stamp = models.CharField(max_length=48)
+    #: The change that it was developed with, as `Change` has it, and its key; empty: as planned.
+    change = models.JSONField(default=dict)
+    change_key = models.CharField(max_length=32, default="")
     remarks = models.JSONField(default=list)
     picture = models.CharField(max_length=200)
     made_at = models.DateTimeField(default=timezone.now)

@@ -11,6 +11,7 @@ from ..jobs.work import Kind, Work
 from ..permissions import Verb
 from ..plans.models import Shot
 from ..records import Refused
+from .change import Change
 from .keeping import Subject, keep, plate_of, run
 
 #: How wide pictures may be asked for, pixels.
@@ -19,13 +20,15 @@ RunWidth = Literal[640, 960]
 
 
 class Wanted(BaseModel, extra="forbid"):
-    """Which picture: a plate of a shot, or without one the story of a view, at a frame from 1."""
+    """Which picture: a plate of a shot, or without one the story of a view, at a frame from 1;
+    `change`: the plate not as planned, but as something would make it."""
 
     shot_id: uuid.UUID
     plate_id: uuid.UUID | None = None
     view_id: uuid.UUID | None = None
     frame: Annotated[int, Field(ge=1, le=1_000_000)] = 1
     width: Width = 480
+    change: Change = Change()
 
 
 class WantedRun(BaseModel, extra="forbid"):
@@ -48,7 +51,10 @@ def shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
 def _develop(work: Work[Wanted]) -> None:
     wanted = work.params
     shot = shot_of(work, wanted.shot_id)
-    subject = Subject(plate_of(shot, wanted.plate_id), wanted.view_id, wanted.frame)
+    plate = plate_of(shot, wanted.plate_id)
+    if plate is None and wanted.change.key:
+        raise Refused("change", "The story is not changed: name the plate that would be.")
+    subject = Subject(plate, wanted.view_id, wanted.frame, wanted.change)
     made = keep(shot, subject, wanted.width, lambda done, of: work.tell(done, of + 1, "steps"))
     work.keep({"developed": str(made.pk)})
 

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { api } from '../../lib/api/client';
-import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+import { api } from '../api/client';
+import type { OpenShot } from './open-shot.svelte';
 import { Developing, type Developed } from './developing.svelte';
 
 const picture = (id: string, plate: string | null, frame = 1, current = true): Developed => ({
@@ -12,6 +12,7 @@ const picture = (id: string, plate: string | null, frame = 1, current = true): D
   height_px: 201,
   made_at: '2026-11-28T06:00:00Z',
   current,
+  change: {},
   remarks: [],
 });
 
@@ -48,6 +49,27 @@ describe('developed pictures', () => {
     expect(one.stands(one.of('mill', 1)!)).toBe(false);
     await one.list();
     expect(one.stands(one.of('mill', 1)!)).toBe(true);
+  });
+
+  it('tells what would be from what is planned, whatever the order of the names', async () => {
+    const change = { changes: { iso: 800, f_number: 4 }, shot: {}, things: {}, alone: false };
+    const kept = {
+      ...picture('b', 'mill'),
+      change: { alone: false, things: {}, shot: {}, changes: { f_number: 4, iso: 800 } },
+    };
+    const one = desk([kept, picture('a', 'mill')], { value: 1 });
+    await one.list();
+    expect(one.of('mill', 1)?.id).toBe('a');
+    expect(one.of('mill', 1, change)?.id).toBe('b');
+    expect(one.of('mill', 1, { ...change, changes: { iso: 400 } })).toBeNull();
+    const post = vi.spyOn(api, 'POST').mockResolvedValue({
+      data: { id: 'j', state: 'failed', problem: 'no', file_name: '' },
+      response: new Response(),
+    } as never);
+    await one.develop('mill', 1, 480, change);
+    const body = (post.mock.calls[0]![1] as { body: { params: { change: object } } }).body;
+    expect(body.params.change).toEqual(change);
+    one.dispose();
   });
 
   it('asks for a small picture of the plate', async () => {
