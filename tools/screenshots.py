@@ -33,8 +33,9 @@ def wheel(page: Any) -> None:
 
 
 def dry_run(page: Any) -> None:
-    """All plates of a shot put together, beside the story."""
-    room("The tide mill, wide", "Dry run", "What stands in both")(page)
+    """All plates of a shot put together, beside the story; where they part most is circled."""
+    room("The tide mill, wide", "Dry run", "What does not hold")(page)
+    page.get_by_role("button", name=re.compile("match with the world camera")).click()
 
 
 def develop() -> None:

@@ -86,6 +86,14 @@ def test_a_dry_run_is_looked_at_in_every_way(desk: Page):
     ansa = things.get_by_role("button", name=re.compile("^Ansa"))
     ansa.click()
     expect(ansa).to_have_attribute("aria-pressed", "true")
+    # What does not hold is circled in both pictures.
+    wrong = desk.get_by_role("region", name="What does not hold")
+    falloff = wrong.get_by_role("button", name=re.compile("Mill miniature: fall-off"))
+    falloff.click()
+    expect(falloff).to_have_attribute("aria-pressed", "true")
+    expect(desk.locator('ellipse[stroke="var(--breaks)"]')).to_have_count(2)
+    falloff.click()
+    expect(desk.locator('ellipse[stroke="var(--breaks)"]')).to_have_count(0)
     compared = desk.get_by_test_id("compared")
     for way in ("Wipe", "Blink", "Difference"):
         desk.get_by_role("button", name=way, exact=True).click()

@@ -231,6 +231,19 @@ class TestDryRun:
         Plate.objects.filter(pk=stage.plate.pk).update(f_number=8.0)
         assert self.page(stage)["runs"][0]["current"] is False
 
+    def test_what_does_not_hold_is_told_of_the_plan_as_it_is_now(self, stage):
+        StandIn.objects.filter(pk=stage.stand_in.pk).update(y_m=8.0, z_m=0.0, width_m=3, height_m=3)
+        self.ask(stage)
+        path = f"{stage.path}/dry-runs/{DryRun.objects.get().pk}/findings"
+        now = {one["key"]: one for one in stage.api.get(path).json()}
+        assert "light" not in now
+        Plate.objects.filter(pk=stage.plate.pk).update(light_lux=1.0)
+        (dark,) = (one for one in stage.api.get(path).json() if one["key"] == "light")
+        assert (dark["plate_id"], dark["verdict"]) == (str(stage.plate.pk), "breaks")
+        assert len(dark["boxes"]) == 1
+        other = make_stage(stage.owner, "Other")
+        assert other.api.get(path.replace(stage.path, other.path)).status_code == 404
+
     def test_without_any_camera_it_says_what_to_choose(self, stage):
         Plate.objects.filter(pk=stage.plate.pk).update(lens=None)
         job = self.ask(stage)

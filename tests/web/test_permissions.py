@@ -227,6 +227,7 @@ TABLE = [
     ("get", "/developed/{developed}/picture", None, Verb.VIEW),
     ("get", "/shots/{shot}/dry-runs", None, Verb.VIEW),
     ("get", "/dry-runs/{run}/picture?which=story", None, Verb.VIEW),
+    ("get", "/dry-runs/{run}/findings", None, Verb.VIEW),
     ("get", "/shots/{shot}/pictures", None, Verb.VIEW),
     ("get", "/shots/{shot}/rough", None, Verb.VIEW),
     ("get", "/rough/{rough}/file?which=composite", None, Verb.VIEW),

@@ -3,17 +3,24 @@
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
+  import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
   import { route } from '../../router';
-  import { apart, APART_STOPS, DryRuns, missing } from './dry-run.svelte';
+  import { apart, APART_STOPS, DryRuns, keyOf, missing, type Place } from './dry-run.svelte';
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
   let runs = $state.raw<DryRuns | null>(null);
   let problem = $state('');
   let way = $state<Way>('beside');
+  /** The thing or the finding that is circled in both pictures. */
   let marked = $state<string | null>(null);
+  const mark = (key: string) => (marked = marked === key ? null : key);
+  $effect(() => {
+    const run = runs?.run;
+    if (runs && run) void runs.find(run);
+  });
 
   $effect(() => {
     if (!production || !shot) return;
@@ -79,6 +86,19 @@
     <JobLine work={r.work} />
 
     {#if run}
+      {#snippet circle([x0 = 0, y0 = 0, x1 = 1, y1 = 1]: number[], colour: string, bold: boolean)}
+        <ellipse
+          cx={(x0 + x1) / 2}
+          cy={(y0 + y1) / 2}
+          rx={Math.max((x1 - x0) / 1.6, 0.02)}
+          ry={Math.max((y1 - y0) / 1.6, 0.03)}
+          fill="none"
+          stroke={colour}
+          stroke-width={bold ? 3 : 1.5}
+          stroke-dasharray={bold ? undefined : '5 4'}
+          vector-effect="non-scaling-stroke"
+        />
+      {/snippet}
       {#snippet marks()}
         <svg
           class="pointer-events-none absolute inset-0 h-full w-full"
@@ -87,22 +107,24 @@
           aria-hidden="true"
         >
           {#each run.things as thing (thing.thing_id)}
-            {#if thing.thing_id === marked || (marked === null && Math.abs(thing.stops ?? 0) > APART_STOPS)}
-              {@const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = thing.box}
-              <ellipse
-                cx={(x0 + x1) / 2}
-                cy={(y0 + y1) / 2}
-                rx={Math.max((x1 - x0) / 1.6, 0.02)}
-                ry={Math.max((y1 - y0) / 1.6, 0.03)}
-                fill="none"
-                stroke="var(--ochre-ink)"
-                stroke-width={thing.thing_id === marked ? 3 : 1.5}
-                stroke-dasharray={thing.thing_id === marked ? undefined : '5 4'}
-                vector-effect="non-scaling-stroke"
-              />
+            {#if thing.thing_id === marked}
+              {@render circle(thing.box, 'var(--ochre-ink)', true)}
+            {:else if marked === null && Math.abs(thing.stops ?? 0) > APART_STOPS}
+              {@render circle(thing.box, 'var(--ochre-ink)', false)}
             {/if}
           {/each}
+          {#each (r.places ?? []).filter((one) => keyOf(one) === marked) as place (keyOf(place))}
+            {#each place.boxes as box, i (i)}
+              {@render circle(box, `var(--${place.verdict})`, true)}
+            {/each}
+          {/each}
         </svg>
+      {/snippet}
+      {#snippet finding(place: Place)}
+        <span class="flex items-start gap-1.5 text-sm">
+          <span class="pt-0.5"><VerdictMark verdict={place.verdict} size={16} /></span>
+          <span><b>{place.plate}: {place.title.toLowerCase()}.</b> {place.sentence}</span>
+        </span>
       {/snippet}
       {#if !run.current || run.frame !== r.frame}
         <p class="font-semibold">
@@ -139,7 +161,7 @@
                     marked === thing.thing_id ? 'bg-well' : 'hover:bg-well',
                   ]}
                   aria-pressed={marked === thing.thing_id}
-                  onclick={() => (marked = marked === thing.thing_id ? null : thing.thing_id)}
+                  onclick={() => mark(thing.thing_id)}
                 >
                   <span>{thing.name}</span>
                   <span class={[Math.abs(thing.stops ?? 0) > APART_STOPS && 'font-semibold']}
@@ -152,7 +174,34 @@
             {/each}
           </ul>
         </section>
-        <section aria-label="What to know" class="text-sm">
+        <section aria-label="What does not hold">
+          <h2 class="mb-1 font-semibold">What does not hold</h2>
+          <ul>
+            {#each r.places ?? [] as place (keyOf(place))}
+              {@const on = marked === keyOf(place)}
+              <li class="border-line border-b">
+                {#if place.boxes.length > 0}
+                  <button
+                    class={[
+                      'block min-h-9 w-full px-2 py-1 text-left',
+                      on ? 'bg-well' : 'hover:bg-well',
+                    ]}
+                    aria-pressed={on}
+                    title="Circle it in both pictures"
+                    onclick={() => mark(keyOf(place))}>{@render finding(place)}</button
+                  >
+                {:else}
+                  <div class="px-2 py-1">{@render finding(place)}</div>
+                {/if}
+              </li>
+            {:else}
+              <li class="text-soft">
+                {r.places ? 'Every rule of every plate holds.' : 'Asking the rules…'}
+              </li>
+            {/each}
+          </ul>
+        </section>
+        <section aria-label="What to know" class="text-sm md:col-span-2">
           <p>{missing(run.hole)}</p>
           {#each run.remarks as remark (remark)}<p class="mt-1">{remark}</p>{/each}
           <p class="text-soft mt-2 max-w-prose">

@@ -1,10 +1,13 @@
 /** The dry runs of one shot: asked for, watched, looked at. */
 
-import { api, ask, type Schemas } from '../../lib/api/client';
+import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { LongWork } from '../../lib/jobs/long-work.svelte';
 
 export type Run = Schemas['DryRunOut'];
 export type Page = Schemas['DryRunPage'];
+export type Place = Schemas['PlaceOut'];
+/** What tells a finding from all others of the shot. */
+export const keyOf = (place: Place) => `${place.plate_id} ${place.key}`;
 /** What is further off than this in brightness is marked, stops. */
 export const APART_STOPS = 0.3;
 
@@ -26,6 +29,10 @@ export class DryRuns {
   page = $state.raw<Page | null>(null);
   view = $state<string | null>(null);
   frame = $state(1);
+  /** What does not hold of the plates of a run, and where its pictures show that; null while that
+   * is not known. */
+  places = $state.raw<Place[] | null>(null);
+  #placesOf = '';
   readonly work: LongWork;
 
   constructor(
@@ -50,6 +57,23 @@ export class DryRuns {
         params: { path: { production_id: this.productionId, shot_id: this.shotId } },
       }),
     );
+  }
+
+  /** Find what does not hold of the run in hand. */
+  async find(run: Run) {
+    this.#placesOf = run.id;
+    this.places = null;
+    try {
+      const places = await ask(() =>
+        api.GET('/api/productions/{production_id}/dry-runs/{pk}/findings', {
+          params: { path: { production_id: this.productionId, pk: run.id } },
+        }),
+      );
+      if (this.#placesOf === run.id) this.places = places;
+    } catch (error) {
+      // The pictures can be looked at without.
+      if (!(error instanceof Failure)) throw error;
+    }
   }
 
   get #asked() {

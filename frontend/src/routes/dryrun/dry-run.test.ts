@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../../lib/api/client';
-import { apart, DryRuns, missing, type Page, type Run } from './dry-run.svelte';
+import { apart, DryRuns, missing, type Page, type Place, type Run } from './dry-run.svelte';
 
 const run = (id: string, frame: number, view: string | null = null): Run => ({
   id,
@@ -63,6 +63,29 @@ describe('what goes on elsewhere', () => {
     expect(other.work.job).toBeNull();
     again.dispose();
     other.dispose();
+  });
+});
+
+describe('what does not hold', () => {
+  afterEach(() => void vi.restoreAllMocks());
+  const place = (key: string) => ({ plate_id: 'm', key }) as Place;
+
+  it('is of the run that was asked for last, and unknown until it is told', async () => {
+    const answers: Record<string, (data: Place[]) => void> = {};
+    vi.spyOn(api, 'GET').mockImplementation(
+      ((_: string, of: { params: { path: { pk: string } } }) =>
+        new Promise((done) => {
+          answers[of.params.path.pk] = (data) => done({ data, response: new Response() });
+        })) as never,
+    );
+    const runs = new DryRuns('p', 's');
+    const [first, second] = [runs.find(run('a', 1)), runs.find(run('b', 9))];
+    expect(runs.places).toBeNull();
+    answers.b?.([place('depth')]);
+    answers.a?.([place('view')]);
+    await Promise.all([first, second]);
+    expect(runs.places?.map((one) => one.key)).toEqual(['depth']);
+    runs.dispose();
   });
 });
 

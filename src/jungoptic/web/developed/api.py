@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import datetime
 import uuid
+from dataclasses import asdict
 from typing import Any, Literal
 
 from django.http import FileResponse, HttpRequest
 from ninja import Router
 
 from jungoptic.core.plan import in_view
+from jungoptic.core.plan.findings import Verdict
+from jungoptic.core.report.places import finding_places
+from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render.engine import MISSING, available
 
 from ..permissions import Verb, enter
@@ -135,6 +139,30 @@ def list_dry_runs(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
             for one in shot.dry_runs.all()
         ],
     }
+
+
+class PlaceOut(Out):
+    """A finding that does not hold, and where it shows: left, top, right, bottom of every place,
+    parts of the picture."""
+
+    plate_id: uuid.UUID
+    plate: str
+    key: str
+    title: str
+    verdict: Verdict
+    sentence: str
+    boxes: list[list[float]]
+
+
+@router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/findings", response=list[PlaceOut])
+def dry_run_findings(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
+    """What does not hold of the plates of a dry run as the plan is now, and where its pictures show
+    that."""
+    production = enter(request, production_id, Verb.VIEW)
+    run = DryRun.objects.select_related("shot__production").get(pk=pk, shot__production=production)
+    whole = load(plan_json(run.shot))
+    own = in_view(whole, None if run.view_id is None else str(run.view_id))
+    return [asdict(one) for one in finding_places(own, part_at(own, run.frame))]
 
 
 @router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/picture", response=bytes)
