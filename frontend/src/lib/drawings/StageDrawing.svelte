@@ -183,13 +183,7 @@
       const [left, right] = [Math.min(...xs), Math.max(...xs)];
       const [top, bottom] = [Math.min(...ys), Math.max(...ys)];
       const small = (right - left) * (bottom - top) < (width * height) / 20;
-      const x = (left + right) / 2;
-      // What a thing is taken hold of by stands at its foot.
-      const grip = { left: x - 5, right: x + 5, top: bottom - 5, bottom: bottom + 5 };
-      return [
-        ...(small ? [{ left, right, top, bottom }] : []),
-        ...(editable && shape.stand_in_id ? [grip] : []),
-      ];
+      return small ? [{ left, right, top, bottom }] : [];
     }),
   );
 
