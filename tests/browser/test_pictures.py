@@ -80,6 +80,7 @@ def test_a_dry_run_is_looked_at_in_every_way(desk: Page):
     open_shot(desk, "The tide mill, wide")
     rooms = desk.get_by_role("navigation", name="Rooms of the shot")
     rooms.get_by_role("link", name="Dry run").click()
+    expect(desk.get_by_role("button", name="Film five moments")).to_be_enabled()
     things = desk.get_by_role("region", name="What stands in both")
     expect(things).to_contain_text(re.compile(r"Tide mill.*than the story"))
     expect(things).to_contain_text(re.compile(r"Ansa.*not lit yet"))

@@ -21,7 +21,7 @@ from jungoptic.web.developed import keeping, tasks
 from jungoptic.web.developed.change import Change, changed
 from jungoptic.web.developed.models import FOLDER, Developed, DryRun
 from jungoptic.web.jobs.kinds import KINDS
-from jungoptic.web.plans.models import Plate, StandIn
+from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.plans.stored import plan_json
 from tests.conftest import make_stage, new_id
 
@@ -221,6 +221,20 @@ class TestDryRun:
             assert picture_in(stage.api.get(path)).size == (run["width_px"], run["height_px"])
         wrong = stage.api.get(f"{stage.path}/dry-runs/{run['id']}/picture?which=shot")
         assert wrong.status_code == 422
+
+    def test_moments_of_a_shot_are_filmed_from_its_first_to_its_last_frame(self, stage):
+        Shot.objects.filter(pk=stage.shot.pk).update(screen_time_s=2.0)
+        job = self.ask(stage, moments=3)
+        assert job["state"] == "done", job["problem"]
+        frames = [run["frame"] for run in self.page(stage)["runs"]]
+        last = self.page(stage)["views"][0]["frames"]
+        assert sorted(frames) == [1, 1 + round((last - 1) / 2), last]
+        stage.shot.refresh_from_db()
+        assert keeping.moments_of(stage.shot, None, 8)[-1] == last
+        # A shot of two frames has no more moments.
+        Shot.objects.filter(pk=stage.shot.pk).update(screen_time_s=2.0 / 24.0)
+        stage.shot.refresh_from_db()
+        assert keeping.moments_of(stage.shot, None, 5) == [1, 2]
 
     def test_it_is_replaced_and_told_when_old(self, stage, django_capture_on_commit_callbacks):
         self.ask(stage)

@@ -7,7 +7,15 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
   import { route } from '../../router';
-  import { apart, APART_STOPS, DryRuns, keyOf, missing, type Place } from './dry-run.svelte';
+  import {
+    apart,
+    APART_STOPS,
+    DryRuns,
+    keyOf,
+    missing,
+    MOMENTS,
+    type Place,
+  } from './dry-run.svelte';
 
   const production = $derived(route.params.production ?? '');
   const shot = $derived(route.params.shot ?? '');
@@ -78,6 +86,14 @@
         title="960 pixels wide: takes about twice as long"
         onclick={() => void r.film(960)}>Larger</button
       >
+      {#if r.frames > 1}
+        <button
+          class="btn"
+          disabled={r.work.open || page.missing !== ''}
+          title="The first frame, the last and three between, one after the other"
+          onclick={() => void r.film(640, MOMENTS)}>Film five moments</button
+        >
+      {/if}
       <Moment views={page.views} bind:view={r.view} bind:frame={r.frame} />
       <div class="ml-auto">
         <WayChoice {way} disabled={!run} onchange={(one) => (way = one)} />
@@ -131,6 +147,32 @@
           {#if !run.current}The plan has moved on since this was filmed.{/if}
           {#if run.frame !== r.frame}This is frame {run.frame}.{/if}
         </p>
+      {/if}
+      {#if r.strip.length > 1}
+        <ul aria-label="Moments of the shot" class="flex gap-2 overflow-x-auto pb-1">
+          {#each r.strip as one (one.id)}
+            <li class="shrink-0">
+              <button
+                class={[
+                  'block border-2 text-left text-xs',
+                  one.id === run.id ? 'border-ink' : 'border-line hover:border-soft',
+                ]}
+                aria-pressed={one.id === run.id}
+                title={one.current ? undefined : 'The plan has moved on since'}
+                onclick={() => (r.frame = one.frame)}
+              >
+                <img
+                  src={r.picture(one, 'composite')}
+                  alt=""
+                  class={['block w-40 object-fill', !one.current && 'opacity-45']}
+                  style:aspect-ratio={aspect}
+                  loading="lazy"
+                />
+                <span class="block px-1.5 py-0.5">frame {one.frame}</span>
+              </button>
+            </li>
+          {/each}
+        </ul>
       {/if}
       <div class={[!run.current && 'opacity-60']}>
         <Compared

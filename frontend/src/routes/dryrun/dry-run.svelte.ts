@@ -7,6 +7,8 @@ export type Run = Schemas['DryRunOut'];
 export type Page = Schemas['DryRunPage'];
 export type Place = Schemas['PlaceOut'];
 /** What tells a finding from all others of the shot. */
+/** So many moments make a strip: the first, the last and three between. */
+export const MOMENTS = 5;
 export const keyOf = (place: Place) => `${place.plate_id} ${place.key}`;
 /** What is further off than this in brightness is marked, stops. */
 export const APART_STOPS = 0.3;
@@ -21,8 +23,8 @@ export function apart(stops: number | null): string {
 /** The part of the picture that no plate shows, said. */
 export function missing(hole: number): string {
   if (hole < 0.0005) return 'Every part of the picture is filmed by some plate.';
-  const part = hole < 0.01 ? 'less than 1 %' : `${Math.round(hole * 100)} %`;
-  return `No plate films ${part} of the picture: it is left an even grey.`;
+  const part = hole < 0.01 ? 'Less than 1 %' : `${Math.round(hole * 100)} %`;
+  return `${part} of the picture is filmed by no plate, and left an even grey.`;
 }
 
 export class DryRuns {
@@ -79,9 +81,18 @@ export class DryRuns {
   get #asked() {
     return `jungoptic.dry-run.${this.shotId}`;
   }
-  /** Film everything; `width` in pixels. */
-  async film(width: 640 | 960) {
-    await this.work.ask({ shot_id: this.shotId, view_id: this.view, frame: this.frame, width });
+  /** The runs of the camera in hand, the newest of every frame, by their frames. */
+  get strip(): Run[] {
+    const own = (this.page?.runs ?? []).filter((r) => r.view_id === this.view);
+    return own
+      .filter((r, i) => own.findIndex((other) => other.frame === r.frame) === i)
+      .sort((a, b) => a.frame - b.frame);
+  }
+
+  /** Film everything, at the frame in hand or at moments of the whole shot; `width` in pixels. */
+  async film(width: 640 | 960, moments: number | null = null) {
+    const { shotId: shot_id, view: view_id, frame } = this;
+    await this.work.ask({ shot_id, view_id, frame, width, ...(moments && { moments }) });
     if (this.work.job) sessionStorage.setItem(this.#asked, this.work.job.id);
   }
   /** Take up what was asked for of this shot before, if it still goes on. */

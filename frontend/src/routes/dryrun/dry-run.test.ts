@@ -26,8 +26,8 @@ describe('what a dry run says', () => {
 
   it('tells what no plate films', () => {
     expect(missing(0)).toMatch(/Every part of the picture/);
-    expect(missing(0.004)).toMatch(/less than 1 %/);
-    expect(missing(0.2)).toMatch(/No plate films 20 %/);
+    expect(missing(0.004)).toMatch(/^Less than 1 % of the picture is filmed by no plate/);
+    expect(missing(0.2)).toMatch(/^20 % of the picture is filmed by no plate/);
   });
 });
 
@@ -110,6 +110,14 @@ describe('which run is shown', () => {
     expect(runs.run?.id).toBe('b');
     runs.frame = 60;
     expect(runs.run?.id).toBe('c');
+  });
+
+  it('is one of a strip of the newest of every frame', () => {
+    const page = runs.page!;
+    runs.page = { ...page, runs: [run('new', 24), ...page.runs, run('old', 1)] };
+    runs.view = null;
+    expect(runs.strip.map((one) => one.id)).toEqual(['b', 'new']);
+    runs.page = page;
   });
 
   it('is that of the camera in hand, which has frames of its own', () => {

@@ -150,6 +150,13 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
     return made
 
 
+def moments_of(shot: Shot, view_id: uuid.UUID | None, count: int) -> list[int]:
+    """So many frames (from 1) of a view, evenly from its first to its last; fewer where it has no
+    more."""
+    frames = in_view(load(plan_json(shot)), None if view_id is None else str(view_id)).frames
+    return sorted({1 + round(i * (frames - 1) / (count - 1)) for i in range(count)})
+
+
 def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tell) -> DryRun:
     """Film all plates of a view of the plan as it is stored, put them together, and keep that."""
     plan = plan_json(shot)

@@ -12,7 +12,7 @@ from ..plans.models import Plate, Shot
 #: Where the files lie.
 FOLDER = "developed"
 #: The newest of a shot that are kept, of the plan with a change, and of its dry runs.
-MOST, MOST_CHANGED, MOST_RUNS = 40, 24, 12
+MOST, MOST_CHANGED, MOST_RUNS = 40, 24, 24
 
 
 class Developed(models.Model):

@@ -12,11 +12,13 @@ from ..permissions import Verb
 from ..plans.models import Shot
 from ..records import Refused
 from .change import Change
-from .keeping import Subject, keep, plate_of, run
+from .keeping import Subject, keep, moments_of, plate_of, run
 
 #: How wide pictures may be asked for, pixels.
 Width = Literal[480, 960]
 RunWidth = Literal[640, 960]
+#: So many moments of a shot are filmed at once at most.
+MOST_MOMENTS = 8
 
 
 class Wanted(BaseModel, extra="forbid"):
@@ -32,11 +34,13 @@ class Wanted(BaseModel, extra="forbid"):
 
 
 class WantedRun(BaseModel, extra="forbid"):
-    """Which dry run: a view of a shot (null: the first camera's), at a frame from 1."""
+    """Which dry run: a view of a shot (null: the first camera's), at a frame from 1, or at so many
+    `moments` from its first to its last frame."""
 
     shot_id: uuid.UUID
     view_id: uuid.UUID | None = None
     frame: Annotated[int, Field(ge=1, le=1_000_000)] = 1
+    moments: Annotated[int, Field(ge=2, le=MOST_MOMENTS)] | None = None
     width: RunWidth = 640
 
 
@@ -61,14 +65,18 @@ def _develop(work: Work[Wanted]) -> None:
 
 def _run(work: Work[WantedRun]) -> None:
     wanted = work.params
-    made = run(
-        shot_of(work, wanted.shot_id),
-        wanted.view_id,
-        wanted.frame,
-        wanted.width,
-        lambda done, of: work.tell(done, of, "steps"),
-    )
-    work.keep({"dry_run": str(made.pk)})
+    shot = shot_of(work, wanted.shot_id)
+    frames = [wanted.frame]
+    if wanted.moments is not None:
+        frames = moments_of(shot, wanted.view_id, wanted.moments)
+    made = []
+    for begun, frame in enumerate(frames):
+
+        def tell(done: int, of: int, begun: int = begun) -> None:
+            work.tell(begun * of + done, len(frames) * of, "steps")
+
+        made.append(run(shot, wanted.view_id, frame, wanted.width, tell))
+    work.keep({"dry_run": str(made[-1].pk)})
 
 
 DEVELOP = Kind(
