@@ -58,7 +58,7 @@
     // The pictures are of the plan as the server has it.
     if (status.state === 'saved') untrack(() => void make());
   });
-  $effect(() => () => desk.dispose());
+  $effect(() => () => desk.drop());
 </script>
 
 <Modal

@@ -40,7 +40,11 @@ export class Developing {
   #listed = $state.raw('');
   readonly #work: Record<string, LongWork> = {};
 
-  constructor(readonly bench: OpenShot) {}
+  /** `larger`: whether a large picture follows the small one. */
+  constructor(
+    readonly bench: OpenShot,
+    readonly larger = true,
+  ) {}
 
   get #path() {
     return { production_id: this.bench.productionId, shot_id: this.bench.shotId };
@@ -81,7 +85,7 @@ export class Developing {
     return (this.#work[this.#key(subject, change)] ??= new LongWork(
       this.bench.productionId,
       'develop',
-      () => void this.list().then(() => this.#enlarge(subject, change)),
+      () => void this.list().then(() => (this.larger ? this.#enlarge(subject, change) : undefined)),
     ));
   }
 
@@ -127,6 +131,14 @@ export class Developing {
       if (!(error instanceof Failure)) throw error;
       this.problem = error.message;
     }
+  }
+
+  /** Nobody looks any more: what has not begun is in the way of whatever is asked for next. */
+  drop() {
+    for (const work of Object.values(this.#work)) {
+      if (work.job?.state === 'waiting') void work.cancel();
+    }
+    this.dispose();
   }
 
   dispose() {

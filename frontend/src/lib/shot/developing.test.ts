@@ -72,6 +72,19 @@ describe('developed pictures', () => {
     one.dispose();
   });
 
+  it('takes back what has not begun when nobody looks any more', async () => {
+    const one = desk([], { value: 1 });
+    const post = vi.spyOn(api, 'POST').mockImplementation(((path: string) =>
+      Promise.resolve({
+        data: { id: 'j', state: path.endsWith('cancel') ? 'cancelled' : 'waiting', file_name: '' },
+        response: new Response(),
+      })) as never);
+    await one.develop('mill', 1);
+    one.drop();
+    const paths = post.mock.calls.map((call) => String(call[0]).split('/').at(-1));
+    expect(paths).toEqual(['jobs', 'cancel']);
+  });
+
   it('asks for a small picture of the plate', async () => {
     const one = desk([], { value: 1 });
     const post = vi.spyOn(api, 'POST').mockResolvedValue({

@@ -49,7 +49,7 @@
   const dashes = ['9 3', '3 3', '12 3 3 3'];
 
   // svelte-ignore state_referenced_locally
-  const desk = new Developing(bench);
+  const desk = new Developing(bench, false);
   $effect(() => () => desk.dispose());
   const frame = $derived(1 + Math.round(bench.at * (bench.frames - 1)));
   const pictures = $derived(
