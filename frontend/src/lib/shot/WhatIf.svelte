@@ -105,6 +105,8 @@
                   max="1"
                   aria-label="Developing: {side.name}"
                 ></progress>
+              {:else if status.state !== 'saved'}
+                <span class="text-soft p-2 text-sm">Begins as soon as everything is saved.</span>
               {/if}
             </div>
             {#if side.work.problem || side.work.job?.state === 'failed'}

@@ -238,7 +238,7 @@
               </li>
             {:else}
               <li class="text-soft">
-                {r.places ? 'Every rule of every plate holds.' : 'Asking the rules…'}
+                {r.places ? 'Every rule of every plate holds.' : r.unasked || 'Asking the rules…'}
               </li>
             {/each}
           </ul>

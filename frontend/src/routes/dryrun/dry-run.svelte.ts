@@ -6,9 +6,9 @@ import { LongWork } from '../../lib/jobs/long-work.svelte';
 export type Run = Schemas['DryRunOut'];
 export type Page = Schemas['DryRunPage'];
 export type Place = Schemas['PlaceOut'];
-/** What tells a finding from all others of the shot. */
 /** So many moments make a strip: the first, the last and three between. */
 export const MOMENTS = 5;
+/** What tells a finding from all others of the shot. */
 export const keyOf = (place: Place) => `${place.plate_id} ${place.key}`;
 /** What is further off than this in brightness is marked, stops. */
 export const APART_STOPS = 0.3;
@@ -34,6 +34,8 @@ export class DryRuns {
   /** What does not hold of the plates of a run, and where its pictures show that; null while that
    * is not known. */
   places = $state.raw<Place[] | null>(null);
+  /** Why that could not be asked. */
+  unasked = $state('');
   #placesOf = '';
   readonly work: LongWork;
 
@@ -65,6 +67,7 @@ export class DryRuns {
   async find(run: Run) {
     this.#placesOf = run.id;
     this.places = null;
+    this.unasked = '';
     try {
       const places = await ask(() =>
         api.GET('/api/productions/{production_id}/dry-runs/{pk}/findings', {
@@ -75,6 +78,7 @@ export class DryRuns {
     } catch (error) {
       // The pictures can be looked at without.
       if (!(error instanceof Failure)) throw error;
+      if (this.#placesOf === run.id) this.unasked = error.message;
     }
   }
 
