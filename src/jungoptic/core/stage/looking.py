@@ -57,11 +57,19 @@ class Path(NamedTuple):
 
 
 @lru_cache(maxsize=2 * CAMERAS)
+def _parts(count: int) -> Array:
+    """So many parts of a time, evenly from its beginning to its end."""
+    found = np.linspace(0.0, 1.0, count)
+    found.setflags(write=False)
+    return found
+
+
+@lru_cache(maxsize=2 * CAMERAS)
 def _path(look: Look, moves: bool) -> Path:
     """All frames told apart, which is one where nothing `moves`."""
     frames = look.time.frames
     # A single frame lasts from its beginning to its end.
-    parts = np.linspace(0.0, 1.0, min(max(frames, 2), MOST_FRAMES)) if moves else np.zeros(1)
+    parts = _parts(min(max(frames, 2), MOST_FRAMES)) if moves else np.zeros(1)
     along = look.move.along(look.camera, parts)
     return Path(along, look.time.at(parts), parts, (len(parts) - 1.0) / frames)
 
@@ -167,10 +175,18 @@ def _in_axes(mesh: Mesh, path: CameraPath, seconds: Array, things: tuple[StandIn
     axes = path.axes.transpose(2, 1, 0).reshape(3, 3 * f)
     at: Array = (mesh.points @ axes).reshape(-1, 3, f)
     at -= np.einsum("fjc,fc->jf", path.axes, path.positions_m)
-    speed = velocities(things)
+    speed = _velocities(things)
     if speed.any():
         at += ((speed @ axes).reshape(-1, 3, f) * seconds)[mesh.points_of]
     return at
+
+
+@lru_cache(maxsize=2 * CAMERAS)
+def _velocities(things: tuple[StandIn, ...]) -> Array:
+    """`velocities`, kept: while a camera is dragged, things go as they went."""
+    found = velocities(things)
+    found.setflags(write=False)
+    return found
 
 
 def _view(path: CameraPath, padding: float) -> View:
