@@ -1,6 +1,6 @@
 import { fireEvent, render, screen, within } from '@testing-library/svelte';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { Schemas } from '../../lib/api/client';
+import { api, type Schemas } from '../../lib/api/client';
 import UnitsMenu from '../../lib/ui/UnitsMenu.svelte';
 import WorkingCard from '../../lib/ui/WorkingCard.svelte';
 import { FIRST, units } from '../../lib/units.svelte';
@@ -230,7 +230,22 @@ describe('side by side', () => {
       answers: [answer(3640, false), answer(2590, true)],
       toggle: vi.fn(),
     };
-    const bench = { editable: true, decide: vi.fn() };
+    const bench = {
+      editable: true,
+      decide: vi.fn(),
+      at: 0,
+      frames: 1,
+      question: () => '',
+      plan: () => ({}),
+      view: null,
+    };
+    // One of them has been developed already.
+    const change = { changes: { lens_id: '20 mm' }, shot: {}, things: {}, alone: false };
+    const picture = { id: 'd', plate_id: 'p', view_id: null, frame: 1, current: true, change };
+    vi.spyOn(api, 'GET').mockResolvedValue({
+      data: { missing: '', pictures: [{ ...picture, remarks: [] }] },
+      response: new Response(),
+    } as never);
     render(CompareTable, { bench, planner, record: { id: 'p' } } as never);
     const table = screen.getByTestId('compared');
     for (const text of [
@@ -245,6 +260,12 @@ describe('side by side', () => {
     }
     await fireEvent.click(within(table).getAllByRole('button', { name: 'Do this' })[1]!);
     expect(bench.decide.mock.lastCall?.[1]).toEqual({ lens_id: '20 mm' });
+    const shown = await within(table).findAllByRole('img', { name: /developed at frame 1/ });
+    expect(shown.map((one) => one.getAttribute('alt'))).toEqual([
+      '20 mm, 4K, developed at frame 1',
+    ]);
+    expect(within(table).getByRole('button', { name: 'Develop them' })).toBeEnabled();
+    vi.restoreAllMocks();
   });
 });
 
