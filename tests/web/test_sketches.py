@@ -157,7 +157,7 @@ def test_without_a_file_it_says_so(stage: Stage):
     path = f"/api{stage.path}/shots/{stage.shot.pk}/sketches"
     answer = stage.api.client.post(path, {"title": "x"})
     assert answer.status_code == 422
-    assert "file is missing" in answer.json()["message"]
+    assert "File is missing" in answer.json()["message"]
 
 
 def test_removing_a_picture_removes_its_files(

@@ -64,6 +64,8 @@ def sentence_of(error: dict[str, Any]) -> str:
         return f"must be {context.get('le', context.get('lt')):g} or less"
     if kind == "string_too_long":
         return f"must be {context.get('max_length')} characters or fewer"
+    if kind == "too_long":
+        return f"must be {context.get('max_length')} or fewer"
     if kind in {"literal_error", "enum"}:
         return f"must be one of {context.get('expected')}"
     return WORDS.get(kind) or str(error.get("msg", "is not valid"))
