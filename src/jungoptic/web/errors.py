@@ -16,6 +16,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from psycopg.errors import DiskFull
 
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.words.sentences import capital
 
 from .accounts.sure import Unsure
 from .logs import request_id
@@ -77,10 +78,11 @@ def _place(location: tuple[Any, ...]) -> str:
     return ".".join(parts) or "body"
 
 
-def _called(place: str) -> str:
-    """The field at a place, as a person would say it."""
-    names = [part for part in place.split(".") if not part.isdigit()]
-    return in_words(names[-1])[0] if names else place
+def in_a_sentence(error: dict[str, Any]) -> str:
+    """The same after the field's name, as a person would say it."""
+    parts = _place(tuple(error["loc"])).split(".")
+    name = next((part for part in reversed(parts) if not part.isdigit()), parts[-1])
+    return f"{in_words(name)[0]} {sentence_of(error)}"
 
 
 #: What is said while the database cannot be reached.
@@ -114,11 +116,10 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fields = {_place(tuple(e["loc"])): sentence_of(e) for e in error.errors}
-        named = "; ".join(
-            f"{_called(place)} {sentence}" for place, sentence in list(fields.items())[:5]
-        )
-        return answer(request, 422, f"{named[:1].upper()}{named[1:]}.", fields)
+        by_place = {_place(tuple(e["loc"])): e for e in error.errors}
+        fields = {place: sentence_of(e) for place, e in by_place.items()}
+        named = "; ".join(in_a_sentence(e) for e in list(by_place.values())[:5])
+        return answer(request, 422, f"{capital(named)}.", fields)
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:

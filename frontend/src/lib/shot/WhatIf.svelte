@@ -2,11 +2,11 @@
   import { untrack } from 'svelte';
   import type { SavedRecord } from '../edit/record.svelte';
   import { status } from '../edit/status.svelte';
-  import JobLine from '../jobs/JobLine.svelte';
   import Compared, { type Way } from '../ui/Compared.svelte';
   import Modal from '../ui/Modal.svelte';
   import WayChoice from '../ui/WayChoice.svelte';
   import { Developing, SMALL_PX, type Change } from './developing.svelte';
+  import DevelopedPicture from './DevelopedPicture.svelte';
   import type { OpenShot } from './open-shot.svelte';
   import type { Plate } from './plan';
 
@@ -27,32 +27,27 @@
   // svelte-ignore state_referenced_locally
   const desk = new Developing(bench);
   // svelte-ignore state_referenced_locally
-  const frame = 1 + Math.round(bench.at * (bench.frames - 1));
+  const frame = bench.frame;
   let way = $state<Way>('beside');
-  const sides = $derived([
-    { name: 'As planned', change: null },
+  const sides = $derived<{ name: string; change: Change }[]>([
+    { name: 'As planned', change: {} },
     { name: 'With it', change },
   ]);
-  const shown = $derived(
-    sides.map((side) => {
-      const found = desk.of(record.id, frame, side.change);
-      const stands = found !== null && found.frame === frame && desk.stands(found);
-      return { ...side, picture: stands ? found : null, work: desk.work(record.id, side.change) };
-    }),
-  );
-  const both = $derived(shown.every((side) => side.picture));
+  const pictures = $derived(sides.map((side) => desk.shown(record.id, frame, side.change)));
+  const both = $derived(pictures.every(Boolean));
   const aspect = $derived.by(() => {
-    const one = shown.find((side) => side.picture)?.picture;
+    const one = pictures.find(Boolean);
     const { delivery_width_px: wide, delivery_height_px: high } = bench.shot.draft;
     return one ? `${one.width_px} / ${one.height_px}` : `${wide ?? 1920} / ${high ?? 1080}`;
   });
-  const remarks = $derived([...new Set(shown.flatMap((side) => side.picture?.remarks ?? []))]);
+  const remarks = $derived([...new Set(pictures.flatMap((one) => one?.remarks ?? []))]);
 
   async function make() {
     await desk.list();
     if (desk.missing) return;
-    for (const side of shown)
-      if (!side.picture) await desk.develop(record.id, frame, SMALL_PX, side.change);
+    for (const side of sides)
+      if (!desk.shown(record.id, frame, side.change))
+        await desk.develop(record.id, frame, SMALL_PX, side.change);
   }
   $effect(() => {
     // The pictures are of the plan as the server has it.
@@ -74,44 +69,37 @@
     {#if both}
       <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
         <span class="text-soft text-sm" role="status"
-          >{shown.some((side) => side.work.open) ? 'Coming larger…' : ''}</span
+          >{sides.some((side) => desk.work(record.id, side.change).open)
+            ? 'Coming larger…'
+            : ''}</span
         >
         <WayChoice {way} onchange={(one) => (way = one)} />
       </div>
-      {@const [first, second] = shown.map((side) => ({
-        src: side.picture ? desk.address(side.picture) : '',
+      {@const [first, second] = sides.map((side, i) => ({
+        src: pictures[i] ? desk.address(pictures[i]) : '',
         name: side.name,
         alt: `${side.name}, developed at frame ${frame}`,
       }))}
       {#if first && second}<Compared {way} {aspect} {first} {second} />{/if}
     {:else}
       <div class="grid gap-3 lg:grid-cols-2">
-        {#each shown as side (side.name)}
+        {#each sides as side (side.name)}
           <figure>
             <figcaption class="mb-1 font-semibold">{side.name}</figcaption>
             <div
               class="border-line bg-well grid place-items-center border"
               style:aspect-ratio={aspect}
             >
-              {#if side.picture}
-                <img
-                  src={desk.address(side.picture)}
-                  alt="{side.name}, developed at frame {frame}"
-                  class="h-full w-full object-fill"
-                />
-              {:else if side.work.open}
-                <progress
-                  value={side.work.job?.part ?? 0}
-                  max="1"
-                  aria-label="Developing: {side.name}"
-                ></progress>
-              {:else if status.state !== 'saved'}
-                <span class="text-soft p-2 text-sm">Begins as soon as everything is saved.</span>
-              {/if}
+              <DevelopedPicture
+                {desk}
+                plate={record.id}
+                {frame}
+                change={side.change}
+                name={side.name}
+                class="h-full w-full object-fill"
+                waits={status.state === 'saved' ? '' : 'Begins as soon as everything is saved.'}
+              />
             </div>
-            {#if side.work.problem || side.work.job?.state === 'failed'}
-              <JobLine work={side.work} />
-            {/if}
           </figure>
         {/each}
       </div>

@@ -2,6 +2,7 @@
  * on since. */
 
 import { api, ask, Failure, type Schemas } from '../api/client';
+import { status } from '../edit/status.svelte';
 import { LongWork } from '../jobs/long-work.svelte';
 import type { OpenShot } from './open-shot.svelte';
 
@@ -12,8 +13,13 @@ export const LARGE_PX = 960;
 
 /** What a picture shows: a plate, or with null the story. */
 export type Subject = string | null;
-/** What of a plate would be otherwise, as a way out or a way of the planner has it. */
-export type Change = Pick<Schemas['Remedy'], 'changes' | 'shot' | 'things' | 'alone'>;
+/** What of a plate would be otherwise, as a way out or a way of the planner has it; empty: nothing. */
+export type Change = {
+  changes?: Record<string, unknown>;
+  shot?: Record<string, unknown>;
+  things?: Record<string, unknown>;
+  alone?: boolean;
+};
 
 /** A value as text that says the same whatever the order of its names. */
 function inOrder(value: unknown): string {
@@ -25,11 +31,12 @@ function inOrder(value: unknown): string {
 }
 
 /** All of a change, and nothing else of what has it. */
-function whole(change: Partial<Change>) {
+function whole(change: Change) {
   const { changes = {}, shot = {}, things = {}, alone = false } = change;
   return { changes, shot, things, alone };
 }
-const told = (change: Partial<Change> | null) => inOrder(whole(change ?? {}));
+const told = (change: Change) => inOrder(whole(change));
+const NOTHING = told({});
 
 export class Developing {
   pictures = $state.raw<Developed[]>([]);
@@ -58,13 +65,13 @@ export class Developing {
 
   /** The newest picture of a subject at a frame, as planned or with a change; one of another frame
    * where there is none. */
-  of(subject: Subject, frame: number, change: Change | null = null): Developed | null {
+  of(subject: Subject, frame: number, change: Change = {}): Developed | null {
     const wanted = told(change);
     const own = this.pictures.filter(
       (p) =>
         p.plate_id === subject &&
         (subject !== null || p.view_id === this.#view) &&
-        told(p.change as Partial<Change>) === wanted,
+        told(p.change) === wanted,
     );
     return own.find((p) => p.frame === frame) ?? own[0] ?? null;
   }
@@ -72,16 +79,21 @@ export class Developing {
   stands(picture: Developed): boolean {
     return picture.current && this.#listed === this.#plan();
   }
+  /** The picture of a subject at just this frame that still stands. */
+  shown(subject: Subject, frame: number, change: Change = {}): Developed | null {
+    const found = this.of(subject, frame, change);
+    return found && found.frame === frame && this.stands(found) ? found : null;
+  }
   address(picture: Developed): string {
     return `/api/productions/${this.bench.productionId}/developed/${picture.id}/picture`;
   }
 
-  #key(subject: Subject, change: Change | null) {
+  #key(subject: Subject, change: Change) {
     return `${subject ?? 'story'} ${told(change)}`;
   }
 
   /** The work for a subject: small, then large. */
-  work(subject: Subject, change: Change | null = null): LongWork {
+  work(subject: Subject, change: Change = {}): LongWork {
     return (this.#work[this.#key(subject, change)] ??= new LongWork(
       this.bench.productionId,
       'develop',
@@ -92,7 +104,7 @@ export class Developing {
   /** How wide a picture was asked for last. */
   readonly #wide: Record<string, number> = {};
 
-  async develop(subject: Subject, frame: number, width = SMALL_PX, change: Change | null = null) {
+  async develop(subject: Subject, frame: number, width = SMALL_PX, change: Change = {}) {
     this.#wide[this.#key(subject, change)] = width;
     await this.work(subject, change).ask({
       shot_id: this.bench.shotId,
@@ -100,13 +112,13 @@ export class Developing {
       view_id: subject === null ? this.#view : null,
       frame,
       width,
-      ...(change && { change: whole(change) }),
+      ...(told(change) !== NOTHING && { change: whole(change) }),
     });
   }
 
-  async #enlarge(subject: Subject, change: Change | null) {
+  async #enlarge(subject: Subject, change: Change) {
     const newest = this.pictures.find(
-      (p) => p.plate_id === subject && told(p.change as Partial<Change>) === told(change),
+      (p) => p.plate_id === subject && told(p.change) === told(change),
     );
     // What post lays in has a slimmer frame: asked for large, it is no wider than it comes.
     const asked = this.#wide[this.#key(subject, change)] ?? newest?.width_px ?? LARGE_PX;
@@ -131,6 +143,18 @@ export class Developing {
       if (!(error instanceof Failure)) throw error;
       this.problem = error.message;
     }
+  }
+
+  /** While a component shows them: whether a picture still stands is asked anew once what was
+   * changed is on the server. */
+  watch() {
+    $effect(() => () => this.dispose());
+    $effect(() => {
+      this.bench.question();
+      if (status.state !== 'saved' || this.bench.dragging) return;
+      const later = setTimeout(() => void this.list(), 150);
+      return () => clearTimeout(later);
+    });
   }
 
   /** Nobody looks any more: what has not begun is in the way of whatever is asked for next. */

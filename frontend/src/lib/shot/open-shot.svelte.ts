@@ -139,6 +139,10 @@ export class OpenShot {
     const { screen_time_s = 4, playback_fps = 24 } = this.shot.draft;
     return Math.max(1, Math.round(screen_time_s * playback_fps));
   }
+  /** The frame that the pictures show, from 1. */
+  get frame() {
+    return 1 + Math.round(this.at * (this.frames - 1));
+  }
   /** Show a frame; one after the end shows the last. */
   show(frame: number) {
     this.at = Math.min((frame - 1) / Math.max(this.frames - 1, 1), 1);

@@ -2,10 +2,10 @@
   import type { Schemas } from '../../lib/api/client';
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { status } from '../../lib/edit/status.svelte';
-  import JobLine from '../../lib/jobs/JobLine.svelte';
   import { length, say } from '../../lib/quantities';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { Developing, SMALL_PX, type Change } from '../../lib/shot/developing.svelte';
+  import DevelopedPicture from '../../lib/shot/DevelopedPicture.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import type { Planner } from './planner.svelte';
@@ -50,31 +50,11 @@
 
   // svelte-ignore state_referenced_locally
   const desk = new Developing(bench, false);
-  $effect(() => () => desk.dispose());
-  const frame = $derived(1 + Math.round(bench.at * (bench.frames - 1)));
-  const pictures = $derived(
-    ways.map((way) => {
-      const changes = way.changes as Change['changes'];
-      const change: Change | null =
-        Object.keys(way.changes).length === 0
-          ? null
-          : { changes, shot: {}, things: {}, alone: false };
-      const found = desk.of(record.id, frame, change);
-      return {
-        change,
-        work: desk.work(record.id, change),
-        picture: found && found.frame === frame && desk.stands(found) ? found : null,
-      };
-    }),
-  );
-  $effect(() => {
-    // What was developed before, once what was changed is on the server.
-    bench.question();
-    if (status.state === 'saved' && !bench.dragging) void desk.list();
-  });
+  desk.watch();
+  const changes = $derived(ways.map((way): Change => ({ changes: way.changes })));
+  const lacking = $derived(changes.filter((one) => !desk.shown(record.id, bench.frame, one)));
   async function develop() {
-    for (const one of pictures)
-      if (!one.picture) await desk.develop(record.id, frame, SMALL_PX, one.change);
+    for (const one of lacking) await desk.develop(record.id, bench.frame, SMALL_PX, one);
   }
 </script>
 
@@ -119,32 +99,23 @@
           <th scope="row" class="text-soft text-left font-normal">
             <button
               class="btn mt-1 min-h-7! py-0!"
-              title="What the simulated camera makes of each, at frame {frame}"
+              title="What the simulated camera makes of each, at frame {bench.frame}"
               disabled={desk.missing !== '' ||
                 status.unsaved ||
-                pictures.every((one) => one.picture || one.work.open)}
+                lacking.every((one) => desk.work(record.id, one).open)}
               onclick={() => void develop()}>Develop them</button
             >
           </th>
-          {#each pictures as one, i (i)}
+          {#each ways as way, i (i)}
             <td class="pt-1 pl-3">
-              {#if one.picture}
-                <img
-                  src={desk.address(one.picture)}
-                  alt="{ways[i]?.lens}, {ways[i]?.mode}, developed at frame {frame}"
-                  class="border-line max-h-48 w-full max-w-72 border object-contain"
-                  data-testid="developed-way"
-                />
-              {:else if one.work.open}
-                <progress
-                  value={one.work.job?.part ?? 0}
-                  max="1"
-                  aria-label="Developing way {i + 1}"
-                ></progress>
-              {/if}
-              {#if one.work.problem || one.work.job?.state === 'failed'}
-                <JobLine work={one.work} />
-              {/if}
+              <DevelopedPicture
+                {desk}
+                plate={record.id}
+                frame={bench.frame}
+                change={changes[i]}
+                name="{way.lens}, {way.mode}"
+                class="border-line max-h-48 w-full max-w-72 border object-contain"
+              />
             </td>
           {/each}
         </tr>

@@ -11,17 +11,10 @@
   let { bench, record }: Props = $props();
   // svelte-ignore state_referenced_locally
   const desk = new Developing(bench);
-  $effect(() => () => desk.dispose());
-  $effect(() => {
-    // Once what was changed is on the server, whether a picture still stands is asked anew.
-    bench.question();
-    if (status.state !== 'saved' || bench.dragging) return;
-    const later = setTimeout(() => void desk.list(), 150);
-    return () => clearTimeout(later);
-  });
+  desk.watch();
 
   let lines = $state(false);
-  const frame = $derived(1 + Math.round(bench.at * (bench.frames - 1)));
+  const frame = $derived(bench.frame);
   const width = $derived(bench.shot.draft.delivery_width_px ?? 1920);
   const height = $derived(bench.shot.draft.delivery_height_px ?? 1080);
   const sides = $derived<{ subject: Subject; name: string; hint: string }[]>([

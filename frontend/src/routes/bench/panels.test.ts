@@ -233,8 +233,7 @@ describe('side by side', () => {
     const bench = {
       editable: true,
       decide: vi.fn(),
-      at: 0,
-      frames: 1,
+      frame: 1,
       question: () => '',
       plan: () => ({}),
       view: null,

@@ -91,7 +91,7 @@
         : [],
     ),
   );
-  const frame = $derived(bench ? 1 + Math.round(bench.at * (bench.frames - 1)) : 1);
+  const frame = $derived(bench?.frame ?? 1);
   const zoomed = $derived(bench?.report?.zoomed ?? 1);
   /** The split whose line is under the hand. */
   let chosen = $state<string | null>(null);

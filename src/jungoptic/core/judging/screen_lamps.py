@@ -4,25 +4,25 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from itertools import product
 from typing import NamedTuple
 
-from ..lighting.on_stage import lighting
 from ..lighting.stage_light import LampLight
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded
 from ..plan.plate import PlacedLamp
-from ..screens.lit import lit_screen, screen_lamps
+from ..screens.lit import at_screen, lit_screen, screen_lamps
 from ..stage.backing import backing
 from ..stage.case import Case
 from ..words.quantities import length, lux, stops
+from .lamps import key_of
 from .limits import SCREEN_LAMPS_STRAIN, SCREEN_LAMPS_UNDER
 from .rule import Rule
 from .way import Way
 
-#: Distances before the screen that its lamps are moved to, and what part of its half width beside
-#: its middle they are aimed at, towards their own side above zero.
+#: Distances before the screen that its lamps are moved to, and what they are aimed at: in half
+#: widths beside its middle, towards their own side.
 NEARER_M = (1.2, 0.8, 0.5)
-AIMS = (-0.5, 0.0, 0.5)
+AIMS = {"its far half": -0.5, "its middle": 0.0, "its near half": 0.5}
 
 
 class Thrown(NamedTuple):
@@ -51,11 +51,11 @@ def on_what_is_seen(lamp: LampLight) -> float:
 def thrown_on_action(case: Case) -> Thrown | None:
     """What the screen's lamps give the action on the side where they give most; None without a key
     or without any of them."""
-    light = lighting(case)
-    if light is None or case.shot.old_rules or backing(case) is None:
+    found = key_of(case)
+    if found is None or case.shot.old_rules or backing(case) is None:
         return None
-    key = next((x for x in light.lamps if x.role == "key"), None)
-    return None if key is None else thrown_from(light.lamps, key.face_lux)
+    light, key = found
+    return thrown_from(light.lamps, key.face_lux)
 
 
 def thrown_from(lamps: Sequence[LampLight], key_lux: float) -> Thrown | None:
@@ -117,34 +117,25 @@ def _ways(case: Case) -> list[Way]:
     screen, own = backing(case), set(screen_lamps(case))
     if screen is None or not own:
         return []
-    centre, half = screen.centre_x_m, case.plate.screen_width_m / 2.0
     names = "Lamps of the screen" if len(own) > 1 else "Lamp of the screen"
 
-    def placed(lamp: PlacedLamp, before: float, part: float) -> PlacedLamp:
-        way = -1.0 if lamp.x_m < centre else 1.0
-        return replace(
-            lamp,
-            y_m=round(screen.distance_m - before, 2),
-            aim_x_m=round(centre + way * half * part, 2),
-            aim_y_m=round(screen.distance_m, 2),
-            aim_z_m=lamp.z_m if lamp.aim_z_m is None else lamp.aim_z_m,
-        )
+    def placed(lamp: PlacedLamp, before: float, beside: float) -> PlacedLamp:
+        own_side = -beside if lamp.x_m < screen.centre_x_m else beside
+        return at_screen(lamp, screen, case.plate, before, own_side)
 
     ways: list[Way] = []
-    for before in NEARER_M:
-        for part in AIMS:
-            lamps = tuple(
-                placed(x, before, part) if i in own else x for i, x in enumerate(case.plate.lamps)
+    for before, (at, beside) in product(NEARER_M, AIMS.items()):
+        lamps = tuple(
+            placed(x, before, beside) if i in own else x for i, x in enumerate(case.plate.lamps)
+        )
+        ways.append(
+            Way(
+                f"{names} {length(before)} before it, aimed at {at}.",
+                {"lamps": lamps},
+                order=_uneven,
+                family="nearer",
             )
-            at = {-0.5: "its far half", 0.0: "its middle", 0.5: "its near half"}[part]
-            ways.append(
-                Way(
-                    f"{names} {length(before)} before it, aimed at {at}.",
-                    {"lamps": lamps},
-                    order=_uneven,
-                    family="nearer",
-                )
-            )
+        )
     ways.append(
         Way(
             f"Flag the {names[0].lower()}{names[1:]} off the action: a board or black cloth beside "

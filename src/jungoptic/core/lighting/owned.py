@@ -131,7 +131,7 @@ def light_there(case: Case, light: StageLight | None = None) -> tuple[float, str
     if light is not None and light.lux > 0:
         return light.lux, "from the lamps placed"
     room = case.shot.kit.room(plate.room_id)
-    if plate.kind in ("still", "element") or room is None or room.height_m is None:
+    if plate.kind in ("still", "element") or room is None or room.open_air:
         return None
     owned = lux_owned(case)
     if owned <= 0:

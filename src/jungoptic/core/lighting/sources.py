@@ -168,7 +168,7 @@ def sources_of(shot: Shot, plate: Plate, fine: bool = True) -> tuple[Source, ...
     In the open air the sun shines on it too; indoors there is none."""
     target = action_point_m(shot, plate) or (0.0, 1.0, 0.5)
     room = shot.kit.room(plate.room_id)
-    under_sky = room is None or room.height_m is None
+    under_sky = room is None or room.open_air
     found: list[Source] = []
     bounces: list[Source] = []
     for number, placed in enumerate(plate.lamps):

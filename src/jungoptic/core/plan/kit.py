@@ -189,6 +189,11 @@ class Room:
     reflectance: float = USUAL_WALLS
 
     @property
+    def open_air(self) -> bool:
+        """Whether it has no ceiling."""
+        return self.height_m is None
+
+    @property
     def under_the_sun(self) -> bool:
         """Whether the sun shines in, and from where can be known."""
         return (

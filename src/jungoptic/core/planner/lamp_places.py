@@ -26,7 +26,7 @@ def inside(lamp: PlacedLamp, case: Case) -> bool:
 
 def owned(case: Case) -> list[Lamp]:
     """The lamps there are on the plate's day; the sun only in the open air, no bounce."""
-    open_air = (room := case.shot.kit.room(case.plate.room_id)) is None or room.height_m is None
+    open_air = (room := case.shot.kit.room(case.plate.room_id)) is None or room.open_air
     return [
         lamp
         for lamp in case.shot.kit.lamps

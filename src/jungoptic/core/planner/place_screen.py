@@ -11,7 +11,7 @@ from ..judging.screen_lamps import thrown_from
 from ..lighting.on_stage import lighting
 from ..plan.kit import Lamp
 from ..plan.plate import PlacedLamp
-from ..screens.lit import lit_screen
+from ..screens.lit import at_screen, lit_screen
 from ..stage.backing import Backing, backing
 from ..stage.case import Case
 from .lamp_places import inside, left_of
@@ -105,16 +105,19 @@ def _places(
     weaker = min(lamp.lux_at_1m for lamp in pair)
     for out, before, across in product(OUTWARDS_M, BEFORE_M, ACROSS):
         left, right = (
-            PlacedLamp(
-                lamp.id,
-                round(centre + way * (half + out), 2),
-                round(screen.distance_m - before, 2),
-                middle,
-                level=round(weaker / lamp.lux_at_1m, 3),
-                aim_x_m=round(centre - way * half * across, 2),
-                aim_y_m=round(screen.distance_m, 2),
-                aim_z_m=middle,
-                role="screen",
+            at_screen(
+                PlacedLamp(
+                    lamp.id,
+                    round(centre + way * (half + out), 2),
+                    0.0,
+                    middle,
+                    level=round(weaker / lamp.lux_at_1m, 3),
+                    role="screen",
+                ),
+                screen,
+                plate,
+                before,
+                -way * across,
             )
             for lamp, way in zip(pair, (-1.0, 1.0), strict=True)
         )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..lighting.in_picture import lamps_in_picture
+from ..lighting.sources import shining_size
 from ..lighting.stage_shadows import shadows_in_frame
 from ..plan.findings import Finding, Verdict
 from ..plan.shot import Shot
@@ -157,7 +158,9 @@ def _lamps(case: Case, part: float) -> tuple[Box, ...]:
     for seen in lamps_in_picture(case):
         lamp = plate.lamps[seen.number]
         model = shot.kit.lamp(lamp.lamp_id)
-        half = 0.5 * (lamp.size_m or (0.2 if model is None else model.size_m))
+        if model is None:
+            continue
+        half = max(shining_size(model, lamp)) / 2.0
         x, y, z = lamp.at
         ends = [(x + a, y, z + b) for a in (-half, half) for b in (-half, half)]
         pixels = camera.project(ends, 1.0, 1.0)

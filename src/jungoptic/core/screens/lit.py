@@ -11,9 +11,9 @@ from ..lighting.on_stage import screen_y_m
 from ..lighting.shine import Source
 from ..lighting.sources import sources_of
 from ..lighting.stage_light import lights_screen
-from ..plan.plate import PlacedLamp
+from ..plan.plate import PlacedLamp, Plate
 from ..plan.standins import hull_points
-from ..stage.backing import backing
+from ..stage.backing import Backing, backing
 from ..stage.case import Case
 from ..stage.spots import velocities
 from .screen_light import ScreenLight, screen_light
@@ -44,9 +44,23 @@ def stays_dark(case: Case) -> bool:
     """Whether lamps are placed and none of them reaches a screen that has to be lit: one with a
     colour to key, and not in the open air."""
     room = case.shot.kit.room(case.plate.room_id)
-    open_air = room is not None and room.height_m is None
+    open_air = room is not None and room.open_air
     keyed = backing(case) is not None and case.plate.screen_colour not in ("sky", "black")
     return keyed and not open_air and bool(case.plate.lamps) and lit_screen(case) is None
+
+
+def at_screen(
+    lamp: PlacedLamp, screen: Backing, plate: Plate, before_m: float, beside: float
+) -> PlacedLamp:
+    """A lamp so far before the screen, aimed at the place `beside` its middle, in half widths to
+    the right; level unless it was aimed up or down."""
+    return replace(
+        lamp,
+        y_m=round(screen.distance_m - before_m, 2),
+        aim_x_m=round(screen.centre_x_m + beside * plate.screen_width_m / 2.0, 2),
+        aim_y_m=round(screen.distance_m, 2),
+        aim_z_m=lamp.z_m if lamp.aim_z_m is None else lamp.aim_z_m,
+    )
 
 
 def screen_lamps(case: Case) -> list[int]:

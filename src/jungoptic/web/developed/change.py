@@ -13,7 +13,7 @@ from jungoptic.core import plan as core
 from jungoptic.core.plan.findings import Remedy, Verdict
 from jungoptic.core.remedies.applied import applied
 
-from ..errors import sentence_of
+from ..errors import in_a_sentence
 from ..naming import in_words
 from ..plans.bridge import load
 from ..plans.fields import PlateFields, ShotFields, StandInFields
@@ -57,18 +57,16 @@ def changed(plan: dict[str, Any], plate_id: str, change: Change) -> core.Shot:
         if seen is None
         else {**plan["shot"], "views": [{**v, **(change.shot if v is seen else {})} for v in views]}
     )
-    told = {
+    otherwise = {
         **plan,
         "shot": shot,
         "plates": [{**p, **(change.changes if p is plate else {})} for p in plan["plates"]],
         "stand_ins": [{**s, **change.things.get(s["id"], {})} for s in plan["stand_ins"]],
     }
     try:
-        after = load(told)
+        after = load(otherwise)
     except ValidationError as error:
-        first = error.errors()[0]
-        name = next((str(p) for p in reversed(first["loc"]) if isinstance(p, str)), "change")
-        raise Refused("change", f"{in_words(name)[0]} {sentence_of(dict(first))}.") from error
+        raise Refused("change", f"{in_a_sentence(dict(error.errors()[0]))}.") from error
     mine = next(p for p in after.plates if p.id == plate_id)
     # What the core does not know of a plate, such as a note, shows in no picture.
     decided = {n: getattr(mine, n) for n in change.changes if hasattr(mine, n)}
