@@ -37,7 +37,7 @@ def read(room: Locator, name: str) -> Locator:
     card = room.get_by_test_id("thumb").filter(has_text=name)
     # One is looked at after the other.
     done = re.compile("read|refused")
-    expect(card).to_have_attribute("data-state", done, timeout=2 * LONG_MS)
+    expect(card).to_have_attribute("data-state", done, timeout=LONG_MS)
     return card
 
 
@@ -277,8 +277,8 @@ def test_a_clip_with_a_card_s_board_files_itself(desk: Page, tmp_path: Path):
     desk.get_by_label("Pictures of the production: files").set_input_files(str(path))
     library = desk.get_by_test_id("library")
     # It comes, is looked at, and has gone where it belongs.
-    expect(library.get_by_test_id("thumb")).to_have_count(1, timeout=2 * LONG_MS)
-    expect(library.get_by_test_id("thumb")).to_have_count(0, timeout=2 * LONG_MS)
+    expect(library.get_by_test_id("thumb")).to_have_count(1, timeout=LONG_MS)
+    expect(library.get_by_test_id("thumb")).to_have_count(0, timeout=LONG_MS)
     room = pictures_of(desk, "the twins argue")
     take = room.get_by_test_id("take").filter(has_text="3A-1 take 2")
     take.get_by_test_id("thumb").filter(has_text="C0042").click()

@@ -75,7 +75,7 @@ def test_from_an_empty_production(desk: Page):
     expect(room.get_by_text("corners of the board")).to_have_count(3, timeout=LONG_MS)
     expect(room).to_contain_text("3 of at least 5 stills")
     drop.set_input_files(stills[3:])
-    expect(room.get_by_text("corners of the board")).to_have_count(9, timeout=2 * LONG_MS)
+    expect(room.get_by_text("corners of the board")).to_have_count(9, timeout=LONG_MS)
     room.get_by_role("button", name="Measure it").click()
     # The new lens says 35 mm, and is none: nothing can be kept of that.
     answer = room.get_by_test_id("lens-answer")

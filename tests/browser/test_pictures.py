@@ -33,6 +33,15 @@ def test_a_plate_and_what_would_mend_it_are_developed(desk: Page):
     # It has come, and is a picture.
     assert picture.evaluate("image => image.decode().then(() => image.naturalWidth)") >= 480
 
+    stop = desk.get_by_role("textbox", name=re.compile("^Stop"))
+    stop.fill("f/4")
+    stop.press("Enter")
+    expect(picture).to_have_attribute("data-stands", "false")
+    expect(mine).to_contain_text("the plan has moved on")
+    saved(desk)
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(picture).to_have_attribute("data-stands", "true")
+
     # A way out is seen before it is made; what is planned has been developed already.
     # Its camera stands too high; a base below the ground lets it stand as low as it belongs.
     lower = ways_out(desk, "floor").locator("li", has_text="Let the camera base sit")
@@ -40,7 +49,7 @@ def test_a_plate_and_what_would_mend_it_are_developed(desk: Page):
     dialog = desk.get_by_role("dialog", name=re.compile("^Let the camera base sit"))
     pictures = dialog.get_by_role("img")
     # The large picture of what is planned may still be in the making.
-    expect(pictures).to_have_count(2, timeout=3 * LONG_MS)
+    expect(pictures).to_have_count(2, timeout=LONG_MS)
     expect(pictures.first).to_have_attribute("alt", re.compile("^As planned"))
     dialog.get_by_role("button", name="Wipe", exact=True).click()
     expect(desk.get_by_test_id("compared")).to_have_attribute("data-way", "wipe")
@@ -61,7 +70,7 @@ def test_a_plate_and_what_would_mend_it_are_developed(desk: Page):
     desk.get_by_role("tab", name="Planner").click()
     desk.locator('[data-way="1"]').get_by_label("compare").check()
     desk.get_by_role("button", name="Develop them").click()
-    expect(desk.get_by_test_id("developed-way")).to_have_count(1, timeout=3 * LONG_MS)
+    expect(desk.get_by_test_id("developed-way")).to_have_count(1, timeout=LONG_MS)
     assert all(one.change["changes"] for one in Developed.objects.exclude(change_key=""))
 
 

@@ -31,7 +31,7 @@ def test_a_performer_is_laid_into_the_miniature(desk: Page):
     expect(layers).to_contain_text(["keyed from green", "the picture behind all else"])
     desk.keyboard.press("p")
     answer = room.get_by_test_id("answer")
-    expect(answer).to_contain_text("It works", timeout=2 * LONG_MS)
+    expect(answer).to_contain_text("It works", timeout=LONG_MS)
     shown = room.get_by_role("img", name="What was filmed, put together")
     assert shown.evaluate("image => image.decode().then(() => image.naturalWidth)") == 960
     for way in ("Beside", "Blink", "Difference", "Wipe"):
@@ -46,7 +46,7 @@ def test_a_performer_is_laid_into_the_miniature(desk: Page):
     layers.first.get_by_label("in", exact=True).uncheck()
     expect(room).to_contain_text("made with other choices")
     room.get_by_role("button", name="Put this frame together").click()
-    expect(room).not_to_contain_text("made with other choices", timeout=2 * LONG_MS)
+    expect(room).not_to_contain_text("made with other choices", timeout=LONG_MS)
     # Found again as it was left.
     desk.reload()
     expect(layers.first.get_by_label("in", exact=True)).not_to_be_checked()
@@ -69,13 +69,13 @@ def test_halves_that_end_too_soon(desk: Page):
     expect(begins).to_have_value("1")
     room.get_by_role("button", name="Put this frame together").click()
     answer = room.get_by_test_id("answer")
-    expect(answer).to_contain_text("Film again before the set goes", timeout=2 * LONG_MS)
+    expect(answer).to_contain_text("Film again before the set goes", timeout=LONG_MS)
     expect(room.locator('[data-finding="rough-end"]').first).to_contain_text("108 frames before")
     # The whole is long work: it can be stopped.
     room.get_by_role("button", name="All of it, as a clip").click()
     work = room.get_by_test_id("job-rough-clip")
     work.get_by_role("button", name="Stop").click()
-    expect(work).to_have_count(0, timeout=2 * LONG_MS)
+    expect(work).to_have_count(0, timeout=LONG_MS)
 
 
 @pytest.mark.usefixtures("worker")
@@ -96,4 +96,4 @@ def test_from_an_empty_production(desk: Page, tmp_path: Path):
     read(pictures, "first")
     room = together_of(desk)
     room.get_by_role("button", name="Put this frame together").click()
-    expect(room.get_by_test_id("answer")).not_to_be_empty(timeout=2 * LONG_MS)
+    expect(room.get_by_test_id("answer")).not_to_be_empty(timeout=LONG_MS)

@@ -2,6 +2,7 @@
   import { api, ask, Failure, type Schemas } from '../api/client';
   import { LATER, newest } from '../edit/newest';
   import type { SavedRecord } from '../edit/record.svelte';
+  import { keyed } from '../ui/keyed';
   import VerdictMark from '../ui/VerdictMark.svelte';
   import type { OpenShot } from './open-shot.svelte';
   import type { Plate } from './plan';
@@ -129,7 +130,7 @@
       </p>
     {:else if found}
       <ul class="mt-1 grid gap-1.5">
-        {#each found.remedies as remedy, i (i)}
+        {#each keyed(found.remedies, (one) => one.sentence) as { key, one: remedy } (key)}
           <li class="bg-paper p-1.5 text-sm">
             <div class="flex items-start justify-between gap-2">
               <span class="font-semibold">{remedy.sentence}</span>

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import type { SavedRecord } from '../edit/record.svelte';
   import { status } from '../edit/status.svelte';
   import Compared, { type Way } from '../ui/Compared.svelte';
@@ -49,10 +48,8 @@
       if (!desk.shown(record.id, frame, side.change))
         await desk.develop(record.id, frame, SMALL_PX, side.change);
   }
-  $effect(() => {
-    // The pictures are of the plan as the server has it.
-    if (status.state === 'saved') untrack(() => void make());
-  });
+  // The pictures are of the plan as the server has it.
+  desk.watch(make);
   $effect(() => () => desk.drop());
 </script>
 

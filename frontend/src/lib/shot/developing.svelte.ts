@@ -145,14 +145,14 @@ export class Developing {
     }
   }
 
-  /** While a component shows them: whether a picture still stands is asked anew once what was
-   * changed is on the server. */
-  watch() {
+  /** While a component shows them: once what was changed is on the server, whether a picture still
+   * stands is asked anew. */
+  watch(renew: () => Promise<void> = () => this.list()) {
     $effect(() => () => this.dispose());
     $effect(() => {
       this.bench.question();
       if (status.state !== 'saved' || this.bench.dragging) return;
-      const later = setTimeout(() => void this.list(), 150);
+      const later = setTimeout(() => void renew(), 150);
       return () => clearTimeout(later);
     });
   }
@@ -162,7 +162,6 @@ export class Developing {
     for (const work of Object.values(this.#work)) {
       if (work.job?.state === 'waiting') void work.cancel();
     }
-    this.dispose();
   }
 
   dispose() {

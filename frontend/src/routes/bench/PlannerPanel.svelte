@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
+  import { keyed } from '../../lib/ui/keyed';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import CompareTable from './CompareTable.svelte';
@@ -81,7 +82,7 @@
     {#if planner.compared.length > 0}<CompareTable {bench} {planner} {record} />{/if}
     <div class="mt-2 grid gap-4 2xl:grid-cols-2">
       <ol class="grid gap-2" aria-label="Ways to film it, best first">
-        {#each found.ways as way, i (i)}
+        {#each keyed( found.ways, (one) => JSON.stringify(one.changes) ) as { key, one: way }, i (key)}
           {@const now = Object.keys(way.changes).length === 0}
           <li class="border-line border-t pt-1" data-way={i + 1} data-verdict={way.verdict}>
             <div class="flex items-start gap-2">
