@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import datetime
 import io
+import math
 import os
 from pathlib import Path
 
@@ -16,11 +17,13 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 from PIL import Image
 
+from jungoptic.media.clip import frames_of
 from jungoptic.render.engine import MISSING, available
-from jungoptic.web.developed import keeping, tasks
+from jungoptic.web.developed import clip, keeping, tasks
 from jungoptic.web.developed.change import Change, changed
 from jungoptic.web.developed.models import FOLDER, Developed, DryRun
 from jungoptic.web.jobs.kinds import KINDS
+from jungoptic.web.jobs.work import Cancelled
 from jungoptic.web.plans.models import Plate, Shot, StandIn
 from jungoptic.web.plans.stored import plan_json
 from tests.conftest import make_stage, new_id
@@ -34,6 +37,7 @@ def small(monkeypatch):
     real, whole = keeping.develop, keeping.dry_run.run
     monkeypatch.setattr(keeping, "develop", lambda *a, **k: real(*a[:3], 48, **k))
     monkeypatch.setattr(keeping.dry_run, "run", lambda s, p, w, **k: whole(s, p, 48, **k))
+    monkeypatch.setattr(clip, "CLIP_PX", 48)
 
 
 def files() -> list[str]:
@@ -258,9 +262,56 @@ class TestDryRun:
         other = make_stage(stage.owner, "Other")
         assert other.api.get(path.replace(stage.path, other.path)).status_code == 404
 
-    def test_without_any_camera_it_says_what_to_choose(self, stage):
+    def test_it_is_filmed_as_a_clip(self, stage, tmp_path, django_capture_on_commit_callbacks):
+        Shot.objects.filter(pk=stage.shot.pk).update(screen_time_s=5.0)
+        self.ask(stage)
+        for _ in range(2):
+            with django_capture_on_commit_callbacks(execute=True):
+                job = stage.api.work(stage.path, "dry-run-clip", shot_id=str(stage.shot.pk))
+            assert job["state"] == "done", job["problem"]
+        # The newer one takes the place of the older, and of no picture.
+        reel, still = self.page(stage)["runs"]
+        assert (reel["id"], reel["frame"], reel["current"]) == (
+            job["result"]["dry_run"],
+            None,
+            True,
+        )
+        assert still["frame"] == 1
+        assert len(files()) == 4
+        # 120 frames are more than a clip is made of: every second one, half as many a second.
+        frames = self.page(stage)["views"][0]["frames"]
+        fps = frames / 5.0
+        assert reel["fps"] == pytest.approx(fps / math.ceil(frames / clip.MOST_FILMED))
+        for which in ("composite", "story"):
+            path = f"{stage.path}/dry-runs/{reel['id']}/picture?which={which}"
+            answer = stage.api.get(path)
+            assert answer["Content-Type"] == "video/webm"
+            file = tmp_path / f"{which}.webm"
+            file.write_bytes(b"".join(answer.streaming_content))
+            shown = list(frames_of(file))
+            assert len(shown) / reel["fps"] == pytest.approx(5.0, abs=1.0 / reel["fps"])
+            assert shown[0].shape == (reel["height_px"], reel["width_px"], 3)
+        # Its findings are those of the shot as it begins.
+        answer = stage.api.get(f"{stage.path}/dry-runs/{reel['id']}/findings")
+        assert answer.status_code == 200
+
+    def test_a_clip_is_given_up_between_two_pictures(self, stage):
+        told = []
+
+        def tell(done, of):
+            told.append((done, of))
+            if done == 2:
+                raise Cancelled
+
+        with pytest.raises(Cancelled):
+            clip.run_clip(stage.shot, None, tell)
+        assert [done for done, _ in told] == [0, 1, 2]
+        assert (DryRun.objects.count(), files()) == (0, [])
+
+    @pytest.mark.parametrize("kind", ["dry-run", "dry-run-clip"])
+    def test_without_any_camera_it_says_what_to_choose(self, stage, kind):
         Plate.objects.filter(pk=stage.plate.pk).update(lens=None)
-        job = self.ask(stage)
+        job = stage.api.work(stage.path, kind, shot_id=str(stage.shot.pk))
         assert job["state"] == "failed"
         assert "choose body, mode and lens" in job["problem"]
 
@@ -297,4 +348,4 @@ def test_files_that_nothing_refers_to_are_swept(stage):
 
 def test_somebody_waits_beside_a_picture_and_comes_back_for_a_dry_run():
     assert (KINDS["develop"].queue, KINDS["develop"].warm) == ("short", True)
-    assert KINDS["dry-run"].queue == "long"
+    assert KINDS["dry-run"].queue == KINDS["dry-run-clip"].queue == "long"

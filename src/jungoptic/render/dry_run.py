@@ -3,54 +3,43 @@ look."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
 
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.lockoff.pieces import air_of, nearest_m, pieces, side_matte
-from jungoptic.core.pictures.composite import Layer, laid, stops_apart
+from jungoptic.core.pictures.composite import Layer, laid
 from jungoptic.core.plan.mirrored import as_told
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.core.stage.in_frame import part_at
 from jungoptic.core.stage.told import centred, to_story
 
 from .air import hazed
 from .clean import cleaned
+from .compared import Compared, compared
 from .engine import Stage, matte
 from .film import coded, curved, linear, noisy
+from .memory import Memory
 from .picture import Tell, filmable, lit_by
 from .scene import ROOM, Layers, Scene
 from .staged import film_of, on_sensor, staged
 from .world import FILM, filmed_world
 
-#: Rays a pixel of a plate and of a matte, and how wide the picture is in which things are compared.
-SAMPLES, MATTE_SAMPLES, COMPARED_PX = 8, 16, 240
+#: Rays a pixel of a plate and of a matte.
+SAMPLES, MATTE_SAMPLES = 8, 16
 #: What no plate shows is this bright, so that it is seen as missing.
 MISSING = 0.35
-#: A thing this small in the picture says nothing, part of the picture.
-LEAST_PART = 0.0008
 #: What is placed in post is rendered so many times as fine as it is shown, and no smaller than so
 #: many pixels wide.
 FINER, LEAST_LAID_PX = 2.0, 96
 #: Less of a room than this is not worth a word, part of the picture.
 LEAST_STRAY = 0.005
 NOT_LIT = "has no lamps yet: it is shown in even light, and its brightness says nothing."
-
-
-@dataclass(frozen=True)
-class Compared:
-    """A thing in both pictures: how much brighter the composite has it than the story, stops (None
-    where that says nothing: too dark, or on a stage that no lamp lights yet), and where it is:
-    left, top, right, bottom, parts of the picture."""
-
-    thing_id: str
-    name: str
-    stops: float | None
-    box: tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -75,6 +64,31 @@ class _Filmed:
     near_m: float
 
 
+@dataclass(frozen=True)
+class _Looked:
+    """Both pictures at a moment, light (h, w, 3); the part that no plate shows; the story's
+    scene; the plates, and what a person should know."""
+
+    composite: NDArray[np.float32]
+    story: NDArray[np.float32]
+    hole: float
+    world: Scene
+    cases: tuple[Case, ...]
+    remarks: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class _Look:
+    """How a moment is looked at: the size of the picture, what the dice of light and of grain
+    begin with, and what is kept of the moment before."""
+
+    width: int
+    height: int
+    seed: int
+    grain: int
+    memory: Memory
+
+
 def run(
     shot: Shot, part: float = 0.0, width: int = 640, seed: int = 0, tell: Tell | None = None
 ) -> DryRun:
@@ -84,6 +98,32 @@ def run(
     no plate can be filmed yet, NoEngine where the engine is not installed.
     """
     height = max(round(width / shot.delivery.aspect), 2)
+    seen = _looked(shot, part, _Look(width, height, seed, seed, Memory()), tell)
+    unlit = {case.plate.id: case.plate.name for case in seen.cases if not lit_by(case)}
+    remarks = (*seen.remarks, *(f"{name} {NOT_LIT}" for name in unlit.values()))
+    things = compared(shot, seen.world, seen.composite, seen.story, frozenset(unlit))
+    return DryRun(_shown(seen.composite), _shown(seen.story), seen.hole, things, remarks)
+
+
+def moments(
+    shot: Shot, frames: Sequence[int], width: int = 480, seed: int = 0
+) -> Iterator[tuple[NDArray[np.uint8], NDArray[np.uint8]]]:
+    """Both pictures (h, w, 3), 0..255, at each of some frames (from 1) of a view of a shot, as
+    `run` makes them; both sides are even, as clips must be. What stands still from one to the next
+    is filmed once; the grain is new in each.
+
+    Raises Impossible where no plate can be filmed yet, NoEngine where the engine is not installed.
+    """
+    height = max(2 * round(width / shot.delivery.aspect / 2.0), 2)
+    memory = Memory()
+    for frame in frames:
+        look = _Look(width, height, seed, frame, memory)
+        seen = _looked(shot, part_at(shot, frame), look, None)
+        yield _shown(seen.composite), _shown(seen.story)
+
+
+def _looked(shot: Shot, part: float, look: _Look, tell: Tell | None) -> _Looked:
+    """All plates at a moment, put together, and the story beside them."""
     cases, remarks = _filmable(shot)
     if not cases:
         raise Impossible("no plate of this shot can be filmed yet: choose body, mode and lens.")
@@ -99,29 +139,34 @@ def run(
     filmed = []
     for case in cases:
         step()
-        filmed.append(_film(case, part, width, height, seed))
+        filmed.append(_film(case, part, look))
     filmed.sort(key=lambda f: -f.near_m)
     whole = next((o for o in filmed if not (o.plate.cut_out or o.case.shot.placing)), None)
     laid_in: list[Layer] = []
     for one in filmed:
         step()
-        laid_in += _layers_of(shot, one, one is whole, part, width, height)
+        laid_in += _layers_of(shot, one, one is whole, part, look)
     if whole is not None:
-        remarks += _stray(whole, width, height)
+        remarks += _stray(whole, look)
     found = laid(laid_in, MISSING)
     step()
     world = filmed_world(shot, part)
-    story_layers = Stage(world, width, height).seen(SAMPLES, seed)
-    story_light = cleaned(story_layers)
+    size = look.width, look.height
+    story_layers, story_light = look.memory.of(
+        "story", (world.key, size), lambda: _seen(world, *size, look.seed)
+    )
     air = world.sky
     if shot.visibility_m is not None and air is not None:
         story_light = hazed(story_light, story_layers.depth_m, shot.visibility_m, air)
     story = linear(story_light, FILM).astype(np.float32)
     step()
-    unlit = {case.plate.id: case.plate.name for case in cases if not lit_by(case)}
-    remarks += [f"{name} {NOT_LIT}" for name in unlit.values()]
-    things = _compared(shot, world, found.picture, story, frozenset(unlit))
-    return DryRun(_shown(found.picture), _shown(story), found.hole, things, tuple(remarks))
+    return _Looked(found.picture, story, found.hole, world, tuple(cases), tuple(remarks))
+
+
+def _seen(scene: Scene, width: int, height: int, seed: int) -> tuple[Layers, NDArray[np.float32]]:
+    """What an engine gives back of a scene, and its light without the noise of too few rays."""
+    layers = Stage(scene, width, height).seen(SAMPLES, seed)
+    return layers, cleaned(layers)
 
 
 def _filmable(shot: Shot) -> tuple[list[Case], list[str]]:
@@ -135,26 +180,31 @@ def _filmable(shot: Shot) -> tuple[list[Case], list[str]]:
     return cases, remarks
 
 
-def _film(case: Case, part: float, width: int, height: int, seed: int) -> _Filmed:
+def _film(case: Case, part: float, look: _Look) -> _Filmed:
     scene = staged(case, part)
+    size = look.width, look.height
     if case.shot.placing is not None:
-        width, height = _own_size(case, width)
-    layers = Stage(scene, width, height).seen(SAMPLES, seed)
+        size = _own_size(case, look.width)
+    layers, clean = look.memory.of(
+        f"plate {case.plate.id}", (scene.key, size), lambda: _seen(scene, *size, look.seed)
+    )
     film = film_of(case, part)
-    light = noisy(linear(cleaned(layers), film), film, seed).astype(np.float32)
+    light = noisy(linear(clean, film), film, look.grain).astype(np.float32)
     near = nearest_m(as_told(case.shot), case.plate, part)
     return _Filmed(case.plate, case, light, scene, layers, near)
 
 
-def _layers_of(
-    shot: Shot, one: _Filmed, base: bool, part: float, width: int, height: int
-) -> list[Layer]:
+def _layers_of(shot: Shot, one: _Filmed, base: bool, part: float, look: _Look) -> list[Layer]:
     """A plate as post cuts it: all of it behind, one side of a divider, or what stands in it."""
-    plate = one.plate
+    plate, width, height = one.plate, look.width, look.height
     own = frozenset(s.id for s in shot.stand_ins_of(plate))
     light, depth = one.light, one.layers.depth_m * np.float32(plate.scale)
     high, wide = depth.shape
-    keep = np.asarray(matte(one.scene, own, wide, high, MATTE_SAMPLES), dtype=np.float32)
+    keep = look.memory.of(
+        f"matte {plate.id}",
+        (one.scene.key, own, wide, high),
+        lambda: np.asarray(matte(one.scene, own, wide, high, MATTE_SAMPLES), dtype=np.float32),
+    )
     seen = on_sensor(one.case, wide, high, part)
     if one.case.shot.placing is not None:
         laid_in = _laid_in(shot, one, light, keep * seen, part, (width, height))
@@ -216,13 +266,17 @@ def _laid_in(
     return Layer(one.plate.name, shown, kept, far, adds=one.plate.kind == "element")
 
 
-def _stray(one: _Filmed, width: int, height: int) -> list[str]:
+def _stray(one: _Filmed, look: _Look) -> list[str]:
     """What a plate that is kept whole shows of the room it is filmed in. Of a live one that room is
     the place of the story itself: its walls belong."""
     if one.plate.kind == "live":
         return []
-    room = matte(one.scene, frozenset({ROOM}), width, height, 4)
-    part = float(np.asarray(room).mean())
+    room = frozenset({ROOM})
+    part = look.memory.of(
+        "stray",
+        (one.plate.id, one.scene.key),
+        lambda: float(np.asarray(matte(one.scene, room, look.width, look.height, 4)).mean()),
+    )
     if part < LEAST_STRAY:
         return []
     return [
@@ -234,41 +288,3 @@ def _stray(one: _Filmed, width: int, height: int) -> list[str]:
 def _shown(picture: NDArray[np.float32]) -> NDArray[np.uint8]:
     found = coded(curved(picture.astype(np.float64)), FILM)
     return (found * 255.0 + 0.5).astype(np.uint8)
-
-
-def _smaller(picture: NDArray[np.float32], width: int, height: int) -> NDArray[np.float32]:
-    planes = [
-        np.asarray(Image.fromarray(picture[..., i]).resize((width, height), Image.Resampling.BOX))
-        for i in range(3)
-    ]
-    return np.stack(planes, axis=-1)
-
-
-def _compared(
-    shot: Shot,
-    world: Scene,
-    composite: NDArray[np.float32],
-    story: NDArray[np.float32],
-    unlit: frozenset[str],
-) -> tuple[Compared, ...]:
-    """Everything that a plate films, as the two pictures have it."""
-    wide = min(COMPARED_PX, composite.shape[1])
-    tall = max(round(wide / shot.delivery.aspect), 2)
-    one, two = (_smaller(p, wide, tall) for p in (composite, story))
-    found = []
-    for thing in shot.stand_ins:
-        if thing.kind == "ground" or thing.matters == "none":
-            continue
-        there = np.asarray(matte(world, frozenset({thing.id}), wide, tall, 8), dtype=np.float32)
-        if there.mean() < LEAST_PART:
-            continue
-        rows, columns = np.nonzero(there > 0.3)
-        if not len(rows):
-            continue
-        box = (
-            *(float(columns.min() / wide), float(rows.min() / tall)),
-            *(float((columns.max() + 1) / wide), float((rows.max() + 1) / tall)),
-        )
-        stops = None if thing.plate_id in unlit else stops_apart(one, two, there)
-        found.append(Compared(thing.id, thing.name, stops, box))
-    return tuple(found)

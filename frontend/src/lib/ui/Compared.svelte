@@ -18,6 +18,7 @@
 
 <script lang="ts">
   import type { Snippet } from 'svelte';
+  import type { Clips } from './clips.svelte';
 
   type Side = { src: string; name: string; alt: string };
   type Props = {
@@ -30,8 +31,10 @@
     marks?: Snippet;
     /** Where the line of the wipe stands at first, percent from the left. */
     begin?: number;
+    /** Both are clips, which are looked at by this. */
+    clips?: Clips;
   };
-  let { first, second, way, aspect, marks, begin = 50 }: Props = $props();
+  let { first, second, way, aspect, marks, begin = 50, clips }: Props = $props();
   // svelte-ignore state_referenced_locally
   let line = $state(begin);
   /** Whether the second is what a blink shows now. */
@@ -47,7 +50,21 @@
 </script>
 
 {#snippet picture(side: Side)}
-  <img src={side.src} alt={side.alt} class="block h-full w-full object-fill" />
+  {#if clips}
+    {#key side.src}
+      <video
+        src={side.src}
+        aria-label={side.alt}
+        class="block h-full w-full object-fill"
+        muted
+        loop
+        playsinline
+        {@attach clips.join}
+      ></video>
+    {/key}
+  {:else}
+    <img src={side.src} alt={side.alt} class="block h-full w-full object-fill" />
+  {/if}
 {/snippet}
 {#if way === 'beside'}
   <div class="grid gap-3 lg:grid-cols-2">
@@ -97,4 +114,25 @@
       >
     </p>
   {/if}
+{/if}
+{#if clips}
+  <div class="mt-2 flex items-center gap-3">
+    <button class="btn w-20" onclick={() => clips.toggle()}
+      >{clips.playing ? 'Stop' : 'Play'}</button
+    >
+    <input
+      type="range"
+      class="grow"
+      min="0"
+      max={clips.length}
+      step="any"
+      value={clips.at}
+      oninput={(event) => clips.stand(event.currentTarget.valueAsNumber)}
+      aria-label="Moment of the clip"
+      aria-valuetext="{clips.at.toFixed(1)} of {clips.length.toFixed(1)} seconds"
+    />
+    <output class="text-sm whitespace-nowrap tabular-nums"
+      >{clips.at.toFixed(1)} of {clips.length.toFixed(1)} s</output
+    >
+  </div>
 {/if}

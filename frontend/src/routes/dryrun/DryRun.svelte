@@ -1,5 +1,6 @@
 <script lang="ts">
   import JobLine from '../../lib/jobs/JobLine.svelte';
+  import { Clips } from '../../lib/ui/clips.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
@@ -14,6 +15,7 @@
     keyOf,
     missing,
     MOMENTS,
+    pace,
     type Place,
   } from './dry-run.svelte';
 
@@ -22,6 +24,9 @@
   let runs = $state.raw<DryRuns | null>(null);
   let problem = $state('');
   let way = $state<Way>('beside');
+  /** Whether the clip is looked at, and how. */
+  let moving = $state(false);
+  const clips = new Clips();
   /** The thing or the finding that is circled in both pictures. */
   let marked = $state<string | null>(null);
   const mark = (key: string) => (marked = marked === key ? null : key);
@@ -40,6 +45,7 @@
       .then(() => {
         runs = opened;
         opened.frame = opened.run?.frame ?? 1;
+        moving = opened.run === null && opened.reel !== null;
         void opened.resume();
       })
       .catch((error: Error) => (problem = error.message));
@@ -70,6 +76,7 @@
   {@const r = runs}
   {@const page = runs.page}
   {@const run = r.run}
+  {@const reel = r.reel}
   {@const aspect = `${page.delivery_width_px} / ${page.delivery_height_px}`}
   <main class="mx-auto flex max-w-[90rem] flex-col gap-3 p-4" data-testid="dry-run">
     <h1 class="sr-only">Dry run of shot {page.number}: {page.title}</h1>
@@ -93,15 +100,63 @@
           title="The first frame, the last and three between, one after the other"
           onclick={() => void r.film(640, MOMENTS)}>Film five moments</button
         >
+        <button
+          class="btn"
+          disabled={r.clip.open || page.missing !== ''}
+          title="Up to 60 pictures, 480 pixels wide: takes minutes; this page may be left meanwhile"
+          onclick={() => {
+            moving = true;
+            void r.filmClip();
+          }}>Film a clip</button
+        >
       {/if}
       <Moment views={page.views} bind:view={r.view} bind:frame={r.frame} />
       <div class="ml-auto">
-        <WayChoice {way} disabled={!run} onchange={(one) => (way = one)} />
+        <WayChoice {way} disabled={!run && !reel} onchange={(one) => (way = one)} />
       </div>
     </div>
     <JobLine work={r.work} />
+    {#if r.clip.open || r.clip.problem || r.clip.job?.state === 'failed'}
+      <JobLine work={r.clip} />
+    {/if}
+    {#if run && reel}
+      <div class="flex" role="group" aria-label="Frame or clip">
+        <button
+          class={['btn', !moving && 'btn-main']}
+          aria-pressed={!moving}
+          onclick={() => (moving = false)}>Frame</button
+        >
+        <button
+          class={['btn', moving && 'btn-main']}
+          aria-pressed={moving}
+          onclick={() => (moving = true)}>Clip</button
+        >
+      </div>
+    {/if}
 
-    {#if run}
+    {#if reel && (moving || !run)}
+      {#if !reel.current}
+        <p class="font-semibold">The plan has moved on since this clip was filmed.</p>
+      {/if}
+      <div class={[!reel.current && 'opacity-60']} data-testid="reel">
+        <Compared
+          {way}
+          {aspect}
+          {clips}
+          first={{
+            src: r.picture(reel, 'composite'),
+            name: 'All plates, put together',
+            alt: 'All plates put together, from the first frame to the last',
+          }}
+          second={{
+            src: r.picture(reel, 'story'),
+            name: 'The story, were it real',
+            alt: 'The story, from the first frame to the last',
+          }}
+        />
+      </div>
+      <p class="text-soft text-sm">{pace(reel)}</p>
+    {:else if run}
       {#snippet circle([x0 = 0, y0 = 0, x1 = 1, y1 = 1]: number[], colour: string, bold: boolean)}
         <ellipse
           cx={(x0 + x1) / 2}

@@ -4,6 +4,8 @@ import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { LongWork } from '../../lib/jobs/long-work.svelte';
 
 export type Run = Schemas['DryRunOut'];
+/** A run of one frame. */
+export type Still = Run & { frame: number };
 export type Page = Schemas['DryRunPage'];
 export type Place = Schemas['PlaceOut'];
 /** So many moments make a strip: the first, the last and three between. */
@@ -27,6 +29,12 @@ export function missing(hole: number): string {
   return `${part} of the picture is filmed by no plate, and left an even grey.`;
 }
 
+/** How often a clip has a picture, said. */
+export function pace(reel: Run): string {
+  const fps = Math.round((reel.fps ?? 0) * 10) / 10;
+  return `${fps} pictures a second, ${reel.width_px} pixels wide: for how things go, not for what is sharp.`;
+}
+
 export class DryRuns {
   page = $state.raw<Page | null>(null);
   view = $state<string | null>(null);
@@ -38,21 +46,34 @@ export class DryRuns {
   unasked = $state('');
   #placesOf = '';
   readonly work: LongWork;
+  readonly clip: LongWork;
 
   constructor(
     readonly productionId: string,
     readonly shotId: string,
   ) {
     this.work = new LongWork(productionId, 'dry-run', () => void this.load());
+    this.clip = new LongWork(productionId, 'dry-run-clip', () => void this.load());
   }
 
   get frames() {
     return this.page?.views.find((v) => v.id === this.view)?.frames ?? 1;
   }
+  /** The runs of the camera in hand, newest first. */
+  get #own(): Run[] {
+    return (this.page?.runs ?? []).filter((r) => r.view_id === this.view);
+  }
+  get #stills(): Still[] {
+    return this.#own.filter((r): r is Still => r.frame !== null);
+  }
   /** The newest run of the camera and frame in hand; of another frame where there is none. */
-  get run(): Run | null {
-    const own = (this.page?.runs ?? []).filter((r) => r.view_id === this.view);
+  get run(): Still | null {
+    const own = this.#stills;
     return own.find((r) => r.frame === this.frame) ?? own[0] ?? null;
+  }
+  /** The newest clip of the camera in hand. */
+  get reel(): Run | null {
+    return this.#own.find((r) => r.frame === null) ?? null;
   }
 
   async load() {
@@ -82,14 +103,14 @@ export class DryRuns {
     }
   }
 
-  get #asked() {
-    return `jungoptic.dry-run.${this.shotId}`;
+  /** Where it is kept what was asked for of this shot. */
+  #asked(kind: 'dry-run' | 'dry-run-clip') {
+    return `jungoptic.${kind}.${this.shotId}`;
   }
   /** The runs of the camera in hand, the newest of every frame, by their frames. */
-  get strip(): Run[] {
-    const own = (this.page?.runs ?? []).filter((r) => r.view_id === this.view);
-    return own
-      .filter((r, i) => own.findIndex((other) => other.frame === r.frame) === i)
+  get strip(): Still[] {
+    return this.#stills
+      .filter((r, i, own) => own.findIndex((other) => other.frame === r.frame) === i)
       .sort((a, b) => a.frame - b.frame);
   }
 
@@ -97,12 +118,22 @@ export class DryRuns {
   async film(width: 640 | 960, moments: number | null = null) {
     const { shotId: shot_id, view: view_id, frame } = this;
     await this.work.ask({ shot_id, view_id, frame, width, ...(moments && { moments }) });
-    if (this.work.job) sessionStorage.setItem(this.#asked, this.work.job.id);
+    if (this.work.job) sessionStorage.setItem(this.#asked('dry-run'), this.work.job.id);
+  }
+  /** Film all of it as a clip. */
+  async filmClip() {
+    await this.clip.ask({ shot_id: this.shotId, view_id: this.view });
+    if (this.clip.job) sessionStorage.setItem(this.#asked('dry-run-clip'), this.clip.job.id);
   }
   /** Take up what was asked for of this shot before, if it still goes on. */
   async resume() {
-    const id = sessionStorage.getItem(this.#asked);
-    if (id) await this.work.resume(id);
+    for (const [kind, work] of [
+      ['dry-run', this.work],
+      ['dry-run-clip', this.clip],
+    ] as const) {
+      const id = sessionStorage.getItem(this.#asked(kind));
+      if (id) await work.resume(id);
+    }
   }
 
   picture(run: Run, which: 'composite' | 'story') {
@@ -111,5 +142,6 @@ export class DryRuns {
 
   dispose() {
     this.work.dispose();
+    this.clip.dispose();
   }
 }

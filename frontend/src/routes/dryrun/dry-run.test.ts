@@ -1,11 +1,12 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../../lib/api/client';
-import { apart, DryRuns, missing, type Page, type Place, type Run } from './dry-run.svelte';
+import { apart, DryRuns, missing, pace, type Page, type Place, type Run } from './dry-run.svelte';
 
-const run = (id: string, frame: number, view: string | null = null): Run => ({
+const run = (id: string, frame: number | null, view: string | null = null): Run => ({
   id,
   view_id: view,
   frame,
+  fps: frame === null ? 12 : null,
   width_px: 640,
   height_px: 268,
   made_at: '2026-11-28T06:00:00Z',
@@ -22,6 +23,12 @@ describe('what a dry run says', () => {
     expect(apart(-0.04)).toBe('as bright as in the story');
     expect(apart(1)).toBe('1.0 stop brighter than the story');
     expect(apart(-1.7)).toBe('1.7 stops darker than the story');
+  });
+
+  it('tells how often a clip has a picture', () => {
+    expect(pace({ ...run('a', null), fps: 7.992, width_px: 480 })).toMatch(
+      /^8 pictures a second, 480 pixels wide/,
+    );
   });
 
   it('tells what no plate films', () => {
@@ -117,6 +124,19 @@ describe('which run is shown', () => {
     runs.page = { ...page, runs: [run('new', 24), ...page.runs, run('old', 1)] };
     runs.view = null;
     expect(runs.strip.map((one) => one.id)).toEqual(['b', 'new']);
+    runs.page = page;
+  });
+
+  it('is never a clip, which is kept beside them for each camera', () => {
+    const page = runs.page!;
+    runs.view = null;
+    expect(runs.reel).toBeNull();
+    runs.page = { ...page, runs: [run('reel', null), run('older', null), ...page.runs] };
+    expect(runs.reel?.id).toBe('reel');
+    expect(runs.run?.id).toBe('c');
+    expect(runs.strip.map((one) => one.id)).toEqual(['b', 'c']);
+    runs.view = 'v';
+    expect(runs.reel).toBeNull();
     runs.page = page;
   });
 

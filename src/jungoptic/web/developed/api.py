@@ -92,11 +92,13 @@ class ThingOut(Out):
 
 
 class DryRunOut(Out):
-    """A dry run. `hole`: the part of the picture that no plate shows."""
+    """A dry run of a frame, or (frame null) all of it as a clip of so many pictures a second.
+    `hole`: the part of the picture that no plate shows."""
 
     id: uuid.UUID
     view_id: uuid.UUID | None
-    frame: int
+    frame: int | None
+    fps: float | None
     width_px: int
     height_px: int
     made_at: datetime.datetime
@@ -162,16 +164,19 @@ def dry_run_findings(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UU
     run = DryRun.objects.select_related("shot__production").get(pk=pk, shot__production=production)
     whole = load(plan_json(run.shot))
     own = in_view(whole, None if run.view_id is None else str(run.view_id))
-    return [asdict(one) for one in finding_places(own, part_at(own, run.frame))]
+    return [asdict(one) for one in finding_places(own, part_at(own, run.frame or 1))]
 
 
 @router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/picture", response=bytes)
 def dry_run_picture(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, which: Which
 ) -> FileResponse:
-    """One of the two pictures of a dry run."""
+    """One of the two pictures of a dry run, or of its two clips."""
     production = enter(request, production_id, Verb.VIEW)
-    return _file(getattr(DryRun.objects.get(pk=pk, shot__production=production), which))
+    run = DryRun.objects.get(pk=pk, shot__production=production)
+    if run.frame is None:
+        return served(getattr(run, which), "video/webm", "This clip is gone; film it again.")
+    return _file(getattr(run, which))
 
 
 @router.get("/{uuid:production_id}/developed/{uuid:pk}/picture", response=bytes)

@@ -22,7 +22,7 @@ from ..plans.stored import plan_json
 from ..records import Refused
 from ..storage import forget, keep_picture
 from .change import Change, changed
-from .models import FOLDER, MOST, MOST_CHANGED, MOST_RUNS, Developed, DryRun
+from .models import FOLDER, MOST, MOST_CHANGED, MOST_CLIPS, MOST_RUNS, Developed, DryRun
 
 #: Decisions that say something only where they are taken.
 SELDOM = frozenset({"screen_foot_m", "on_side"})
@@ -175,10 +175,17 @@ def run(shot: Shot, view_id: uuid.UUID | None, frame: int, width: int, tell: Tel
     )
     made.composite = keep_picture(f"{FOLDER}/{made.pk}-composite", found.composite)
     made.story = keep_picture(f"{FOLDER}/{made.pk}-story", found.story)
+    keep_run(made)
+    return made
+
+
+def keep_run(made: DryRun) -> None:
+    """Keep a dry run in the place of an older one of the same frame, or an older clip."""
     with transaction.atomic():
         made.save()
-        old = DryRun.objects.filter(shot=shot, view_id=view_id, frame=frame).exclude(pk=made.pk)
-        gone = [*old, *DryRun.objects.filter(shot=shot)[MOST_RUNS:]]
-        DryRun.objects.filter(pk__in=[one.pk for one in gone]).delete()
-        forget([name for one in gone for name in (one.composite, one.story)])
-    return made
+        own = DryRun.objects.filter(shot=made.shot, frame__isnull=made.frame is None)
+        same = own.filter(view_id=made.view_id, frame=made.frame).exclude(pk=made.pk)
+        most = MOST_CLIPS if made.frame is None else MOST_RUNS
+        gone = {one.pk: one for one in [*same, *own[most:]]}
+        DryRun.objects.filter(pk__in=list(gone)).delete()
+        forget([name for one in gone.values() for name in (one.composite, one.story)])

@@ -11,8 +11,8 @@ from ..plans.models import Plate, Shot
 
 #: Where the files lie.
 FOLDER = "developed"
-#: The newest of a shot that are kept, of the plan with a change, and of its dry runs.
-MOST, MOST_CHANGED, MOST_RUNS = 40, 24, 24
+#: The newest of a shot that are kept, of the plan with a change, of its dry runs and their clips.
+MOST, MOST_CHANGED, MOST_RUNS, MOST_CLIPS = 40, 24, 24, 3
 
 
 class Developed(models.Model):
@@ -45,13 +45,15 @@ class Developed(models.Model):
 
 class DryRun(models.Model):
     """A view of a shot with all its plates filmed in simulation and put together: the `composite`
-    beside the `story`; `things`: what stands in it, as both pictures have it; `hole`: the part that
-    no plate shows."""
+    beside the `story`, pictures of a frame (from 1), or (frame null) clips of all of it, with
+    `fps` pictures a second. `things`: what stands in it, as both pictures have it; `hole`: the part
+    that no plate shows."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="dry_runs")
     view_id = models.UUIDField(null=True, default=None)
-    frame = models.PositiveIntegerField(default=1)
+    frame = models.PositiveIntegerField(null=True, default=1)
+    fps = models.FloatField(null=True, default=None)
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()
     stamp = models.CharField(max_length=48)
@@ -66,4 +68,4 @@ class DryRun(models.Model):
         ordering = ["-made_at"]
 
     def __str__(self) -> str:
-        return f"{self.width_px} px, frame {self.frame}"
+        return f"{self.width_px} px, " + ("clip" if self.frame is None else f"frame {self.frame}")

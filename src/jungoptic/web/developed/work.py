@@ -44,6 +44,13 @@ class WantedRun(BaseModel, extra="forbid"):
     width: RunWidth = 640
 
 
+class WantedRunClip(BaseModel, extra="forbid"):
+    """Which dry run is filmed as a clip: a view of a shot (null: the first camera's)."""
+
+    shot_id: uuid.UUID
+    view_id: uuid.UUID | None = None
+
+
 def shot_of(work: Work[Any], pk: uuid.UUID) -> Shot:
     """A shot of the production that work is for. Raises Refused."""
     shot = Shot.objects.filter(pk=pk, production=work.production).first()
@@ -79,7 +86,21 @@ def _run(work: Work[WantedRun]) -> None:
     work.keep({"dry_run": str(made[-1].pk)})
 
 
+def _run_clip(work: Work[WantedRunClip]) -> None:
+    # What writes clips is large, and a web process never needs it.
+    from .clip import run_clip
+
+    wanted = work.params
+    made = run_clip(
+        shot_of(work, wanted.shot_id),
+        wanted.view_id,
+        lambda done, of: work.tell(done, of, "pictures"),
+    )
+    work.keep({"dry_run": str(made.pk)})
+
+
 DEVELOP = Kind(
     "develop", "A developed picture", Verb.VIEW, Wanted, _develop, queue="short", warm=True
 )
 DRY_RUN = Kind("dry-run", "A dry run", Verb.VIEW, WantedRun, _run)
+DRY_RUN_CLIP = Kind("dry-run-clip", "A dry run as a clip", Verb.VIEW, WantedRunClip, _run_clip)

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..board.long_work import DUPLICATE
 from ..calc.replan_api import REPLAN
-from ..developed.work import DEVELOP, DRY_RUN
+from ..developed.work import DEVELOP, DRY_RUN, DRY_RUN_CLIP
 from ..exchange.breakdown_pdf import BREAKDOWN
 from ..lenses.work import LENS
 from ..pictures.averages import AVERAGE
@@ -24,6 +24,7 @@ KINDS: dict[str, Kind[Any]] = {
         DUPLICATE,
         DEVELOP,
         DRY_RUN,
+        DRY_RUN_CLIP,
         LOOK_AT,
         MEASURE,
         CAMERA_AGAIN,

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-import tempfile
 import uuid
 from collections.abc import Iterator, Sequence
-from pathlib import Path
 from typing import Any
 
-import numpy as np
-from django.core.files import File
-from django.core.files.storage import default_storage
 from django.db import transaction
 from pydantic_core import to_jsonable_python
 
@@ -19,9 +14,9 @@ from jungoptic.core.plan import in_view
 from jungoptic.core.plan.findings import Finding, worst_first
 from jungoptic.core.plan.shot import Shot as CoreShot
 from jungoptic.core.stage.in_frame import part_at
-from jungoptic.media.clip import written
 
 from .. import documents
+from ..clips import keep_clip
 from ..developed.keeping import stamp
 from ..developed.work import shot_of
 from ..jobs.work import Work
@@ -136,14 +131,9 @@ def clip(work: Work[WantedClip]) -> None:
                     recorded = reels.next(one)
                     if recorded is not None:
                         made.append(layer_of(shot, one, recorded, part, size, measure=False))
-                shown = shown_of(shot, together(made, size), frame)
-                yield np.asarray(shown, np.float32) / np.float32(255.0)
+                yield shown_of(shot, together(made, size), frame)
 
-    with tempfile.TemporaryDirectory(prefix="rough-") as folder:
-        path = Path(folder) / "rough.webm"
-        written(path, each(), shot.delivery.fps)
-        with path.open("rb") as file:
-            stored = default_storage.save(f"{FOLDER}/{uuid.uuid4()}.webm", File(file))
+    stored = keep_clip(f"{FOLDER}/{uuid.uuid4()}", each(), shot.delivery.fps)
     kept = Rough(
         shot=row,
         view_id=wanted.view_id,
