@@ -195,7 +195,7 @@ WORKERS = ("short,housekeeping", "long")
 def worker(queues: str) -> tuple[str, ...]:
     """The command that does the work of some queues."""
     return (
-        *(PYTHON, "-W", "ignore", "-m", "django", "procrastinate", "worker"),
+        *(PYTHON, "-W", "ignore", "-m", "django", "work"),
         *("--queues", queues, "--name", queues, "--delete-jobs", "successful"),
     )
 

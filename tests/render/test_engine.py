@@ -18,6 +18,7 @@ from jungoptic.render.lamps import lamps_of, tint
 from jungoptic.render.picture import MIRRORED, NO_ROOM, OUTSIDE, UNLIT, develop
 from jungoptic.render.scene import Eye, Pose, Scene
 from jungoptic.render.staged import staged
+from jungoptic.render.warming import ready
 from jungoptic.render.world import filmed_world
 from proof.looks import lux
 from proof.plans import LAMPS, random_case
@@ -185,3 +186,12 @@ def test_a_machine_without_the_engine_says_what_to_install(monkeypatch, tmp_path
     assert not engine_module.available()
     with pytest.raises(NoEngine, match="libllvm19"):
         engine_module.warmed()
+    assert ready() is None
+
+
+def test_made_ready_it_has_looked_through_a_lens_at_what_lamps_light():
+    seen = ready()
+    assert seen is not None
+    # The floor is seen to where it ends, 8.5 metres ahead and below; lit, and behind it nothing.
+    assert seen.depth_m.max() == pytest.approx(math.hypot(8.5, 1.5), rel=0.05)
+    assert seen.light[seen.depth_m > 0.0].mean() > 0.0

@@ -7,19 +7,23 @@ import datetime
 import json
 from dataclasses import replace
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
+from django.core.management import call_command
 from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jungoptic.core import planner
+from jungoptic.render.engine import MISSING, available
 from jungoptic.web.exchange.breakdown_pdf import BREAKDOWN
 from jungoptic.web.jobs import again, carry, kinds, tasks, warm
 from jungoptic.web.jobs.models import FOLDER, Job, State
 from jungoptic.web.jobs.work import CARRY, Kind, Nothing
+from jungoptic.web.management.commands import work
 from jungoptic.web.permissions import Verb
 from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot
@@ -307,6 +311,31 @@ class TestInAProcessOfItsOwn:
         assert hand._child.pid != seen[3][1]
         hand._child.stdin.close()
         assert hand._child.wait(timeout=60) == 0
+
+    @pytest.mark.skipif(not available(), reason=MISSING)
+    def test_one_that_has_begun_makes_the_engine_ready_and_waits(self, monkeypatch, tmp_path):
+        monkeypatch.setenv("DRJIT_CACHE_DIR", str(tmp_path))
+        hand = warm.Hand()
+        hand.begin(tasks.MEMORY)
+        child = hand._child
+        # The first job goes to it; here to one that is gone meanwhile.
+        assert hand.give(new_id(), tasks.MEMORY) is child
+        child.stdin.close()
+        assert child.wait(timeout=120) == 0
+        # What the engine has compiled is there.
+        assert any(tmp_path.iterdir())
+
+    @pytest.mark.parametrize(
+        ("queues", "begins"), [("short,housekeeping", True), ("long", False), ("", True)]
+    )
+    def test_a_worker_begins_with_what_somebody_will_wait_for(self, queues, begins, monkeypatch):
+        begun, called = [], []
+        monkeypatch.setattr(work, "HAND", SimpleNamespace(begin=begun.append))
+        monkeypatch.setattr(work, "call_command", lambda *told: called.append(told))
+        call_command("work", *([f"--queues={queues}"] if queues else []), "--name=x")
+        assert begun == [tasks.MEMORY] * begins
+        given = [f"--queues={queues}"] if queues else []
+        assert called == [("procrastinate", "worker", *given, "--name=x")]
 
     def test_out_of_memory_takes_nobody_along(self, monkeypatch):
         monkeypatch.setattr(tasks, "MEMORY", 1 << 26)

@@ -1,5 +1,6 @@
 """The process of one job, with a limit of memory: `python -m jungoptic.web.jobs ID BYTES`; with `-`
-for the id, of those that it reads, one a line, until there are no more."""
+for the id, of those that it reads, one a line, until there are no more, and with `ready` behind
+that, with the rendering engine loaded before the first."""
 
 from __future__ import annotations
 
@@ -18,12 +19,17 @@ def main() -> int:
 
     django.setup()
     from .carry import carry_out
+    from .warm import READY
 
     if sys.argv[1] != "-":
         carry_out(sys.argv[1], aside=True)
         return 0
     # Others may wait for this machine meanwhile: the desk comes first.
     os.nice(10)
+    if READY in sys.argv[3:]:
+        from jungoptic.render.warming import ready
+
+        ready()
     from django.db import close_old_connections
 
     for line in sys.stdin:

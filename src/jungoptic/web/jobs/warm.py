@@ -30,9 +30,14 @@ def environment() -> dict[str, str]:
     }
 
 
-def command(what: str, memory: int) -> list[str]:
-    """How the process is started that does the job `what`, or with `-` those it reads."""
-    return [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", what, str(memory)]
+def command(what: str, memory: int, *ready: str) -> list[str]:
+    """How the process is started that does the job `what`, or with `-` those it reads, having made
+    `ready` what pictures are developed with."""
+    return [sys.executable, "-W", "ignore", "-m", "jungoptic.web.jobs", what, str(memory), *ready]
+
+
+#: What a process is told that is to make that ready first.
+READY = "ready"
 
 
 #: Bytes of memory that a process may hold when it is given the next job.
@@ -58,6 +63,17 @@ class Hand:
         self._child: subprocess.Popen[bytes] | None = None
         self._lock = Lock()
 
+    def begin(self, memory: int) -> None:
+        """Start it before there is a job, so that what takes long to load is there by then."""
+        with self._lock:
+            self._started(memory, READY)
+
+    def _started(self, memory: int, *ready: str) -> subprocess.Popen[bytes]:
+        self._child = subprocess.Popen(
+            command("-", memory, *ready), env=environment(), stdin=subprocess.PIPE
+        )
+        return self._child
+
     def give(self, job_id: str, memory: int) -> subprocess.Popen[bytes]:
         """Hand it a job; the process that does it."""
         with self._lock:
@@ -66,9 +82,7 @@ class Hand:
                 _let_go(child)
                 child = None
             if child is None:
-                child = self._child = subprocess.Popen(
-                    command("-", memory), env=environment(), stdin=subprocess.PIPE
-                )
+                child = self._started(memory)
             assert child.stdin is not None
             child.stdin.write(f"{job_id}\n".encode())
             child.stdin.flush()
