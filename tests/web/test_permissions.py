@@ -165,6 +165,7 @@ TABLE = [
     ("patch", "/cards/{card}", {"revision": 1, "ruler_mm": 99}, Verb.FILM),
     ("post", "/cards/{card}/ticks", {"item": TICKED, "done": True}, Verb.FILM),
     ("get", "/cards/{card}/pdf", None, Verb.VIEW),
+    ("get", "/cards/{card}/picture", None, Verb.VIEW),
     ("get", "/cards/{card}/board", None, Verb.VIEW),
     ("post", "/cards/{card}/takes", {}, Verb.FILM),
     ("get", "/takes/{take}", None, Verb.VIEW),
@@ -354,6 +355,7 @@ def paths(stage) -> dict[str, str]:
     frame = {"shot": stage.shot, "width_px": 1, "height_px": 1, "stamp": "x"}
     Sheet.objects.create(shot=stage.shot, plate_id=stage.plate.pk, columns=[MOVE], lapse={})
     file = default_storage.save("developed/x.webp", ContentFile(PNG))
+    SetCard.objects.filter(pk=card.pk).update(picture=file)
     return {
         **_pictures(stage, card),
         **_blocks(stage),
@@ -460,6 +462,7 @@ def test_calculators_want_a_session_too(db):
 BY_LINK = {
     ("get", "/cards/{card}"),
     ("get", "/cards/{card}/pdf"),
+    ("get", "/cards/{card}/picture"),
     ("post", "/cards/{card}/ticks"),
     ("post", "/cards/{card}/takes"),
 }

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import base64
 import contextlib
 import datetime
 import errno
 import io
+import logging
 import os
 import tempfile
 from functools import partial
@@ -19,6 +21,8 @@ from django.db import transaction
 from django.http import FileResponse, Http404
 from django.utils import timezone
 from PIL import Image
+
+log = logging.getLogger(__name__)
 
 
 class WholeFiles(FileSystemStorage):
@@ -119,6 +123,19 @@ def served(name: str, content_type: str, gone: str) -> FileResponse:
     answer = FileResponse(file, content_type=content_type)
     answer["Cache-Control"] = KEPT
     return answer
+
+
+def in_document(name: str) -> str:
+    """A picture inside a document, as a data address; "" when its file is missing."""
+    try:
+        with default_storage.open(name, "rb") as file:
+            data = base64.b64encode(file.read()).decode("ascii")
+    except OSError:
+        # The rest of the paper is worth having all the same.
+        log.warning("picture missing: %s", name)
+        return ""
+    kind = Path(name).suffix.removeprefix(".").replace("jpg", "jpeg")
+    return f"data:image/{kind};base64,{data}"
 
 
 def forget(names: list[str]) -> None:

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Aperture from '@lucide/svelte/icons/aperture';
   import { tick } from 'svelte';
   import { Failure } from '../../lib/api/client';
   import { isTyping, turnOf } from '../../lib/edit/history.svelte';
@@ -16,6 +17,7 @@
   import { distinct, filtered, landing, NO_FILTER, TROUBLES } from './filter';
   import InAndOut from './InAndOut.svelte';
   import { SeenRows } from './seen.svelte';
+  import { shownFirst } from './shown.svelte';
 
   const production = $derived(route.params.production ?? '');
   let board = $state.raw<Board | null>(null);
@@ -257,6 +259,13 @@
           ? ` of ${b.rows.length}`
           : ''} · {sums.time.toFixed(0)} s · set {hours(sums.set)} · post {hours(sums.post)}
       </span>
+      <button
+        class={['btn px-2!', shownFirst.current === 'developed' && 'btn-main']}
+        aria-label="Developed pictures"
+        aria-pressed={shownFirst.current === 'developed'}
+        title="Show what the simulated camera makes of a shot, where that was made, in place of its sketch"
+        onclick={() => shownFirst.toggle()}><Aperture size={18} /></button
+      >
       <InAndOut {production} editable={b.editable} onprint={() => void b.paper.ask()} />
     </div>
     <JobLine work={b.paper} fileSays="Open the breakdown" />
@@ -317,6 +326,7 @@
             chosen={b.chosen.has(row.id)}
             at={b.at === row.id || (b.at === null && row === shown[0])}
             editable={b.editable}
+            first={shownFirst.current}
             ontoggle={(range) => b.toggle(row.id, range)}
             onfocus={() => (b.at = row.id)}
             onhold={(event) => hold(event, row.id)}

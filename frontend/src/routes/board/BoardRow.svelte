@@ -8,6 +8,7 @@
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { navigate } from '../../router';
   import type { FilmedShot, Row, RowVerdict } from './filter';
+  import type { Shown } from './shown.svelte';
 
   type Props = {
     row: Row;
@@ -23,6 +24,8 @@
     ontoggle: (range: boolean) => void;
     onfocus: () => void;
     onhold: (event: PointerEvent) => void;
+    /** What stands for the shot, if it has both. */
+    first?: Shown;
   };
   let {
     row,
@@ -36,6 +39,7 @@
     ontoggle,
     onfocus,
     onhold,
+    first = 'sketch',
   }: Props = $props();
   const colours: Record<Verdict, string> = {
     holds: 'var(--line)',
@@ -59,6 +63,16 @@
       params: { production, shot: row.id },
     });
   }
+  /** The developed picture, where it is what is shown. */
+  const developed = $derived(
+    verdict?.picture && (first === 'developed' || !row.sketch) ? verdict.picture : null,
+  );
+  const CALLED = { run: 'Dry run', story: 'The story, developed', plate: 'A plate, developed' };
+  const address = (picture: NonNullable<RowVerdict['picture']>) =>
+    `/api/productions/${production}/` +
+    (picture.of === 'run'
+      ? `dry-runs/${picture.id}/picture?which=composite`
+      : `developed/${picture.id}/picture`);
   const of = (id: string) => verdict?.plates[id] as Verdict | undefined;
 </script>
 
@@ -106,7 +120,17 @@
         </span>
       </span>
       <span class="sketch bg-well border-line block overflow-hidden border">
-        {#if row.sketch}
+        {#if developed}
+          <img
+            src={address(developed)}
+            alt=""
+            loading="lazy"
+            title={CALLED[developed.of] +
+              (developed.current ? '' : '; the plan has moved on since it was made')}
+            class={['h-full w-full object-cover', !developed.current && 'opacity-45']}
+            data-developed={developed.of}
+          />
+        {:else if row.sketch}
           <img
             src="/api/productions/{production}/sketches/{row.sketch.id}/picture?size=thumb&r={row
               .sketch.revision}"

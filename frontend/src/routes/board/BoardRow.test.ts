@@ -48,9 +48,15 @@ const verdict: RowVerdict = {
   sentence: 'Too high.',
   plates: { p1: 'breaks' },
   unasked: {},
+  picture: null,
 };
-const shown = (changes: Partial<Row> = {}, judged: RowVerdict | undefined = undefined) =>
+const shown = (
+  changes: Partial<Row> = {},
+  judged: RowVerdict | undefined = undefined,
+  first: 'sketch' | 'developed' = 'sketch',
+) =>
   render(BoardRow, {
+    first,
     row: { ...row, ...changes },
     production: 'p',
     verdict: judged,
@@ -118,5 +124,25 @@ describe('a row of the Board', () => {
     expect(screen.getByText('no method chosen')).toBeInTheDocument();
     expect(screen.getByText('variant')).toBeInTheDocument();
     expect(screen.queryByText(/logged/)).toBeNull();
+  });
+
+  it('shows what was developed where that is wanted, or there is no sketch', () => {
+    const picture = { of: 'run' as const, id: 'd', current: true };
+    const judged = { ...verdict, picture };
+    const src = (container: HTMLElement) => container.querySelector('img')?.getAttribute('src');
+    expect(src(shown({}, judged).container)).toContain('/sketches/k/');
+    const run = '/api/productions/p/dry-runs/d/picture?which=composite';
+    expect(src(shown({}, judged, 'developed').container)).toBe(run);
+    expect(src(shown({ sketch: null }, judged).container)).toBe(run);
+    // Where nothing was developed the sketch stays.
+    expect(src(shown({}, verdict, 'developed').container)).toContain('/sketches/k/');
+  });
+
+  it('dims a picture of a plan that has moved on', () => {
+    const picture = { of: 'story' as const, id: 'd', current: false };
+    shown({ sketch: null }, { ...verdict, picture });
+    const image = screen.getByTitle(/The story, developed; the plan has moved on/);
+    expect(image).toHaveAttribute('src', '/api/productions/p/developed/d/picture');
+    expect(image).toHaveClass('opacity-45');
   });
 });

@@ -51,6 +51,7 @@ const verdict = (word: string | null): RowVerdict => ({
   sentence: '',
   plates: {},
   unasked: {},
+  picture: null,
 });
 
 describe('which rows are shown', () => {

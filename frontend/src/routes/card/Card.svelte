@@ -210,6 +210,19 @@
       </section>
     {/if}
 
+    {#if card.pictured}
+      <figure class="mt-5">
+        <img
+          src="/api/productions/{production}/cards/{card.id}/picture"
+          alt="{content.plate}, as this plan films it"
+          class="border-line w-full border"
+          loading="lazy"
+        />
+        <figcaption class="text-soft text-sm">
+          As this plan films it: developed in simulation before the card was issued.
+        </figcaption>
+      </figure>
+    {/if}
     {#if content.elevation && content.plan}
       <section class="bg-card border-line mt-5 border" aria-label="Drawings, to scale">
         <StagePair

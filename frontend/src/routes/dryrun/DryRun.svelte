@@ -111,7 +111,21 @@
         >
       {/if}
       <Moment views={page.views} bind:view={r.view} bind:frame={r.frame} />
-      <div class="ml-auto">
+      <div class="ml-auto flex flex-wrap gap-x-4 gap-y-2">
+        {#if run && reel}
+          <div class="flex" role="group" aria-label="Frame or clip">
+            <button
+              class={['btn', !moving && 'btn-main']}
+              aria-pressed={!moving}
+              onclick={() => (moving = false)}>Frame</button
+            >
+            <button
+              class={['btn', moving && 'btn-main']}
+              aria-pressed={moving}
+              onclick={() => (moving = true)}>Clip</button
+            >
+          </div>
+        {/if}
         <WayChoice {way} disabled={!run && !reel} onchange={(one) => (way = one)} />
       </div>
     </div>
@@ -119,21 +133,6 @@
     {#if r.clip.open || r.clip.problem || r.clip.job?.state === 'failed'}
       <JobLine work={r.clip} />
     {/if}
-    {#if run && reel}
-      <div class="flex" role="group" aria-label="Frame or clip">
-        <button
-          class={['btn', !moving && 'btn-main']}
-          aria-pressed={!moving}
-          onclick={() => (moving = false)}>Frame</button
-        >
-        <button
-          class={['btn', moving && 'btn-main']}
-          aria-pressed={moving}
-          onclick={() => (moving = true)}>Clip</button
-        >
-      </div>
-    {/if}
-
     {#if reel && (moving || !run)}
       {#if !reel.current}
         <p class="font-semibold">The plan has moved on since this clip was filmed.</p>

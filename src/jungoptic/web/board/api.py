@@ -13,6 +13,7 @@ from pydantic import Field
 
 from ..breakdown.loading import load_breakdown
 from ..breakdown.steps_api import StepOut, StepsOut, step_out, steps_out
+from ..developed.shot_picture import Of
 from ..permissions import Verb, enter
 from ..productions.models import Production
 from ..records import Refused
@@ -93,9 +94,18 @@ class BoardOut(Out):
     steps: StepsOut
 
 
+class ShotPictureOut(Out):
+    """A picture of the simulated camera that stands for a shot: all its plates put together, the
+    story were it real, or one of its plates. `current`: of the plan as it is now."""
+
+    of: Of
+    id: uuid.UUID
+    current: bool
+
+
 class RowVerdict(Out):
     """The worst finding of a shot's plates, and so the next thing to do; no verdict while it has
-    no plates."""
+    no plates. With the developed picture that stands for the shot, where there is one."""
 
     id: uuid.UUID
     next: str
@@ -105,6 +115,7 @@ class RowVerdict(Out):
     plates: dict[uuid.UUID, str]
     #: By plate what was not asked, since something is not decided yet.
     unasked: dict[uuid.UUID, list[str]]
+    picture: ShotPictureOut | None
 
 
 @router.get("/{uuid:production_id}/board", response=BoardOut)

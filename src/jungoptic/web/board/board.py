@@ -14,6 +14,7 @@ from jungoptic.core.plan.findings import Finding, Verdict, worst_first
 from jungoptic.core.report.judged import judged
 
 from ..breakdown.loading import USUAL, Loaded, full_shots, hazards_of, state_of
+from ..developed.shot_picture import ShotPicture, shot_pictures
 from ..kept import answers as kept
 from ..plans.bridge import load
 from ..plans.models import Plate, RecipeUse, Shot
@@ -27,6 +28,8 @@ from ..steps import Recorder, recording
 
 #: Counts up with the form of what is kept, so that nothing of an older form is read.
 FORM = 2
+#: What is stored of shots, by their ids.
+Plans = dict[uuid.UUID, dict[str, Any]]
 #: Positions closer than this are numbered anew.
 SMALLEST_GAP = 1e-6
 
@@ -101,24 +104,37 @@ def row(loaded: Loaded, shot: Shot) -> dict[str, Any]:
     }
 
 
-def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
-    """The worst finding of each shot, computed, or kept from when nothing had changed."""
+def _plans(production: Production, ids: list[uuid.UUID]) -> tuple[list[Shot], Plans]:
+    """Some shots with all that belongs to them, and their plans."""
     kit = carrying(bare_kit(production))
     rows = Shot.objects.filter(production=production, pk__in=ids).select_related("production")
     shots = full_shots(rows, with_takes(), whole=True)
     beside = elsewhere(shots, kit)
-    plans = {shot.pk: plan_json(shot, kit=kit, beside=beside[shot.pk]) for shot in shots}
+    return shots, {shot.pk: plan_json(shot, kit=kit, beside=beside[shot.pk]) for shot in shots}
+
+
+def pictures(production: Production, ids: list[uuid.UUID]) -> dict[uuid.UUID, ShotPicture]:
+    """The developed pictures that stand for some shots."""
+    return shot_pictures(_plans(production, ids)[1])
+
+
+def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any]]:
+    """The worst finding of each shot, computed, or kept from when nothing had changed, and the
+    developed picture that stands for it."""
+    shots, plans = _plans(production, ids)
     keys = dict(zip(plans, kept.keys(list(plans.values()), f"board {FORM}"), strict=True))
     answers = kept.get(keys.values())
     new = {}
     found = []
+    shown = shot_pictures(plans)
     for shot in shots:
         key = keys[shot.pk]
         answer = answers.get(key)
         if answer is None:
             answer = answers[key] = new[key] = _judged(plans[shot.pk])
         worst = None if answer["verdict"] is None else Verdict(answer["verdict"])
-        found.append({"id": shot.pk, "next": Standing.of(shot).next(worst), **answer})
+        next_one, picture = Standing.of(shot).next(worst), shown.get(shot.pk)
+        found.append({"id": shot.pk, "next": next_one, "picture": picture, **answer})
     kept.put(new)
     return found
 

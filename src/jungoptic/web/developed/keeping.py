@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
@@ -84,7 +84,12 @@ def _drawn(name: str, value: Any) -> Any:
 
 def stamp(plan: dict[str, Any]) -> str:
     """What tells a plan, its kit and the program from any other, as far as pictures show it."""
-    return answers.keys([shown(plan)], "developed")[0]
+    return stamps([plan])[0]
+
+
+def stamps(plans: Sequence[dict[str, Any]]) -> list[str]:
+    """The same of many plans."""
+    return answers.keys([shown(plan) for plan in plans], "developed")
 
 
 def plate_of(shot: Shot, plate_id: uuid.UUID | None) -> Plate | None:

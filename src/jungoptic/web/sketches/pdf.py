@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import base64
-import logging
 from typing import Any
 
-from django.core.files.storage import default_storage
 from django.template.loader import render_to_string
 from django.utils.html import escape
 from django.utils.safestring import mark_safe
@@ -15,10 +12,9 @@ from jungoptic.core.breakdown.sketch_marks import LAYERS
 
 from ..plans.models import Shot
 from ..printing.child import pdf
+from ..storage import in_document
 from .models import Annotation, Sketch
 from .reports import report_of
-
-log = logging.getLogger(__name__)
 
 #: Room for the picture on the page: wide with a margin of notes beside it, wider without, tall.
 WIDEST_MM, WIDEST_CLEAN_MM, TALLEST_MM = 195.0, 265.0, 155.0
@@ -71,16 +67,7 @@ def boards_pdf(shot: Shot, with_marks: bool) -> bytes:
 
 def picture_address(sketch: Sketch, thumb: bool = False) -> str:
     """The picture inside the document, as a data address; "" when its file is missing."""
-    name = (sketch.thumb.name if thumb else sketch.picture.name) or ""
-    try:
-        with default_storage.open(name, "rb") as file:
-            data = base64.b64encode(file.read()).decode("ascii")
-    except OSError:
-        # The rest of the paper is worth having all the same.
-        log.warning("picture missing: %s", name)
-        return ""
-    kind = "png" if name.endswith(".png") else "jpeg"
-    return f"data:image/{kind};base64,{data}"
+    return in_document((sketch.thumb.name if thumb else sketch.picture.name) or "")
 
 
 def _size(mark: Annotation) -> str:

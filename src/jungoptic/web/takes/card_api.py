@@ -6,7 +6,7 @@ import uuid
 from typing import Annotated, Any
 
 from django.db.models import Count
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from ninja import Query, Router
 from ninja.security import django_auth
 from pydantic import Field
@@ -18,6 +18,7 @@ from ..calc.api import NotationFields
 from ..permissions import Verb, enter
 from ..plans.api import plates_of
 from ..schemas import Conflict, Fields
+from ..storage import served
 from .boards import board_pdf
 from .cards import issue
 from .crew import CameByLink, enter_card, holding_for
@@ -59,6 +60,20 @@ def get_card(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> A
     """A card with its takes and what is ticked."""
     hand = enter_card(request, production_id, pk, Verb.VIEW)
     return card_out(cards_of(hand.production).get(pk=pk))
+
+
+@router.get(
+    "/{uuid:production_id}/cards/{uuid:pk}/picture",
+    auth=[django_auth, CameByLink()],
+    response=bytes,
+)
+def card_picture(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> FileResponse:
+    """The developed picture on a card."""
+    hand = enter_card(request, production_id, pk, Verb.VIEW)
+    name = cards_of(hand.production).get(pk=pk).picture
+    if not name:
+        raise Http404("No picture of its plan was developed before this card was issued.")
+    return served(name, "image/webp", "The picture of this card is gone.")
 
 
 class TickIn(Fields):

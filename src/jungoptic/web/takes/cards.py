@@ -6,6 +6,8 @@ import uuid
 from dataclasses import asdict
 from typing import Any
 
+from django.core.files import File
+from django.core.files.storage import default_storage
 from pydantic import TypeAdapter
 
 from jungoptic.core.cards.board_line import board_place, board_says
@@ -18,13 +20,14 @@ from jungoptic.core.words import quantities as say
 
 from .. import documents, saving
 from ..breakdown.continuity import threads_for
+from ..developed.keeping import stamp
 from ..plans.bridge import load
 from ..plans.models import Plate
 from ..plans.stored import plan_json
 from ..plans.views import called
 from ..records import Refused
 from .boards import free_number
-from .models import SetCard
+from .models import FOLDER, SetCard
 
 _JSON = TypeAdapter(dict[str, Any])
 
@@ -49,7 +52,8 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
     shot = plate.shot
     # Kept is what its takes are judged by; judged, as on the Bench, is the whole shot.
     plan = plan_json(shot, plate.pk)
-    core_shot = load(plan_json(shot))
+    whole = plan_json(shot)
+    core_shot = load(whole)
     core_plate = next(p for p in core_shot.plates if p.id == str(plate.pk))
     case = Case.of(core_shot, core_plate)
     if case is None:
@@ -107,7 +111,23 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
         "plan": documents.CARD_PLAN.stamped(plan),
         # The same printer prints this one.
         "ruler_mm": 100.0 if last is None else last.ruler_mm,
+        "picture": _pictured(plate, whole),
     }
     card_id = uuid.uuid4()
     values["board"] = free_number(shot.production, card_id)
     return saving.create(user, shot.production, SetCard, values, card_id)
+
+
+def _pictured(plate: Plate, plan: dict[str, Any]) -> str:
+    """A copy of the developed picture of the plate as it is planned now, for good: where it lies;
+    "" where none was made of this plan, or its file is gone."""
+    as_planned = plate.developed.filter(change_key="", stamp=stamp(plan))
+    one = as_planned.order_by("frame", "-width_px").first()
+    if one is None:
+        return ""
+    try:
+        with default_storage.open(one.picture, "rb") as file:
+            stored: str = default_storage.save(f"{FOLDER}/{uuid.uuid4()}.webp", File(file))
+    except FileNotFoundError:
+        return ""
+    return stored

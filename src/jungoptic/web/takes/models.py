@@ -14,11 +14,15 @@ from ..productions.models import Production
 from ..records import Record, within
 from .fields import CardFields, TakeFields
 
+#: Where the pictures on cards lie.
+FOLDER = "cards"
+
 
 class SetCard(Record):
     """An issued card. `content` is what stands on it; `plan` the decisions it came from, both as
     they were stored: read them by `shown` and `frozen_plan`. `board` is the number of its board,
-    and `ruler_mm` what the line of 100 mm on that really measures, as it was printed."""
+    and `ruler_mm` what the line of 100 mm on that really measures, as it was printed. `picture`:
+    where a developed picture of that plan lies, if there was one."""
 
     plate = models.ForeignKey(Plate, on_delete=models.CASCADE, related_name="cards")
     slate = models.CharField(max_length=40)
@@ -29,6 +33,7 @@ class SetCard(Record):
     plan = models.JSONField()
     board = models.PositiveIntegerField(db_index=True)
     ruler_mm = models.FloatField(default=100.0)
+    picture = models.CharField(max_length=200, blank=True, default="")
 
     class Meta:
         ordering = ["-created_at", "id"]

@@ -11,6 +11,7 @@ from jungoptic.core.words import quantities as say
 
 from ..print_drawing import drawing_svg
 from ..printing.child import pdf
+from ..storage import in_document
 from .code import Code
 from .models import CrewLink, SetCard
 
@@ -78,6 +79,7 @@ def _filled(
             "link": link,
             "code": code,
             "content": content,
+            "picture": in_document(card.picture) if card.picture else "",
             "scale": say.scale(content["scale"]),
             "groups": groups.items(),
             "marks": marks,

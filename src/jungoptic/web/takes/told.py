@@ -141,9 +141,11 @@ class Ticked(Schema):
 
 
 class CardOut(CardRow, CardFields):
-    """A card, whole, with its takes and what is ticked."""
+    """A card, whole, with its takes and what is ticked. `pictured`: whether a developed picture of
+    its plan stands on it."""
 
     shot_id: uuid.UUID
+    pictured: bool
     ticks: list[Ticked]
     content: CardContent
     takes: list[TakeOut]
@@ -201,6 +203,7 @@ def card_out(card: SetCard) -> dict[str, Any]:
     return {
         **card_row(card, len(takes)),
         "shot_id": str(card.plate.shot_id),
+        "pictured": card.picture != "",
         "content": card.shown,
         "takes": takes,
         "ticks": ticks_out(card),
