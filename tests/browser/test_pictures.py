@@ -15,6 +15,8 @@ from .accessible import no_barriers
 from .conftest import LONG_MS, open_shot, plate_button, saved
 from .test_bench import finding, ways_out
 
+#: The clips of a page, as it has them.
+BOTH = "[...document.querySelectorAll('video')]"
 pytestmark = pytest.mark.skipif(not available(), reason=MISSING)
 
 
@@ -100,3 +102,40 @@ def test_a_dry_run_is_looked_at_in_every_way(desk: Page):
     desk.get_by_role("button", name="Wipe", exact=True).click()
     desk.get_by_label("Where the line of the wipe is").fill("20")
     no_barriers(desk)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_dry_run_is_filmed_as_a_clip_and_stands_on_the_board(desk: Page):
+    # Nothing moves in it: every plate is filmed once, whatever the clip's length.
+    open_shot(desk, "The empty chairs")
+    desk.get_by_role("link", name="Dry run").click()
+    desk.get_by_role("button", name="Film a clip").click()
+    reel = desk.get_by_test_id("reel")
+    expect(reel.locator("video")).to_have_count(2, timeout=LONG_MS)
+    desk.wait_for_function(f"{BOTH}.every(v => v.readyState > 1)")
+    moment = desk.get_by_role("slider", name="Moment of the clip")
+    expect(moment).to_have_attribute("aria-valuetext", re.compile("^0.0 of 2.0 seconds"))
+    desk.get_by_role("button", name="Play", exact=True).click()
+    desk.wait_for_function(f"{BOTH}.every(v => v.currentTime > 0)")
+    desk.get_by_role("button", name="Stop", exact=True).click()
+    moment.fill("1")
+    expect(moment).to_have_attribute("aria-valuetext", re.compile("^1.0 of"))
+    assert reel.locator("video").evaluate_all("all => all.map(v => v.currentTime)") == [1, 1]
+    desk.get_by_role("button", name="Wipe", exact=True).click()
+    expect(desk.get_by_test_id("compared").locator("video")).to_have_count(2)
+    no_barriers(desk)
+    # Its frame is one press away.
+    frame = desk.get_by_role("group", name="Frame or clip").get_by_role("button", name="Frame")
+    frame.click()
+    expect(reel).to_have_count(0)
+
+    # What was developed stands on the Board where that is wanted, and stays so.
+    desk.get_by_role("link", name="The shots").click()
+    row = desk.get_by_role("list", name="Shots").get_by_role("listitem").first
+    expect(row.locator("img[data-developed]")).to_have_count(0)
+    desk.get_by_role("button", name="Developed pictures").click()
+    picture = row.locator('img[data-developed="run"]')
+    expect(picture).to_have_count(1)
+    assert picture.evaluate("image => image.decode().then(() => image.naturalWidth)") >= 480
+    desk.reload()
+    expect(picture).to_have_count(1)

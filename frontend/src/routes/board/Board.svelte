@@ -202,13 +202,13 @@
         aria-label="Search the shots"
         bind:value={b.filter.words}
       />
-      <select id="f-place" class="field w-[7.6rem]!" aria-label="Place" bind:value={b.filter.place}>
+      <select id="f-place" class="field w-[7.1rem]!" aria-label="Place" bind:value={b.filter.place}>
         <option value="">any place</option>
         {#each distinct(b.rows.map((r) => r.place)) as place (place)}<option>{place}</option>{/each}
       </select>
       <select
         id="f-day"
-        class="field w-[7.6rem]!"
+        class="field w-[7.1rem]!"
         aria-label="Day of filming"
         bind:value={b.filter.day}
       >
@@ -219,7 +219,7 @@
       </select>
       <select
         id="f-kind"
-        class="field w-[7.6rem]!"
+        class="field w-[7.1rem]!"
         aria-label="Kind of plate"
         bind:value={b.filter.kind}
       >
@@ -230,7 +230,7 @@
       </select>
       <select
         id="f-recipe"
-        class="field w-[7.6rem]!"
+        class="field w-[7.1rem]!"
         aria-label="Recipe"
         bind:value={b.filter.recipe}
       >
@@ -243,7 +243,7 @@
       </select>
       <select
         id="f-trouble"
-        class="field w-[7.6rem]!"
+        class="field w-[7.1rem]!"
         aria-label="Trouble"
         bind:value={b.filter.trouble}
       >

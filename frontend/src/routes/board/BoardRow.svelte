@@ -119,7 +119,7 @@
           <span class="sr-only">{Math.round(row.readiness * 100)} % ready</span>
         </span>
       </span>
-      <span class="sketch bg-well border-line block overflow-hidden border">
+      <span class="sketch bg-well border-line block overflow-hidden border" aria-hidden="true">
         {#if developed}
           <img
             src={address(developed)}
