@@ -10,7 +10,7 @@ from pathlib import Path
 
 from jungoptic.core.stage.case import Case
 
-from . import geometry, lights, lines
+from . import geometry, lights, lines, rolling
 from .plans import random_case
 from .reading import Reading, table
 
@@ -18,7 +18,7 @@ ROOT = Path(__file__).resolve().parents[1]
 #: How many plans are measured, and how many of them are named where they break.
 PLANS, NAMED = 200, 40
 MEASURES = (
-    *(geometry.places, geometry.blurs, geometry.smears),
+    *(geometry.places, geometry.blurs, geometry.smears, rolling.leans),
     *(lights.meters, lights.shadows, lights.cloths, lines.airs, lines.threads),
 )
 

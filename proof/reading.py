@@ -47,6 +47,7 @@ PARALLAX = Rule("parallax", "Parallax over a move", "px", 0.1)
 SHARP = Rule("sharp", "Blur at the limits of sharpness", "of the disc", 0.01, True)
 DISC = Rule("disc", "Blur disc anywhere", "of the disc", 0.01, True)
 SMEAR = Rule("smear", "Smear of what moves", "of its length", 0.05, True)
+LEAN = Rule("lean", "Lean by a rolling shutter", "of the lean", 0.05, True)
 LUX = Rule("lux", "Light at the action, panels and bulbs", "of the light", 0.01, True)
 SPOT_LUX = Rule("spot-lux", "Light at the action, beams", "of the light", 0.04, True)
 ROOM = Rule("room", "Light that a room gives back", "stop", 0.05)
@@ -59,8 +60,8 @@ HAZE = Rule("haze", "Light that haze lets through", "of the light", 0.02, True)
 THREAD = Rule("thread", "Thickness of a thread", "of its thickness", 0.1, True)
 FAINT = Rule("faint", "Contrast left of a moving thread", "of the contrast", 0.1, True)
 RULES = (
-    *(PLACE, PARALLAX, SHARP, DISC, SMEAR, LUX, SPOT_LUX, ROOM, GREY),
-    *(FALL, SHADOW, EDGE, CLOTH, HAZE, THREAD, FAINT),
+    *(PLACE, PARALLAX, SHARP, DISC, SMEAR, LEAN, LUX, SPOT_LUX, ROOM),
+    *(GREY, FALL, SHADOW, EDGE, CLOTH, HAZE, THREAD, FAINT),
 )
 
 

@@ -229,9 +229,20 @@ class TestShutter:
         case = case_of(rolling)
         assert case.motion.sideways is not None
         step = case.motion.sideways.step_px
-        rows = min(case.stage.crop_down, 1.0)
-        by_hand = math.degrees(math.atan(0.020 * rows * step * 24 / 804))
+        by_hand = math.degrees(math.atan(0.020 * case.stage.crop_down * step * 24 / 804))
         assert lean_deg(case) == pytest.approx(by_hand)
+        # Half as high a sensor that takes as long: each of its rows waits twice as long for the
+        # next, also where the picture is higher than the sensor.
+        for part in (2.0, 8.0):
+            low = replace(slow, sensor_height_mm=slow.sensor_height_mm / part)
+            bodies = (replace(body, modes=(low,)), *base.kit.bodies[1:])
+            lower = case_of(replace(base, kit=replace(base.kit, bodies=bodies)))
+            assert lower.stage.crop_down == pytest.approx(part * case.stage.crop_down)
+            leans = lean_deg(lower)
+            assert leans is not None
+            assert math.tan(math.radians(leans)) == pytest.approx(
+                part * math.tan(math.radians(by_hand))
+            )
 
     # Common practice: at 24 fps 172.8 degrees (1/50 s) is safe with 50 Hz mains, 144 degrees
     # (1/60 s) with 60 Hz; at 25 fps 180 degrees is safe with 50 Hz.

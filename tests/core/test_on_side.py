@@ -163,8 +163,10 @@ class TestRows:
         assert quick is not None
         speed = quick.step_px * stage.needed_fps
         columns = np.arange(0.0, UPRIGHT.width_px)
-        read_s = 0.020 * min(stage.crop_across, 1.0) * columns / UPRIGHT.width_px
-        slope = np.polyfit(columns, speed * read_s, 1)[0]
+        # Where on the sensor a column is, in parts of its rows; what is beside it is not read.
+        rows = 0.5 + (columns / UPRIGHT.width_px - 0.5) * stage.crop_across
+        read = (rows >= 0.0) & (rows <= 1.0)
+        slope = np.polyfit(columns[read], speed * 0.020 * rows[read], 1)[0]
         assert found == pytest.approx(math.degrees(math.atan(slope)), rel=0.02)
 
     def _case(self, thing: dict[str, Any]) -> Any:

@@ -11,14 +11,14 @@ import pytest
 from jungoptic.core import exposure, haze, optics, thin_lens
 from jungoptic.core.camera import Camera
 from jungoptic.core.lighting import sources, stage_light
-from proof import geometry, lights, lines
+from proof import geometry, lights, lines, rolling
 from proof.__main__ import measured
 from proof.plans import random_case
 from proof.reading import RULES, Reading, table
 
 pytestmark = pytest.mark.usefixtures("engine")
 #: Plans that between them let every rule be measured.
-SAMPLE = (1, 5)
+SAMPLE = (1, 5, 9)
 
 
 @pytest.fixture(scope="module")
@@ -59,6 +59,7 @@ WRONG = (
     (thin_lens, "blur_disc", times(1.05), geometry.blurs, "disc"),
     (optics, "depth_of_field", wider, geometry.blurs, "sharp"),
     (geometry, "smear_ratio", times(1.12), geometry.smears, "smear"),
+    (rolling, "lean_deg", times(1.12), rolling.leans, "lean"),
     (sources, "_on_axis_cd", times(1.06), lights.meters, "lux"),
     (exposure, "illuminance_lux", times(1.1), lights.meters, "grey"),
     (stage_light, "shadow_length_m", times(1.08), lights.shadows, "shadow"),

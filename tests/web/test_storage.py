@@ -11,11 +11,13 @@ import pytest
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import OperationalError
+from django.http import Http404
 from PIL import Image
 from psycopg.errors import DiskFull
 
 from jungoptic.web.sketches import tasks
 from jungoptic.web.sketches.models import FOLDER, Sketch
+from jungoptic.web.storage import served_clip
 
 
 def picture() -> bytes:
@@ -131,3 +133,51 @@ class TestSweeping:
     def test_without_a_folder_there_is_nothing_to_do(self, db, media):
         assert tasks.sweep() == []
         tasks.sweep_orphans(0)
+
+
+@pytest.mark.django_db
+class TestParts:
+    """A browser moves through a clip part by part. Source: RFC 9110, section 14."""
+
+    def ask(self, rf, media, part=None):
+        name = "clips/one.webm"
+        if not default_storage.exists(name):
+            default_storage.save(name, ContentFile(b"0123456789"))
+        headers = {} if part is None else {"Range": part}
+        return served_clip(rf.get("/", headers=headers), name, "gone")
+
+    @pytest.mark.parametrize(
+        ("part", "data", "told"),
+        [
+            ("bytes=0-", b"0123456789", "bytes 0-9/10"),
+            ("bytes=2-5", b"2345", "bytes 2-5/10"),
+            ("bytes=7-99", b"789", "bytes 7-9/10"),
+            ("bytes=9-9", b"9", "bytes 9-9/10"),
+            ("bytes=-3", b"789", "bytes 7-9/10"),
+            ("bytes=-30", b"0123456789", "bytes 0-9/10"),
+        ],
+    )
+    def test_a_part_is_what_was_asked_for(self, rf, media, part, data, told):
+        answer = self.ask(rf, media, part)
+        assert (answer.status_code, answer.content) == (206, data)
+        assert answer["Content-Range"] == told
+        assert answer["Content-Type"] == "video/webm"
+
+    @pytest.mark.parametrize(
+        "part", [None, "", "bytes=", "bytes=-", "bytes=a-b", "bytes=1-2,4-5", "lines=1-2", "2-5"]
+    )
+    def test_what_is_no_part_gets_the_whole(self, rf, media, part):
+        answer = self.ask(rf, media, part)
+        assert answer.status_code == 200
+        assert b"".join(answer.streaming_content) == b"0123456789"
+        answer.close()
+        assert answer["Accept-Ranges"] == "bytes"
+
+    @pytest.mark.parametrize("part", ["bytes=10-", "bytes=5-4", "bytes=-0", "bytes=99-100"])
+    def test_a_part_that_is_not_there_is_said_so(self, rf, media, part):
+        answer = self.ask(rf, media, part)
+        assert (answer.status_code, answer["Content-Range"]) == (416, "bytes */10")
+
+    def test_a_file_that_is_gone_is_said_so(self, rf, media):
+        with pytest.raises(Http404, match="gone"):
+            served_clip(rf.get("/"), "clips/none.webm", "gone")

@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from .scene import Eye, Layers, Pose, Scene, Shining, Solid
+from .scene import Eye, Layers, Pose, Rolling, Scene, Shining, Solid
 from .shapes import normals
 
 #: Debian's libllvm19; 15 fails while it makes code.
@@ -23,8 +23,11 @@ MISSING = (
     "Pictures cannot be developed here: the rendering engine is not installed. Install Debian's"
     " libllvm19 and the Python package mitsuba, or run the set-up again."
 )
-#: So many moments of an open shutter are laid over each other.
-MOMENTS = 8
+#: So many moments of an open shutter are laid over each other, and so many at most where it opens
+#: line by line.
+MOMENTS, MOST_MOMENTS = 8, 16
+#: Brightness of red, green and blue (ITU-R BT.709).
+LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
 #: Layers beside the light, in the order in which they are asked for.
 ASIDE = "colour:albedo,facing:sh_normal,depth:depth"
 
@@ -171,6 +174,7 @@ class Stage:
     ) -> None:
         self._mi = mi = warmed()
         self._scene = scene
+        self._size, self._part = (width, height), part
         # Paths that carry little are ended early: half the time, and the same light.
         path = {"type": "path", "max_depth": bounces + 1, "rr_depth": 2}
         world: dict[str, Any] = {
@@ -198,6 +202,8 @@ class Stage:
         The same seed gives the same picture. `tell` hears how many of how many passes are done,
         and may raise to stop. `moments` of an open shutter are laid over each other where anything
         moves."""
+        if self._scene.moves and self._scene.rolling is not None:
+            return self._read(self._scene.rolling, samples, seed, tell, moments)
         passes = moments if self._scene.moves else passes
         each = max(samples // passes, 2)
         sums: np.ndarray | None = None
@@ -207,18 +213,64 @@ class Stage:
                 self._carry((number + 0.5) / passes)
             if tell is not None:
                 tell(number, passes)
-            found = self._mi.render(self._loaded, spp=each, seed=seed * 256 + number)
-            picture = np.nan_to_num(np.array(found, dtype=np.float32))
-            bright.append(picture[..., :3] @ np.array([0.2126, 0.7152, 0.0722], np.float32))
+            picture = self._once(each, seed * 256 + number)
+            bright.append(picture[..., :3] @ LUMA)
             sums = picture if sums is None else sums + picture
         assert sums is not None
         mean = (sums / passes).astype(np.float32)
         noise = np.var(np.stack(bright), axis=0, ddof=min(passes - 1, 1)) / passes
-        if mean.shape[-1] < 10:
-            mean = np.concatenate([mean, np.zeros((*mean.shape[:2], 7), np.float32)], axis=-1)
-        return Layers(
-            mean[..., :3], noise.astype(np.float32), mean[..., 3:6], mean[..., 6:9], mean[..., 9]
-        )
+        return _layers(mean, noise.astype(np.float32))
+
+    def _once(self, samples: int, seed: int) -> np.ndarray:
+        """The scene as it stands now, with what is wanted beside the light."""
+        found = self._mi.render(self._loaded, spp=samples, seed=seed)
+        return np.nan_to_num(np.array(found, dtype=np.float32))
+
+    def _read(
+        self,
+        rolling: Rolling,
+        samples: int,
+        seed: int,
+        tell: Callable[[int, int], None] | None,
+        moments: int,
+    ) -> Layers:
+        """Look at it line by line: every line is open for one time of the shutter, each a little
+        later than the one before. As many moments are laid over each other in a line as if all
+        were open at once, or fewer where reading takes several such times."""
+        opens = self._opens(rolling)
+        begin, end = float(opens.min()), float(opens.max()) + 1.0
+        count = min(math.ceil(moments * (end - begin)), MOST_MOMENTS)
+        step = (end - begin) / count
+        sums: np.ndarray | None = None
+        squares: np.ndarray | None = None
+        for number in range(count):
+            at = begin + number * step
+            if tell is not None:
+                tell(number, count)
+            self._carry(at + step / 2.0)
+            picture = self._once(max(samples // moments, 2), seed * 256 + number)
+            # The part of a line's open time that this moment stands for.
+            share = np.clip(np.minimum(at + step, opens + 1.0) - np.maximum(at, opens), 0.0, None)
+            bright = picture[..., :3] @ LUMA
+            weighed = picture * share[..., None].astype(np.float32)
+            spread = share.astype(np.float32) * bright**2
+            sums = weighed if sums is None else sums + weighed
+            squares = spread if squares is None else squares + spread
+        assert sums is not None
+        assert squares is not None
+        each = count / (end - begin)
+        noise = np.maximum(squares - (sums[..., :3] @ LUMA) ** 2, 0.0) / max(each - 1.0, 1.0)
+        return _layers(sums.astype(np.float32), noise.astype(np.float32))
+
+    def _opens(self, rolling: Rolling) -> np.ndarray:
+        """When each line opens, in times of an open shutter: (h, 1), or (1, w) of upright ones."""
+        axis = 0 if rolling.upright else 1
+        before, count = 0, self._size[axis]
+        if self._part is not None:
+            before, count = self._part[axis], self._part[axis + 2]
+        along = (before + np.arange(count) + 0.5) / self._size[axis]
+        found = rolling.first + (rolling.last - rolling.first) * along
+        return found[None, :] if rolling.upright else found[:, None]
 
     def _carry(self, part: float) -> None:
         """Put the camera and what moves where they are after a part of the open shutter."""
@@ -231,6 +283,12 @@ class Stage:
                 there = solid.vertices + np.asarray(solid.carried_m) * part
                 values[f"solid_{i}.vertex_positions"] = there.astype(np.float32).ravel()
         values.update()
+
+
+def _layers(mean: np.ndarray, noise: np.ndarray) -> Layers:
+    if mean.shape[-1] < 10:
+        mean = np.concatenate([mean, np.zeros((*mean.shape[:2], 7), np.float32)], axis=-1)
+    return Layers(mean[..., :3], noise, mean[..., 3:6], mean[..., 6:9], mean[..., 9])
 
 
 def matte(scene: Scene, of: frozenset[str], width: int, height: int, samples: int = 16) -> Any:

@@ -87,14 +87,26 @@ class Eye:
 
 
 @dataclass(frozen=True)
+class Rolling:
+    """A sensor that is read line by line: the line at the top of the picture is open from `first`
+    on, the one at its foot from `last` on, in times of an open shutter after that of a whole
+    picture would open. With `upright` lines stand, and are those at its left and its right."""
+
+    first: float
+    last: float
+    upright: bool = False
+
+
+@dataclass(frozen=True)
 class Scene:
     """What is filmed. `sky`: light from all around, lux per steradian by colour, seen where nothing
-    stands."""
+    stands. `rolling`: how lines are read one after the other; None: all at once."""
 
     solids: tuple[Solid, ...]
     shining: tuple[Shining, ...]
     eye: Eye
     sky: Rgb | None = None
+    rolling: Rolling | None = None
 
     @property
     def moves(self) -> bool:
@@ -104,7 +116,7 @@ class Scene:
     @property
     def key(self) -> str:
         """The same for scenes that look the same, to the last bit."""
-        told = hashlib.blake2b(repr((self.eye, self.sky)).encode(), digest_size=16)
+        told = hashlib.blake2b(repr((self.eye, self.sky, self.rolling)).encode(), digest_size=16)
         bodies: tuple[Solid | Shining, ...] = (*self.solids, *self.shining)
         for body in bodies:
             for field in fields(body):

@@ -16,7 +16,7 @@ from jungoptic.core.stage.rooms import room_fit
 from .film import Film
 from .lamps import LUMA, lamps_of
 from .people import solids_of
-from .scene import CLOTH, FLOOR, ROOM, TABLE, Array, Eye, Pose, Rgb, Scene, Solid
+from .scene import CLOTH, FLOOR, ROOM, TABLE, Array, Eye, Pose, Rgb, Rolling, Scene, Solid
 from .shapes import quad
 
 #: How cloths and paints give light back, by colour (judgement: they differ).
@@ -65,6 +65,22 @@ def open_part(case: Case) -> float:
     # Filmed slower than its motion asks for, more of it goes on while the shutter is open.
     asked = case.stage.needed_fps / case.stage.capture_fps
     return case.plate.shutter_deg / 360.0 * asked / frames
+
+
+def rolling_of(case: Case, part: float) -> Rolling | None:
+    """How the sensor is read at a part (0..1) of the shot; None where that is not known, or
+    nothing of it shows. The middle of the picture is open when the whole would be."""
+    plate, readout_ms = case.plate, case.choice.mode.readout_ms
+    if readout_ms is None or open_part(case) == 0.0:
+        return None
+    exposure_s = plate.shutter_deg / 360.0 / case.stage.capture_fps
+    lies = plate.on_side != ""
+    # Of the rows of the sensor so many belong to the picture.
+    used = (case.stage.crop_across if lies else case.stage.crop_down) / case.shot.move.closer(part)
+    half = readout_ms / 1000.0 * used / exposure_s / 2.0
+    # With its right side down the sensor's rows are read from the right of the picture on.
+    first = half if plate.on_side == "right" else -half
+    return Rolling(first, -first, upright=lies)
 
 
 def eye_of(case: Case, part: float, pinhole: bool = False) -> Eye:
@@ -217,4 +233,4 @@ def staged(case: Case, part: float = 0.0, *, room: bool = True, pinhole: bool = 
         even = (800.0 + 15_500.0 * 0.7) / math.pi
         sky = (even * 0.86, even * 0.98, even * 1.28)
     solids = (*things, *_table(case, things), *_cloth(case), *cards, *around)
-    return Scene(solids, shining, eye_of(case, part, pinhole), sky)
+    return Scene(solids, shining, eye_of(case, part, pinhole), sky, rolling_of(case, part))

@@ -9,6 +9,7 @@ import errno
 import io
 import logging
 import os
+import re
 import tempfile
 from functools import partial
 from pathlib import Path
@@ -18,7 +19,8 @@ from django.core.files import File
 from django.core.files.base import ContentFile
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.db import transaction
-from django.http import FileResponse, Http404
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.utils import timezone
 from PIL import Image
 
@@ -123,6 +125,36 @@ def served(name: str, content_type: str, gone: str) -> FileResponse:
     answer = FileResponse(file, content_type=content_type)
     answer["Cache-Control"] = KEPT
     return answer
+
+
+#: A part of a file, as a browser asks for it: from a byte to a byte, or so many at its end.
+SPAN = re.compile(r"bytes=(\d{0,15})-(\d{0,15})", re.ASCII)
+
+
+def served_clip(request: HttpRequest, name: str, gone: str) -> HttpResponseBase:
+    """The same of a clip that is made here, which a browser moves through part by part. More than
+    one part at a time, or what is no part at all, gets the whole (RFC 9110, section 14)."""
+    whole = served(name, "video/webm", gone)
+    whole["Accept-Ranges"] = "bytes"
+    asked = SPAN.fullmatch(request.headers.get("Range", ""))
+    if asked is None or not any(asked.groups()):
+        return whole
+    size = default_storage.size(name)
+    first, last = (int(v) if v else None for v in asked.groups())
+    if first is None:
+        first, last = max(size - (last or 0), 0), None
+    last = size - 1 if last is None else min(last, size - 1)
+    if first > last:
+        whole.close()
+        return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
+    with default_storage.open(name, "rb") as file:
+        file.seek(first)
+        data = file.read(last - first + 1)
+    whole.close()
+    part = HttpResponse(data, status=206, content_type="video/webm")
+    part["Content-Range"] = f"bytes {first}-{last}/{size}"
+    part["Accept-Ranges"], part["Cache-Control"] = "bytes", KEPT
+    return part
 
 
 def in_document(name: str) -> str:

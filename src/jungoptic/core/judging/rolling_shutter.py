@@ -53,7 +53,7 @@ def judge_skew(case: Case) -> Finding | None:
                 else "lean = atan(readout · rows used · speed across / picture height)",
                 inputs=(
                     Quantity("r", "readout of all rows", mode.readout_ms or 0.0, "ms"),
-                    Quantity("rows", "share of the rows used", used, ""),
+                    Quantity("rows", "rows of the picture over those of the sensor", used, ""),
                     Quantity(
                         "v",
                         "speed up or down the picture" if lies else "speed across the picture",
@@ -96,8 +96,10 @@ def _ways(case: Case) -> list[Way]:
 def measure(n: Numbers) -> Measured | None:
     """Degrees of lean; None while no readout is known or nothing moves.
 
-    skew = readout * share of the rows * image speed on set across them, over the picture's size
-    along the readout: its height, or its width where the camera lies on its side. What only comes
+    skew = readout * rows of the picture over those of the sensor * image speed on set across them,
+    over the picture's size along the readout: its height, or its width where the camera lies on its
+    side. A picture that is larger than the sensor has fewer rows in it than its size would hold: a
+    line leans as much in each of them. What only comes
     nearer grows and does not lean. A readout that is not known counts as none.
     """
     lies = n.plate.on_side != ""
@@ -108,7 +110,7 @@ def measure(n: Numbers) -> Measured | None:
     speed = quick.step_px * filmed_share(n.shot, quick.frame) * n.needed_fps
     used = n.crop_across if lies else n.crop_down
     along = n.shot.delivery.width_px if lies else n.shot.delivery.height_px
-    skew = readout_ms / 1000.0 * np.minimum(used, 1.0) * speed
+    skew = readout_ms / 1000.0 * used * speed
     lean = np.degrees(np.arctan(skew / along)) / n.relaxed
     return Measured(ranked(lean, LEAN_HOLDS_DEG, LEAN_STRAINS_DEG), lean)
 

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from typing import Any, Literal
 
 from django.http import FileResponse, HttpRequest
+from django.http.response import HttpResponseBase
 from ninja import Router
 
 from jungoptic.core.plan import in_view
@@ -21,7 +22,7 @@ from ..plans.api import shots_of
 from ..plans.bridge import load
 from ..plans.stored import plan_json
 from ..schemas import Out
-from ..storage import served
+from ..storage import served, served_clip
 from .keeping import stamp
 from .models import Developed, DryRun
 
@@ -170,12 +171,12 @@ def dry_run_findings(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UU
 @router.get("/{uuid:production_id}/dry-runs/{uuid:pk}/picture", response=bytes)
 def dry_run_picture(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, which: Which
-) -> FileResponse:
+) -> HttpResponseBase:
     """One of the two pictures of a dry run, or of its two clips."""
     production = enter(request, production_id, Verb.VIEW)
     run = DryRun.objects.get(pk=pk, shot__production=production)
     if run.frame is None:
-        return served(getattr(run, which), "video/webm", "This clip is gone; film it again.")
+        return served_clip(request, getattr(run, which), "This clip is gone; film it again.")
     return _file(getattr(run, which))
 
 

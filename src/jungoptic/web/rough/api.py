@@ -6,7 +6,8 @@ import datetime
 import uuid
 from typing import Any, Literal
 
-from django.http import FileResponse, Http404, HttpRequest
+from django.http import Http404, HttpRequest
+from django.http.response import HttpResponseBase
 from ninja import Router
 
 from jungoptic.core.filmed.rough import How, laid_in
@@ -22,7 +23,7 @@ from ..plans.api import shots_of
 from ..plans.bridge import load
 from ..plans.stored import plan_json
 from ..schemas import Out
-from ..storage import served
+from ..storage import served, served_clip
 from .choosing import filmed_of
 from .models import Rough
 
@@ -180,12 +181,14 @@ def _as_now(layers: list[dict[str, Any]], plates: list[dict[str, Any]]) -> bool:
 @router.get("/{uuid:production_id}/rough/{uuid:pk}/file", response=bytes)
 def rough_file(
     request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID, which: WhichRough
-) -> FileResponse:
+) -> HttpResponseBase:
     """The picture or the clip, or the plan's own picture of that frame."""
     production = enter(request, production_id, Verb.VIEW)
     one = Rough.objects.get(pk=pk, shot__production=production, shot__removed_at=None)
     name = getattr(one, which)
     if not name:
         raise Http404("A clip has no planned picture.")
-    kind = "video/webm" if one.frame is None else "image/webp"
-    return served(name, kind, "It is gone; put it together again.")
+    gone = "It is gone; put it together again."
+    if one.frame is None:
+        return served_clip(request, name, gone)
+    return served(name, "image/webp", gone)
