@@ -2,6 +2,7 @@
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { Clips } from '../../lib/ui/clips.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
+  import FrameOrClip from '../../lib/ui/FrameOrClip.svelte';
   import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
@@ -29,6 +30,11 @@
   const clips = new Clips();
   /** The thing or the finding that is circled in both pictures. */
   let marked = $state<string | null>(null);
+  /** Film frames, and look at those. */
+  function film(r: DryRuns, width: 640 | 960, moments: number | null = null) {
+    moving = false;
+    void r.film(width, moments);
+  }
   const mark = (key: string) => (marked = marked === key ? null : key);
   $effect(() => {
     const run = runs?.run;
@@ -85,20 +91,20 @@
       <button
         class="btn btn-main"
         disabled={r.work.open || page.missing !== ''}
-        onclick={() => void r.film(640)}>Film all plates</button
+        onclick={() => film(r, 640)}>Film all plates</button
       >
       <button
         class="btn"
         disabled={r.work.open || page.missing !== ''}
         title="960 pixels wide: takes about twice as long"
-        onclick={() => void r.film(960)}>Larger</button
+        onclick={() => film(r, 960)}>Larger</button
       >
       {#if r.frames > 1}
         <button
           class="btn"
           disabled={r.work.open || page.missing !== ''}
           title="The first frame, the last and three between, one after the other"
-          onclick={() => void r.film(640, MOMENTS)}>Film five moments</button
+          onclick={() => film(r, 640, MOMENTS)}>Film five moments</button
         >
         <button
           class="btn"
@@ -110,21 +116,20 @@
           }}>Film a clip</button
         >
       {/if}
-      <Moment views={page.views} bind:view={r.view} bind:frame={r.frame} />
+      <Moment
+        views={page.views}
+        bind:view={r.view}
+        bind:frame={
+          () => r.frame,
+          (frame) => {
+            r.frame = frame;
+            moving = false;
+          }
+        }
+      />
       <div class="ml-auto flex flex-wrap gap-x-4 gap-y-2">
         {#if run && reel}
-          <div class="flex" role="group" aria-label="Frame or clip">
-            <button
-              class={['btn', !moving && 'btn-main']}
-              aria-pressed={!moving}
-              onclick={() => (moving = false)}>Frame</button
-            >
-            <button
-              class={['btn', moving && 'btn-main']}
-              aria-pressed={moving}
-              onclick={() => (moving = true)}>Clip</button
-            >
-          </div>
+          <FrameOrClip bind:moving />
         {/if}
         <WayChoice {way} disabled={!run && !reel} onchange={(one) => (way = one)} />
       </div>

@@ -3,6 +3,7 @@
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
+  import FrameOrClip from '../../lib/ui/FrameOrClip.svelte';
   import Moment from '../../lib/ui/Moment.svelte';
   import Rooms from '../../lib/ui/Rooms.svelte';
   import SavedMark from '../../lib/ui/SavedMark.svelte';
@@ -128,18 +129,7 @@
         <JobLine work={t.clip} />
       {/if}
       {#if t.reel}
-        <div class="flex" role="group" aria-label="Still or clip">
-          <button
-            class={['btn', !moving && 'btn-main']}
-            aria-pressed={!moving}
-            onclick={() => (moving = false)}>Frame</button
-          >
-          <button
-            class={['btn', moving && 'btn-main']}
-            aria-pressed={moving}
-            onclick={() => (moving = true)}>Clip</button
-          >
-        </div>
+        <FrameOrClip bind:moving />
       {/if}
       {#if moving && t.reel}
         {#if !t.reel.current}
