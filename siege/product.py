@@ -116,7 +116,7 @@ class Product:
             return masters
         if victim == "web worker":
             return [child for pid in masters for child in _children(pid)]
-        return [pid for pid in own if "procrastinate" in _command(pid)]
+        return [pid for pid in own if "django work " in _command(pid)]
 
     def kill(self, victim: str, chance: random.Random) -> bool:
         """Kill -9 one of a kind; whether there was one."""
