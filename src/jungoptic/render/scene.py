@@ -9,6 +9,7 @@ from __future__ import annotations
 import hashlib
 import math
 from dataclasses import dataclass, fields
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -113,7 +114,7 @@ class Scene:
         """Whether anything goes on while the shutter is open."""
         return self.eye.pose != self.eye.closing or any(any(s.carried_m) for s in self.solids)
 
-    @property
+    @cached_property
     def key(self) -> str:
         """The same for scenes that look the same, to the last bit."""
         told = hashlib.blake2b(repr((self.eye, self.sky, self.rolling)).encode(), digest_size=16)

@@ -115,14 +115,17 @@ def keep_picture(name: str, pixels: Any) -> str:
     return stored
 
 
+def _opened(name: str, gone: str) -> File[bytes]:
+    try:
+        return default_storage.open(name, "rb")
+    except FileNotFoundError:
+        raise Http404(gone) from None
+
+
 def served(name: str, content_type: str, gone: str) -> FileResponse:
     """A file that never changes under its address. Raises Http404, with the words of `gone`, where
     it is not there any more."""
-    try:
-        file = default_storage.open(name, "rb")
-    except FileNotFoundError:
-        raise Http404(gone) from None
-    answer = FileResponse(file, content_type=content_type)
+    answer = FileResponse(_opened(name, gone), content_type=content_type)
     answer["Cache-Control"] = KEPT
     return answer
 
@@ -134,23 +137,21 @@ SPAN = re.compile(r"bytes=(\d{0,15})-(\d{0,15})", re.ASCII)
 def served_clip(request: HttpRequest, name: str, gone: str) -> HttpResponseBase:
     """The same of a clip that is made here, which a browser moves through part by part. More than
     one part at a time, or what is no part at all, gets the whole (RFC 9110, section 14)."""
-    whole = served(name, "video/webm", gone)
-    whole["Accept-Ranges"] = "bytes"
     asked = SPAN.fullmatch(request.headers.get("Range", ""))
     if asked is None or not any(asked.groups()):
+        whole = served(name, "video/webm", gone)
+        whole["Accept-Ranges"] = "bytes"
         return whole
-    size = default_storage.size(name)
-    first, last = (int(v) if v else None for v in asked.groups())
-    if first is None:
-        first, last = max(size - (last or 0), 0), None
-    last = size - 1 if last is None else min(last, size - 1)
-    if first > last:
-        whole.close()
-        return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
-    with default_storage.open(name, "rb") as file:
+    with _opened(name, gone) as file:
+        size = file.size
+        first, last = (int(v) if v else None for v in asked.groups())
+        if first is None:
+            first, last = max(size - (last or 0), 0), None
+        last = size - 1 if last is None else min(last, size - 1)
+        if first > last:
+            return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
         file.seek(first)
         data = file.read(last - first + 1)
-    whole.close()
     part = HttpResponse(data, status=206, content_type="video/webm")
     part["Content-Range"] = f"bytes {first}-{last}/{size}"
     part["Accept-Ranges"], part["Cache-Control"] = "bytes", KEPT
