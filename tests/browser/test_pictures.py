@@ -35,6 +35,15 @@ def test_a_plate_and_what_would_mend_it_are_developed(desk: Page):
     # It has come, and is a picture.
     assert picture.evaluate("image => image.decode().then(() => image.naturalWidth)") >= 480
 
+    # A place of it is looked at pixel for pixel, from the keyboard too.
+    place = desk.get_by_role("button", name=re.compile("^Look closely"))
+    place.focus()
+    for key in ("ArrowRight", "ArrowUp", "Enter"):
+        place.press(key)
+    close = desk.get_by_test_id("closely")
+    expect(close).to_have_attribute("data-stands", "true", timeout=LONG_MS)
+    assert Developed.objects.exclude(at=[]).get().at == [0.52, 0.48]
+
     stop = desk.get_by_role("textbox", name=re.compile("^Stop"))
     stop.fill("f/4")
     stop.press("Enter")

@@ -35,8 +35,10 @@ engine = pytest.mark.skipif(not available(), reason=MISSING)
 def small(monkeypatch):
     """Pictures small enough for a test."""
     real, whole = keeping.develop, keeping.dry_run.run
+    close = keeping.closely
     monkeypatch.setattr(keeping, "develop", lambda *a, **k: real(*a[:3], 48, **k))
     monkeypatch.setattr(keeping.dry_run, "run", lambda s, p, w, **k: whole(s, p, 48, **k))
+    monkeypatch.setattr(keeping, "closely", lambda *a, **k: close(*a[:5], (48, 26), **k))
     monkeypatch.setattr(clip, "CLIP_PX", 48)
 
 
@@ -103,6 +105,30 @@ class TestDeveloping:
         assert job["state"] == "failed"
         assert "choose a body, a mode and a lens" in job["problem"]
         assert files() == []
+
+    def test_a_place_is_looked_at_closely_beside_the_whole(
+        self, stage, django_capture_on_commit_callbacks
+    ):
+        develop(stage)
+        with django_capture_on_commit_callbacks(execute=True):
+            for at in ([0.5, 0.5], [0.25, 1.0]):
+                job = develop(stage, at=at)
+                assert job["state"] == "done", job["problem"]
+        close, whole = page(stage)["pictures"]
+        assert (close["at"], whole["at"]) == ([0.25, 1.0], [])
+        answer = stage.api.get(f"{stage.path}/developed/{close['id']}/picture")
+        assert picture_in(answer).size == (48, 26)
+        assert len(files()) == 2
+
+    def test_a_place_that_no_card_keeps_is_refused(self, stage):
+        job = develop(stage, plate_id=None, at=[0.5, 0.5])
+        assert (job["state"], job["problem"]) == (
+            "failed",
+            "No card keeps the story: name the plate that is recorded.",
+        )
+        asked = {"shot_id": str(stage.shot.pk), "plate_id": str(stage.plate.pk), "at": [0.5, 1.5]}
+        answer = stage.api.post(f"{stage.path}/jobs", {"kind": "develop", "params": asked})
+        assert answer.status_code == 422
 
     def test_a_plate_that_is_gone_is_named(self, stage):
         job = develop(stage, plate_id=new_id())

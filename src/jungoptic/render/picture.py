@@ -77,7 +77,7 @@ def develop(
         scene, film = filmed_world(shot, part), FILM
     else:
         scene, film = staged(case, part), film_of(case, part)
-        remarks = _remarks(case)
+        remarks = told_of(case)
     layers = Stage(scene, width, height).seen(samples, seed, tell)
     light = cleaned(layers)
     if case is not None:
@@ -90,7 +90,13 @@ def develop(
         remarks.append(MIRRORED)
     if case is not None and case.shot.placing is not None:
         remarks.append(AS_FILMED)
-    return Picture((found * 255.0 + 0.5).astype(np.uint8), tuple(remarks))
+    return Picture(shown(found), tuple(remarks))
+
+
+def shown(picture: NDArray[np.float32]) -> NDArray[np.uint8]:
+    """A picture 0..1 as numbers 0..255."""
+    found: NDArray[np.uint8] = (picture * 255.0 + 0.5).astype(np.uint8)
+    return found
 
 
 def filmable(shot: Shot, plate: Plate) -> Case:
@@ -119,7 +125,8 @@ def lit_by(case: Case) -> list[PlacedLamp]:
     return [p for p in case.plate.lamps if p.level > 0.0 and kit.lamp(p.lamp_id) is not None]
 
 
-def _remarks(case: Case) -> list[str]:
+def told_of(case: Case) -> list[str]:
+    """What a person should know who looks at a picture of a plate."""
     stage, lit = case.stage, lit_by(case)
     found: list[str] = []
     if stage.crop_across > BEYOND:

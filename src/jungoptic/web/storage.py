@@ -107,10 +107,10 @@ QUALITY = 88
 KEPT = "private, max-age=31536000, immutable"
 
 
-def keep_picture(name: str, pixels: Any) -> str:
-    """A picture (h, w, 3) of eight bits as a WebP file; where it lies."""
+def keep_picture(name: str, pixels: Any, exact: bool = False) -> str:
+    """A picture (h, w, 3) of eight bits as a WebP file, `exact`: to the last bit; where it lies."""
     data = io.BytesIO()
-    Image.fromarray(pixels).save(data, "WEBP", quality=QUALITY, method=4)
+    Image.fromarray(pixels).save(data, "WEBP", quality=QUALITY, method=4, lossless=exact)
     stored: str = default_storage.save(f"{name}.webp", ContentFile(data.getvalue()))
     return stored
 

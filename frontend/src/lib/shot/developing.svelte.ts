@@ -63,6 +63,12 @@ export class Developing {
     return this.bench.view?.id ?? null;
   }
 
+  /** The place of a plate that was looked at closely last, as planned. */
+  closely(subject: Subject): Developed | null {
+    const own = this.pictures.filter((p) => p.plate_id === subject && p.at.length > 0);
+    return own.find((p) => told(p.change) === NOTHING) ?? null;
+  }
+
   /** The newest picture of a subject at a frame, as planned or with a change; one of another frame
    * where there is none. */
   of(subject: Subject, frame: number, change: Change = {}): Developed | null {
@@ -70,6 +76,7 @@ export class Developing {
     const own = this.pictures.filter(
       (p) =>
         p.plate_id === subject &&
+        !p.at.length &&
         (subject !== null || p.view_id === this.#view) &&
         told(p.change) === wanted,
     );
@@ -116,9 +123,29 @@ export class Developing {
     });
   }
 
+  readonly #close: Record<string, LongWork> = {};
+  /** The work for a close look at a plate. */
+  close(subject: Subject): LongWork {
+    return (this.#close[subject ?? 'story'] ??= new LongWork(
+      this.bench.productionId,
+      'develop',
+      () => void this.list(),
+    ));
+  }
+  /** Look at a place of a plate, right and down as parts of its picture, as its card keeps it. */
+  async look(subject: Subject, frame: number, at: [number, number]) {
+    await this.close(subject).ask({
+      shot_id: this.bench.shotId,
+      plate_id: subject,
+      frame,
+      width: SMALL_PX,
+      at,
+    });
+  }
+
   async #enlarge(subject: Subject, change: Change) {
     const newest = this.pictures.find(
-      (p) => p.plate_id === subject && told(p.change) === told(change),
+      (p) => p.plate_id === subject && !p.at.length && told(p.change) === told(change),
     );
     // What post lays in has a slimmer frame: asked for large, it is no wider than it comes.
     const asked = this.#wide[this.#key(subject, change)] ?? newest?.width_px ?? LARGE_PX;
@@ -165,6 +192,7 @@ export class Developing {
   }
 
   dispose() {
-    Object.values(this.#work).forEach((work) => work.dispose());
+    for (const work of [...Object.values(this.#work), ...Object.values(this.#close)])
+      work.dispose();
   }
 }

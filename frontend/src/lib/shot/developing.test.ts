@@ -13,6 +13,7 @@ const picture = (id: string, plate: string | null, frame = 1, current = true): D
   made_at: '2026-11-28T06:00:00Z',
   current,
   change: {},
+  at: [],
   remarks: [],
 });
 
@@ -49,6 +50,23 @@ describe('developed pictures', () => {
     expect(one.stands(one.of('mill', 1)!)).toBe(false);
     await one.list();
     expect(one.stands(one.of('mill', 1)!)).toBe(true);
+  });
+
+  it('keeps a place looked at closely apart from whole pictures', async () => {
+    const close = { ...picture('c', 'mill', 9), at: [0.3, 0.4] };
+    const one = desk([close, picture('a', 'mill'), picture('s', null)], { value: 1 });
+    await one.list();
+    expect(one.of('mill', 9)?.id).toBe('a');
+    expect(one.closely('mill')?.id).toBe('c');
+    expect(one.closely(null)).toBeNull();
+    const post = vi.spyOn(api, 'POST').mockResolvedValue({
+      data: { id: 'j', state: 'failed', problem: 'no', file_name: '' },
+      response: new Response(),
+    } as never);
+    await one.look('mill', 9, [0.1, 0.2]);
+    const body = (post.mock.calls[0]![1] as { body: { params: object } }).body;
+    expect(body.params).toMatchObject({ plate_id: 'mill', frame: 9, at: [0.1, 0.2] });
+    one.dispose();
   });
 
   it('tells what would be from what is planned, whatever the order of the names', async () => {

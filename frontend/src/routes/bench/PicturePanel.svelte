@@ -5,6 +5,8 @@
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
+  import Closely from './Closely.svelte';
+  import PlaceChoice from './PlaceChoice.svelte';
   import { Developing, type Subject } from '../../lib/shot/developing.svelte';
 
   type Props = { bench: OpenShot; record: SavedRecord<Plate> };
@@ -14,6 +16,9 @@
   desk.watch();
 
   let lines = $state(false);
+  /** Where the plate is looked at closely, parts of its picture. */
+  let place = $state<[number, number]>([0.5, 0.5]);
+  const closely = (at: [number, number]) => void desk.look(record.id, frame, at);
   const frame = $derived(bench.frame);
   const width = $derived(bench.shot.draft.delivery_width_px ?? 1920);
   const height = $derived(bench.shot.draft.delivery_height_px ?? 1080);
@@ -93,6 +98,9 @@
                 {/each}
               </svg>
             {/if}
+            {#if side.subject !== null && stands && !desk.missing}
+              <PlaceChoice bind:place onchoose={closely} />
+            {/if}
           {:else}
             <p class="text-soft max-w-[26rem] p-4 text-sm">{side.hint}</p>
           {/if}
@@ -116,6 +124,7 @@
       </figure>
     {/each}
   </div>
+  <Closely {desk} {record} {frame} />
   <label class="mt-2 flex min-h-7 items-center gap-1 text-sm">
     <input type="checkbox" bind:checked={lines} />
     Lay the outlines over the pictures

@@ -242,7 +242,7 @@ describe('side by side', () => {
     const change = { changes: { lens_id: '20 mm' }, shot: {}, things: {}, alone: false };
     const picture = { id: 'd', plate_id: 'p', view_id: null, frame: 1, current: true, change };
     vi.spyOn(api, 'GET').mockResolvedValue({
-      data: { missing: '', pictures: [{ ...picture, remarks: [] }] },
+      data: { missing: '', pictures: [{ ...picture, at: [], remarks: [] }] },
       response: new Response(),
     } as never);
     render(CompareTable, { bench, planner, record: { id: 'p' } } as never);

@@ -42,7 +42,8 @@ class ViewName(Out):
 
 class DevelopedOut(Out):
     """A developed picture. `current`: of the plan, the kit and the program as they are now;
-    `change`: what of the plate was not as planned, as a remedy has it (empty: nothing)."""
+    `change`: what of the plate was not as planned, as a remedy has it (empty: nothing); `at`: the
+    place that is looked at closely (empty: all of it is shown)."""
 
     id: uuid.UUID
     plate_id: uuid.UUID | None
@@ -53,6 +54,7 @@ class DevelopedOut(Out):
     made_at: datetime.datetime
     current: bool
     change: dict[str, Any]
+    at: list[float]
     remarks: list[str]
 
 

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
+import numpy as np
 from django.db import transaction
+from numpy.typing import NDArray
 
 from jungoptic.core import plan as core
 from jungoptic.core.plan import in_view
 from jungoptic.core.stage.in_frame import part_at
 from jungoptic.render import dry_run
+from jungoptic.render.closely import Kept, closely
 from jungoptic.render.picture import Picture, develop
 
 from ..kept import answers
@@ -105,12 +108,14 @@ def plate_of(shot: Shot, plate_id: uuid.UUID | None) -> Plate | None:
 @dataclass(frozen=True)
 class Subject:
     """What a picture shows: a plate, or without one the story of a view (None: the first camera's),
-    at a frame from 1; the plate as planned or with a change."""
+    at a frame from 1; the plate as planned or with a change; all of the picture, or only a place
+    `at` parts of it."""
 
     plate: Plate | None
     view_id: uuid.UUID | None
     frame: int
     change: Change = field(default_factory=Change)
+    at: tuple[float, float] | None = None
 
 
 def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Picture:
@@ -120,7 +125,17 @@ def picture_of(whole: core.Shot, subject: Subject, width: int, tell: Tell) -> Pi
         plate = next(p for p in whole.plates if p.id == str(subject.plate.pk))
         view = plate.view_id
     own = in_view(whole, view)
-    return develop(own, plate, part_at(own, subject.frame), width, tell=tell)
+    part = part_at(own, subject.frame)
+    if plate is None or subject.at is None:
+        return develop(own, plate, part, width, tell=tell)
+    # What compresses is large, and a web process that names a picture never needs it.
+    from jungoptic.media.compressed import compressed
+
+    def card(frames: Iterator[NDArray[np.float32]], kept: Kept) -> NDArray[np.float32]:
+        return compressed(frames, kept.bits_a_frame, kept.bits, kept.samples, kept.long_gop)
+
+    size = width, round(width / own.delivery.aspect)
+    return closely(own, plate, subject.at, card, part, size, tell=tell)
 
 
 def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
@@ -142,11 +157,14 @@ def keep(shot: Shot, subject: Subject, width: int, tell: Tell) -> Developed:
         height_px=found.pixels.shape[0],
         stamp=stamp(plan),
         remarks=list(found.remarks),
+        at=list(subject.at or ()),
     )
-    made.picture = keep_picture(f"{FOLDER}/{made.pk}", found.pixels)
+    made.picture = keep_picture(f"{FOLDER}/{made.pk}", found.pixels, exact=subject.at is not None)
     with transaction.atomic():
         made.save()
-        old = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
+        same = Developed.objects.filter(shot=shot, **of).exclude(pk=made.pk)
+        # Of places looked at closely the newest stays.
+        old = same.exclude(at=[]) if made.at else same.filter(at=[])
         every = Developed.objects.filter(shot=shot)
         plain = every.filter(change_key="")[MOST:]
         gone = [*old, *plain, *every.exclude(change_key="")[MOST_CHANGED:]]

@@ -17,7 +17,8 @@ MOST, MOST_CHANGED, MOST_RUNS, MOST_CLIPS = 40, 24, 24, 3
 
 class Developed(models.Model):
     """A picture of a plate, or without one of the story, at a frame (from 1), as planned or with a
-    `change`. `stamp` tells the plan (without the change), kit and program that it came of;
+    `change`; all of it, or a place `at` (right and down, parts of it) pixel for pixel, as the card
+    keeps it. `stamp` tells the plan (without the change), kit and program that it came of;
     `remarks`: what to know when looking at it."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -33,6 +34,7 @@ class Developed(models.Model):
     change = models.JSONField(default=dict)
     change_key = models.CharField(max_length=32, default="")
     remarks = models.JSONField(default=list)
+    at = models.JSONField(default=list)
     picture = models.CharField(max_length=200)
     made_at = models.DateTimeField(default=timezone.now)
 

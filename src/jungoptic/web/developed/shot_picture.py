@@ -48,7 +48,7 @@ def _rows(shots: Iterable[uuid.UUID]) -> list[tuple[uuid.UUID, uuid.UUID, str, s
     """Shot, picture, its stamp, its file and what it shows, newest first of every kind."""
     names = ("shot_id", "pk", "stamp")
     runs = DryRun.objects.filter(shot__in=list(shots), view_id=None, frame__isnull=False)
-    pictures = Developed.objects.filter(shot__in=list(shots), view_id=None, change_key="")
+    pictures = Developed.objects.filter(shot__in=list(shots), view_id=None, change_key="", at=[])
     return [
         *((*row, "run") for row in runs.values_list(*names, "composite")),
         *(

@@ -17,13 +17,15 @@ from .keeping import Subject, keep, moments_of, plate_of, run
 #: How wide pictures may be asked for, pixels.
 Width = Literal[480, 960]
 RunWidth = Literal[640, 960]
+Part = Annotated[float, Field(ge=0.0, le=1.0)]
 #: So many moments of a shot are filmed at once at most.
 MOST_MOMENTS = 8
 
 
 class Wanted(BaseModel, extra="forbid"):
     """Which picture: a plate of a shot, or without one the story of a view, at a frame from 1;
-    `change`: the plate not as planned, but as something would make it."""
+    `change`: the plate not as planned, but as something would make it; `at`: not all of it, but a
+    place pixel for pixel as the card keeps it (right and down, parts of the picture)."""
 
     shot_id: uuid.UUID
     plate_id: uuid.UUID | None = None
@@ -31,6 +33,7 @@ class Wanted(BaseModel, extra="forbid"):
     frame: Annotated[int, Field(ge=1, le=1_000_000)] = 1
     width: Width = 480
     change: Change = Change()
+    at: tuple[Part, Part] | None = None
 
 
 class WantedRun(BaseModel, extra="forbid"):
@@ -65,7 +68,9 @@ def _develop(work: Work[Wanted]) -> None:
     plate = plate_of(shot, wanted.plate_id)
     if plate is None and wanted.change.key:
         raise Refused("change", "The story is not changed: name the plate that would be.")
-    subject = Subject(plate, wanted.view_id, wanted.frame, wanted.change)
+    if plate is None and wanted.at is not None:
+        raise Refused("at", "No card keeps the story: name the plate that is recorded.")
+    subject = Subject(plate, wanted.view_id, wanted.frame, wanted.change, wanted.at)
     made = keep(shot, subject, wanted.width, lambda done, of: work.tell(done, of + 1, "steps"))
     work.keep({"developed": str(made.pk)})
 

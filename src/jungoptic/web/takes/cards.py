@@ -121,7 +121,7 @@ def _issued(user: Any, plate: Plate, notation: say.Notation) -> SetCard:
 def _pictured(plate: Plate, plan: dict[str, Any]) -> str:
     """A copy of the developed picture of the plate as it is planned now, for good: where it lies;
     "" where none was made of this plan, or its file is gone."""
-    as_planned = plate.developed.filter(change_key="", stamp=stamp(plan))
+    as_planned = plate.developed.filter(change_key="", at=[], stamp=stamp(plan))
     one = as_planned.order_by("frame", "-width_px").first()
     if one is None:
         return ""
