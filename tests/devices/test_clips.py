@@ -9,8 +9,9 @@ import pytest
 
 from jungoptic.core.pictures.tone import luma
 from jungoptic.devices.clapped import Clap, heard, record
-from jungoptic.media.clip import RATE_HZ, frames_of, sound_of, written
+from jungoptic.media.clip import RATE_HZ, frames_of, sound_of, with_sound, written
 from jungoptic.media.kinds import Unreadable
+from jungoptic.media.sound import heard as heard_in
 
 
 @dataclass
@@ -47,6 +48,32 @@ def test_the_clap_is_heard_when_it_is(tmp_path, ending, late_s):
     assert len(sound) / RATE_HZ == pytest.approx(2.0, abs=0.03)
     # Two milliseconds: what a clap can be told to (common practice).
     assert np.argmax(np.abs(sound) > 0.2) / RATE_HZ == pytest.approx(0.8 + late_s, abs=0.002)
+
+
+@pytest.mark.parametrize("ending", [".mkv", ".webm"])
+def test_what_listens_finds_the_clap_and_where_sound_is_silent_nothing(tmp_path, ending):
+    path, silent = tmp_path / f"clip{ending}", tmp_path / f"silent{ending}"
+    record(path, Even(), 48, 24.0, Clap(0.8, 0.05))
+    hearing = heard_in(path)
+    assert hearing is not None
+    assert [one.at_s for one in hearing.done().claps] == pytest.approx([0.85], abs=0.003)
+    assert len(hearing.loud_db) == pytest.approx(2000, abs=30)
+    record(silent, Even(), 12, 24.0)
+    assert heard_in(silent) is None
+
+
+def test_sound_is_laid_under_pictures_that_stay_as_they_are(tmp_path):
+    path = tmp_path / "clip.webm"
+    record(path, Even(), 36, 24.0)
+    before = list(frames_of(path))
+    with_sound(path, heard(Clap(0.6), 1.5))
+    after = list(frames_of(path))
+    assert len(after) == len(before)
+    assert all((a == b).all() for a, b in zip(after, before, strict=True))
+    assert np.argmax(np.abs(sound_of(path)) > 0.2) / RATE_HZ == pytest.approx(0.6, abs=0.003)
+    assert [p.name for p in tmp_path.iterdir()] == ["clip.webm"]
+    with pytest.raises(ValueError, match=r"webm"):
+        with_sound(tmp_path / "clip.mov", np.zeros(9, np.float32))
 
 
 def test_the_stick_is_down_from_the_clap_on(tmp_path):

@@ -12,6 +12,7 @@ import pytest
 from django.core.files.storage import default_storage
 from django.utils import timezone
 
+from jungoptic.devices.clapped import Clap, record
 from jungoptic.media.kinds import Unreadable
 from jungoptic.web import documents
 from jungoptic.web.jobs.carry import carry_out
@@ -64,6 +65,39 @@ def test_a_clip_is_measured_after_it_was_read(stage, bumped):
     assert rows["across"][29][0] * 960 == pytest.approx(6.0, abs=0.2)
     # It is written down, by nobody's hand.
     assert stage.api.get(f"{stage.path}/pictures/{bumped['id']}").json()["revision"] == 3
+
+
+class Still:
+    """A camera before a wall."""
+
+    def still(self, frame=1):
+        return np.full((90, 160, 3), 0.4, np.float32)
+
+    def sequence(self, frames):
+        return (self.still(f) for f in frames)
+
+
+def test_what_is_heard_is_told_and_laid_beside_another(stage, tmp_path):
+    ids = []
+    for name, at_s in (("A", 0.5), ("B", 0.75)):
+        path = tmp_path / f"{name}001.mkv"
+        record(path, Still(), 48, 24.0, Clap(at_s))
+        ids.append(measured(stage, sent(stage, path, plate_id=str(stage.plate.pk))))
+    found = {f["key"]: f for f in ids[0]["findings"]}
+    assert "at frame 13" in found["run-clap"]["sentence"]
+    assert ids[0]["ran"]["heard"]["sharp"][0]["at_s"] == pytest.approx(0.5, abs=0.003)
+    rows = stage.api.get(f"{stage.path}/pictures/{ids[0]['id']}/rows").json()
+    loud = [high for _, high in rows["loud"]]
+    assert len(loud) == 480
+    # Two seconds in 480 steps: the board is clapped in the 120th.
+    assert int(np.argmax([-100 if v is None else v for v in loud])) in range(118, 124)
+    params = {"first_id": ids[0]["id"], "second_id": ids[1]["id"]}
+    job = stage.api.work(stage.path, "pair", **params)
+    # Two walls with nothing on them do not lie on each other; the board was heard by both.
+    assert job["result"]["changed"] is None
+    assert "nothing in these two pictures is alike" in job["result"]["apart"]
+    claps = [f for f in job["result"]["findings"] if f["key"] == "pair-claps"]
+    assert "(6.0 frames) later in the second" in claps[0]["sentence"]
 
 
 def test_a_camera_that_its_sheet_carries_is_not_asked_to_stand(stage, bumped):

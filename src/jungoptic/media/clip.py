@@ -62,6 +62,28 @@ def written(path: Path, frames: Iterable[Picture], fps: float, sound: Sound | No
     return count
 
 
+def with_sound(path: Path, sound: Sound) -> None:
+    """Lay `sound` (n,) at 48 kHz, -1..1, under the pictures of a clip that has none; they stay as
+    they are, byte for byte. Raises ValueError for an ending that `written` does not write."""
+    if path.suffix not in CODECS:
+        raise ValueError(f"{path.name} must end in {' or '.join(CODECS)}.")
+    laid = path.with_name(f"heard-{path.name}")
+    with av.open(str(path)) as file, av.open(str(laid), "w") as out:
+        pictures = file.streams.video[0]
+        stream = out.add_stream_from_template(pictures)
+        heard = cast(
+            av.AudioStream, out.add_stream(CODECS[path.suffix][2], rate=RATE_HZ, layout="mono")
+        )
+        for packet in file.demux(pictures):
+            if packet.dts is not None:
+                packet.stream = stream
+                out.mux(packet)
+        for chunk in _chunks(sound):
+            out.mux(heard.encode(chunk))
+        out.mux(heard.encode())
+    laid.replace(path)
+
+
 def _chunks(sound: Sound) -> Iterator[av.AudioFrame]:
     for at in range(0, len(sound), RATE_HZ):
         part = np.ascontiguousarray(sound[None, at : at + RATE_HZ], dtype=np.float32)

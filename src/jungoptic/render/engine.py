@@ -240,17 +240,18 @@ class Stage:
         opens = self._opens(rolling)
         begin, end = float(opens.min()), float(opens.max()) + 1.0
         count = min(math.ceil(moments * (end - begin)), MOST_MOMENTS)
-        step = (end - begin) / count
+        step = (end - begin) / (count - 1)
         sums: np.ndarray | None = None
         squares: np.ndarray | None = None
         for number in range(count):
             at = begin + number * step
             if tell is not None:
                 tell(number, count)
-            self._carry(at + step / 2.0)
+            self._carry(at)
             picture = self._once(max(samples // moments, 2), seed * 256 + number)
-            # The part of a line's open time that this moment stands for.
-            share = np.clip(np.minimum(at + step, opens + 1.0) - np.maximum(at, opens), 0.0, None)
+            # The part of a line's open time that this moment stands for, things going straight from
+            # one moment to the next: what is carried evenly lies where it should in every line.
+            share = step * (_until((opens + 1.0 - at) / step) - _until((opens - at) / step))
             bright = picture[..., :3] @ LUMA
             weighed = picture * share[..., None].astype(np.float32)
             spread = share.astype(np.float32) * bright**2
@@ -283,6 +284,14 @@ class Stage:
                 there = solid.vertices + np.asarray(solid.carried_m) * part
                 values[f"solid_{i}.vertex_positions"] = there.astype(np.float32).ravel()
         values.update()
+
+
+def _until(times: np.ndarray) -> np.ndarray:
+    """How much of a moment's weight lies before a time, in steps from it: it falls evenly to
+    nothing at the moments beside it."""
+    low, high = np.clip(times + 1.0, 0.0, 1.0), np.clip(times, 0.0, 1.0)
+    found: np.ndarray = low**2 / 2.0 + high - high**2 / 2.0
+    return found
 
 
 def _layers(mean: np.ndarray, noise: np.ndarray) -> Layers:

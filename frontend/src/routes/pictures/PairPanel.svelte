@@ -14,7 +14,8 @@
     /** Where the drawing of what changed lies; null to take it off. */
     onoverlay: (src: string | null) => void;
   };
-  type Measured = { findings: Schemas['Finding'][]; changed: number };
+  /** `changed`: null where they do not lie on each other at all, and why (`apart`). */
+  type Measured = { findings: Schemas['Finding'][]; changed: number | null; apart: string };
   let { production, first, firstFrame, second, secondFrame, onoverlay }: Props = $props();
   let measured = $state.raw<Measured | null>(null);
   let drawn = $state(false);
@@ -49,16 +50,20 @@
 <section aria-label="How the two lie on each other" class="mt-2" data-testid="pair">
   {#if measured}
     <FindingList findings={measured.findings} />
-    <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
-      <button class={['btn', drawn && 'btn-main']} aria-pressed={drawn} onclick={draw}
-        >What changed</button
-      >
-      <span class="text-soft"
-        >{measured.changed < 0.001
-          ? 'nothing but the light'
-          : `${(measured.changed * 100).toFixed(measured.changed < 0.1 ? 1 : 0)} % of the picture, laid back and evened out`}</span
-      >
-    </p>
+    {#if measured.changed === null}
+      <p class="text-soft mt-1 text-sm">They cannot be laid on each other: {measured.apart}</p>
+    {:else}
+      <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
+        <button class={['btn', drawn && 'btn-main']} aria-pressed={drawn} onclick={draw}
+          >What changed</button
+        >
+        <span class="text-soft"
+          >{measured.changed < 0.001
+            ? 'nothing but the light'
+            : `${(measured.changed * 100).toFixed(measured.changed < 0.1 ? 1 : 0)} % of the picture, laid back and evened out`}</span
+        >
+      </p>
+    {/if}
   {:else}
     <button class="btn btn-main" disabled={work.open} onclick={measure}
       >Measure how they lie on each other</button

@@ -4,7 +4,7 @@
   import { LongWork } from '../../lib/jobs/long-work.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { PictureDesk } from './desk.svelte';
-  import type { Ran } from './run';
+  import { clapsOf, type Ran } from './run';
   import RunPlot from './RunPlot.svelte';
 
   type Props = {
@@ -56,6 +56,11 @@
     const mine = quiet;
     return () => mine.dispose();
   });
+  /** More than a few sharp sounds are footsteps. */
+  const MOST_CLAPS = 6;
+  const claps = $derived(
+    ran && picture.facts?.fps ? clapsOf(ran, picture.facts.fps).slice(0, MOST_CLAPS) : [],
+  );
   /** Of everything measured there may be nothing that moves. */
   const stirs = $derived(ran !== null && ran.first.some((one) => one > 0));
 </script>
@@ -95,6 +100,31 @@
       <RunPlot {rows} {ran} wide={picture.facts.width_px} {frame} {onframe} />
     {:else if lost}
       <p role="alert">{lost}</p>
+    {/if}
+    {#if claps.length > 0}
+      <ul class="mt-1 text-sm" aria-label="Claps" data-testid="claps">
+        {#each claps as clap (clap.at_s)}
+          <li class="flex flex-wrap items-center gap-2">
+            <button class="underline" onclick={() => onframe(clap.frame)}
+              >Clap at frame {clap.frame.toLocaleString()}</button
+            >
+            <span class="text-soft">{clap.at_s.toFixed(3)} s</span>
+            {#if picture.begins === clap.frame}
+              <b>the shot begins here</b>
+            {:else if desk.editable}
+              <button
+                class="btn"
+                onclick={() =>
+                  void desk.edit(
+                    picture,
+                    { begins: clap.frame },
+                    `where the shot begins in ${picture.name}`,
+                  )}>The shot begins here</button
+              >
+            {/if}
+          </li>
+        {/each}
+      </ul>
     {/if}
     {#if desk.editable && ran.calm && still >= FEW}
       {@const [first, last] = ran.calm}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { outline, reach, type Ran, type Step } from './run';
+  import { clapsOf, louder, outline, QUIET, reach, type Ran, type Step } from './run';
 
   type Props = {
     rows: Schemas['RowsOut'];
@@ -31,7 +31,7 @@
       low === null ? null : low * 100,
       high === null ? null : high * 100,
     ]);
-    return [
+    const shown = [
       {
         name: 'Light against the first frame',
         unit: '%',
@@ -54,6 +54,16 @@
         from: 0,
       },
     ];
+    if (rows.loud.length > 0) {
+      shown.push({
+        name: `Sound, ${QUIET} dB under the most to the most`,
+        unit: 'dB',
+        lines: [louder(rows.loud as Step[])],
+        reach: QUIET,
+        from: 0,
+      });
+    }
+    return shown;
   });
   const high = $derived(strips.length * (HIGH + GAP) + 16);
   /** Frames lie in the middle of their place. */
@@ -122,6 +132,13 @@
       <title>Frame {double} was taken twice</title>
     </path>
   {/each}
+  {#if strips.length > 3 && rows.fps}
+    {#each clapsOf(ran, rows.fps) as clap (clap.at_s)}
+      <path d="M{x(clap.frame)} {top(3) + HIGH}l-4 6h8z" fill="var(--ochre)">
+        <title>Clap at frame {clap.frame}</title>
+      </path>
+    {/each}
+  {/if}
   {#if ran.light && Math.abs(ran.light.percent) > 1}
     <path d="M{x(ran.light.frame)} {top(0) + HIGH}l-4 6h8z" fill="var(--ochre)">
       <title>Frame {ran.light.frame} stands out</title>

@@ -27,6 +27,7 @@ export type Edit = Partial<
     | 'put_away'
     | 'board_way'
     | 'board_up_m'
+    | 'begins'
     | 'picked_in'
     | 'marks'
     | 'edges'

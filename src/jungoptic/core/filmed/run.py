@@ -14,6 +14,7 @@ from ..plan.shot import Shot
 from ..stage.case import Case
 from ..words import quantities as say
 from ..words.sentences import listed
+from .heard import judge_heard
 from .limits import LIGHT_HOLDS, LIGHT_STRAINS
 from .stands import judge_stands
 from .steady import judge_steady
@@ -36,12 +37,19 @@ SOURCE = "Brightness of 32 x 18 places of every frame, by their middle; the limi
 
 
 def judge_ran(
-    shot: Shot, plate: Plate, ran: Ran, fps: float | None, carried: bool = False
+    shot: Shot,
+    plate: Plate,
+    ran: Ran,
+    fps: float | None,
+    carried: bool = False,
+    begins: int | None = None,
 ) -> list[Finding]:
     """What a clip of a plate that came at `fps` frames a second says frame by frame, worst first.
-    `carried`: its sheet has the camera move though the story's stands. Raises Impossible for a plan
+    `carried`: its sheet has the camera move though the story's stands; `begins`: the frame (from 1)
+    in which somebody says that the shot begins. Raises Impossible for a plan
     that cannot be."""
     case = Case.of(shot, plate)
+    story = shot
     # What post places is filmed by a camera that stands, whatever the story's does.
     shot = placed_for(shot, plate)
     locked = shot.move.stands and not carried
@@ -56,6 +64,7 @@ def judge_ran(
         found.append(_clean(ran, fps))
     if locked:
         found += judge_strayed(shot, plate, case, ran)
+    found += judge_heard(story, plate, ran, fps, begins)
     return worst_first([one for one in found if one is not None])
 
 

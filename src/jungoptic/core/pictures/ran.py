@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from .heard import Heard
+
 #: A path is smooth over so many frames, a second of film; and told by such a part of them at least.
 SMOOTH, TOLD = 25, 0.8
 
@@ -72,6 +74,8 @@ class Ran:
     #: How far at most it lies off a smooth path, right or left and up or down, parts of its width:
     #: what steadying takes off each side. None where too little stood to tell.
     scatter: tuple[float, float] | None = None
+    #: What is heard in it; None where it has no sound.
+    heard: Heard | None = None
 
     @property
     def told_frames(self) -> list[int]:

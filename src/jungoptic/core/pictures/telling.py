@@ -9,6 +9,7 @@ import numpy as np
 from scipy.signal import savgol_filter
 
 from ..camera import Array
+from .heard import Hearing
 from .ran import SMOOTH, TOLD, Jump, Ran, Swing
 from .run import Run, stretches
 from .sequence import flicker
@@ -187,10 +188,25 @@ def drawn(run: Run, most: int = DRAWN) -> dict[str, list[list[float | None]]]:
     return {name: _steps(values, most) for name, values in rows.items()}
 
 
+def drawn_loud(hearing: Hearing, lasts_s: float, most: int = DRAWN) -> list[list[float | None]]:
+    """Loudness for a drawing over `lasts_s` seconds of pictures: decibels under the most, lowest
+    and highest of each step; None where there is no sound."""
+    loud, begins = hearing.loud_db, hearing.seconds(0.0)
+    each = hearing.seconds(1.0) - begins
+    whole = np.full(max(round(lasts_s / each), 1), np.nan)
+    first = round(begins / each)
+    # Sound may begin before the first picture or after it.
+    into, part = max(first, 0), loud[max(-first, 0) :]
+    count = max(min(len(part), len(whole) - into), 0)
+    whole[into : into + count] = part[:count]
+    return _steps(whole, most)
+
+
 def _steps(values: Array, most: int) -> list[list[float | None]]:
-    parts = np.array_split(values, min(most, len(values)))
+    # Every step lies where it is drawn: as much of the whole before it as of the drawing.
+    edges = np.round(np.linspace(0, len(values), min(most, len(values)) + 1)).astype(int)
     found: list[list[float | None]] = []
-    for part in parts:
+    for part in np.split(values, edges[1:-1]):
         known = part[np.isfinite(part)]
         low, high = (float(known.min()), float(known.max())) if len(known) else (None, None)
         found.append([None if v is None else round(v, 7) for v in (low, high)])

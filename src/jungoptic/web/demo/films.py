@@ -22,9 +22,11 @@ from jungoptic.core.cards.board_line import board_place
 from jungoptic.core.plan import in_view, seen_from_own
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.devices.clapped import Clap, heard
 from jungoptic.devices.faults import Faults
 from jungoptic.devices.finder import Finder
 from jungoptic.devices.held_up import Board, before, with_board
+from jungoptic.media.clip import with_sound
 
 from ..developed.keeping import Subject, picture_of
 from ..pictures import disk
@@ -60,6 +62,8 @@ class Film:
     #: The number of the board that is held up in its first second, the camera standing where it
     #: really stood.
     board: int | None = None
+    #: When hands are clapped for it, seconds from its first frame; None: nobody listened.
+    clap_s: float | None = None
 
     @property
     def path(self) -> Path:
@@ -93,6 +97,7 @@ FILMS = (
         (1920, 1080),
         "Rehearsal, to see where the arm goes.",
         Faults(elbow_px=560.0, since=49),
+        clap_s=0.4,
     ),
     Film(
         "3",
@@ -101,6 +106,7 @@ FILMS = (
         96,
         (1920, 1080),
         "First half, to see whether the cups stay where they are.",
+        clap_s=0.62,
     ),
     Film(
         "7A",
@@ -175,6 +181,8 @@ def make(production: Production) -> None:
         plate = next(one for one in shot.plates if one.name == film.plate)
         finder = Finder(in_view(shot, plate.view_id), plate, DRAWN_PX, faults=film.faults)
         _write(film, _frames(film, finder))
+        if film.clap_s is not None:
+            with_sound(film.path, heard(Clap(film.clap_s), film.frames / 24.0))
 
 
 def _write(film: Film, frames: Iterator[tuple[int, Any]]) -> None:

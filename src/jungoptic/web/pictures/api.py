@@ -353,7 +353,8 @@ class RowsOut(Out):
     """What was measured of every frame, to be drawn: in as many steps each, over `frames` frames.
     `light` and its thirds `left`, `middle`, `right`: percent against the first frame; `across` and
     `down`: how far the picture lies off, parts of its width; `moved`: the part of the picture in
-    which something is that mostly is not."""
+    which something is that mostly is not; `loud`: decibels under the most that a recording holds,
+    empty where there is no sound."""
 
     frames: int
     fps: float | None
@@ -364,6 +365,7 @@ class RowsOut(Out):
     across: list[Step]
     down: list[Step]
     moved: list[Step]
+    loud: list[Step] = []
 
 
 @router.get("/{uuid:production_id}/pictures/{uuid:pk}/rows", response=RowsOut)

@@ -11,12 +11,15 @@ from django.core.files.storage import default_storage
 from numpy.typing import NDArray
 from PIL import Image
 
+from jungoptic.core.filmed.heard import judge_two
 from jungoptic.core.filmed.pair import delivered_per_px, judge_pair, pair_of
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.align import changed
+from jungoptic.core.plan.findings import Finding
 
 from ..jobs.work import Work
 from ..records import Refused
+from ..takes.files import facts, ran
 from .answers import Plans
 from .models import Picture
 from .pairs import Two
@@ -36,22 +39,37 @@ def lay(work: Work[Two]) -> None:
     first = look_of("first_frame", one, wanted.first_frame)
     second = look_of("second_frame", two, wanted.second_frame)
     work.tell(0, 3, "steps")
-    if first.shape != second.shape:
-        second = _as_large(second, first)
-    pair = pair_of(first, second)
+    both = {
+        "first": [str(one.pk), wanted.first_frame],
+        "second": [str(two.pk), wanted.second_frame],
+    }
+    claps = _claps(one, two)
+    try:
+        if first.shape != second.shape:
+            second = _as_large(second, first)
+        pair = pair_of(first, second)
+    except (Impossible, Refused) as error:
+        # Two devices that look from two places may have heard the same board.
+        if not claps:
+            raise
+        work.keep({"findings": claps, "changed": None, "apart": str(error), **both})
+        return
     work.tell(1, 3, "steps")
-    findings = judge_pair(pair, per_px(Plans().of(one), pair.wide))
+    findings = judge_pair(pair, per_px(Plans().of(one), pair.wide)) + claps
     work.tell(2, 3, "steps")
     away = changed(first, second, pair.lies)
-    work.keep(
-        {
-            "findings": findings,
-            "changed": float((away > GRAIN).mean()),
-            "first": [str(one.pk), wanted.first_frame],
-            "second": [str(two.pk), wanted.second_frame],
-        }
-    )
+    share = float((away > GRAIN).mean())
+    work.keep({"findings": findings, "changed": share, "apart": "", **both})
     work.keep_file("changed.png", "image/png", _drawn(away))
+
+
+def _claps(one: Picture, two: Picture) -> list[Finding]:
+    """How their sounds lie to each other, where the same board was clapped for both."""
+    first, second, read = ran(one), ran(two), facts(one)
+    if first is None or second is None or read is None:
+        return []
+    told = judge_two(first.heard, second.heard, read.fps)
+    return [] if told is None else [told]
 
 
 def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:

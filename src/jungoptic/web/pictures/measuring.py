@@ -6,6 +6,7 @@ from __future__ import annotations
 import dataclasses
 import json
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -16,10 +17,11 @@ from django.db import transaction
 from jungoptic.core.filmed.run import frames_told
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
-from jungoptic.core.pictures.telling import drawn, told
+from jungoptic.core.pictures.telling import drawn, drawn_loud, told
 from jungoptic.media import reading
 from jungoptic.media import run as frame_by_frame
 from jungoptic.media.kinds import Unreadable
+from jungoptic.media.sound import heard
 
 from .. import documents, saving
 from ..jobs.work import Work
@@ -58,9 +60,11 @@ def keep(picture: Picture, paths: Sequence[Path], read: Facts, tell: Any = readi
     """Measure the files of a picture; what came of it stands in it, unsaved, and on the disk.
     Raises Unreadable."""
     run = frame_by_frame.measured(paths, read, tell)
-    ran = told(run)
+    hearing = heard(paths[0]) if read.kind == "clip" and read.sound_hz is not None else None
+    ran = replace(told(run), heard=None if hearing is None else hearing.done())
     picture.ran = documents.RAN.stamped(dataclasses.asdict(ran))
-    rows = {"frames": run.frames, "fps": read.fps, **drawn(run)}
+    loud = [] if hearing is None or not read.fps else drawn_loud(hearing, run.frames / read.fps)
+    rows = {"frames": run.frames, "fps": read.fps, "loud": loud, **drawn(run)}
     default_storage.delete(picture.rows)
     default_storage.save(picture.rows, ContentFile(json.dumps(rows).encode()))
     further = [frame for frame in _worth(picture, ran) if frame not in picture.looks]

@@ -57,12 +57,14 @@ class Marked(NamedTuple):
 
 class Read(NamedTuple):
     """A picture that counts: what its file says, what was measured frame by frame, the board that
-    was held up in it, and the marks that were picked in it."""
+    was held up in it, the marks that were picked in it, and the frame (from 1) in which somebody
+    says that the shot begins."""
 
     facts: Facts
     ran: Ran | None
     held: Held | None
     marked: Marked | None
+    begins: int | None = None
 
 
 def ran(picture: Any) -> Ran | None:
@@ -140,7 +142,7 @@ def read(picture: Any, card: SetCard | None) -> Read | None:
     found = facts(picture)
     if found is None:
         return None
-    return Read(found, ran(picture), held(picture, card), marked(picture))
+    return Read(found, ran(picture), held(picture, card), marked(picture), picture.begins)
 
 
 def counting(pictures: Iterable[Any], card: SetCard) -> list[Read]:
@@ -177,7 +179,7 @@ def findings_of(
         try:
             found = judge_file(shot, plate, one.facts)
             if one.ran is not None:
-                found += judge_ran(shot, plate, one.ran, one.facts.fps, walked)
+                found += judge_ran(shot, plate, one.ran, one.facts.fps, walked, one.begins)
             if one.held is not None:
                 found += judge_board(shot, plate, one.held)
             if one.marked is not None:
