@@ -56,7 +56,7 @@
     ];
     if (rows.loud.length > 0) {
       shown.push({
-        name: `Sound, ${QUIET} dB under the most to the most`,
+        name: `Sound, from ${QUIET} dB under full scale`,
         unit: 'dB',
         lines: [louder(rows.loud as Step[])],
         reach: QUIET,

@@ -19,6 +19,7 @@ from .limits import LIGHT_HOLDS, LIGHT_STRAINS
 from .stands import judge_stands
 from .steady import judge_steady
 from .strayed import FRAME, judge_strayed
+from .turned import judge_spin, judge_turn
 
 #: A frame that stands out by less nobody sees, and by less the light can be evened out in post
 #: (judgement).
@@ -64,6 +65,7 @@ def judge_ran(
         found.append(_clean(ran, fps))
     if locked:
         found += judge_strayed(shot, plate, case, ran)
+        found += [judge_turn(plate, ran), judge_spin(plate, ran, fps)]
     found += judge_heard(story, plate, ran, fps, begins)
     return worst_first([one for one in found if one is not None])
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from .heard import Heard
+from .turn import Turn
 
 #: A path is smooth over so many frames, a second of film; and told by such a part of them at least.
 SMOOTH, TOLD = 25, 0.8
@@ -76,6 +77,8 @@ class Ran:
     scatter: tuple[float, float] | None = None
     #: What is heard in it; None where it has no sound.
     heard: Heard | None = None
+    #: The turn of what spins in it; None where nothing comes round again.
+    turn: Turn | None = None
 
     @property
     def told_frames(self) -> list[int]:

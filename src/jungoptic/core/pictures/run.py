@@ -20,6 +20,7 @@ from .laying import compared_size, smaller
 from .sequence import COMPARED_PX, SAME, SAME_PART
 from .standing import Standing
 from .tone import Flags, Picture, to_light
+from .turn import Turn, turn_of
 
 #: A frame is looked at in so many tiles across and down.
 TILES = (32, 18)
@@ -52,7 +53,8 @@ class Run:
 
     `moved` (m, rows, columns): whether something stands or goes there that is not there for most of
     the clip, for every `stride`-th frame. `grain`: root mean square of what differs from frame to
-    frame where nothing moves, as recorded; None where no two frames could be compared.
+    frame where nothing moves, as recorded; None where no two frames could be compared. `turn`: of
+    what spins; None where nothing comes round again.
     """
 
     light: Array
@@ -62,6 +64,7 @@ class Run:
     moved: Flags
     stride: int
     grain: float | None
+    turn: Turn | None = None
 
     @property
     def frames(self) -> int:
@@ -143,14 +146,16 @@ class Measuring:
         Impossible without any."""
         if self._still is None:
             raise Impossible("there are no frames.", "frames")
+        evened = _evened(np.stack(self._kept), self._light[:: self._stride])
         return Run(
             np.array(self._light),
             np.array(self._thirds),
             np.array(self._still.path),
             np.array(self._apart),
-            _moved(np.stack(self._kept), self._light[:: self._stride]),
+            _moved(evened),
             self._stride,
             grain,
+            turn_of(evened) if self._stride == 1 else None,
         )
 
 
@@ -179,12 +184,17 @@ def _most(away: Picture) -> float:
     return float(np.partition(flat, place)[place])
 
 
-def _moved(tiles: Picture, light: list[float]) -> Flags:
-    """Where (m, rows, columns) tiles differ from what they show for most of the clip, the light
-    evened out."""
+def _evened(tiles: Picture, light: list[float]) -> Picture:
+    """Tiles (m, rows, columns), the light of all evened out."""
     stops = np.nan_to_num(np.array(light[: len(tiles)]))
     # As recorded a stop is a factor too, above the foot of the curve.
-    evened = tiles.astype(np.float32) / (2.0 ** (0.45 * stops))[:, None, None].astype(np.float32)
+    factor = (2.0 ** (0.45 * stops))[:, None, None].astype(np.float32)
+    found: Picture = tiles.astype(np.float32) / factor
+    return found
+
+
+def _moved(evened: Picture) -> Flags:
+    """Where (m, rows, columns) tiles differ from what they show for most of the clip."""
     # Of what it shows half of the time each, what it shows at first.
     ordered = np.sort(evened, axis=0)
     low, high = ordered[(len(ordered) - 1) // 2], ordered[len(ordered) // 2]

@@ -61,6 +61,7 @@ def told(run: Run) -> Ran:
         calm=_calm(run),
         grain=run.grain,
         scatter=_scatter(shift),
+        turn=run.turn,
     )
 
 
