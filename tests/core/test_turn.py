@@ -23,8 +23,8 @@ DISC = cv2.resize(DICE.uniform(0.1, 0.7, (6, 6)).astype(np.float32), (96, 96))
 
 
 def spun(count: int, period: float, drift: float = 0.0, parts: int = 1, grain: float = 0.004):
-    """Frames (n, 18, 32) of a painted disc that turns once in `period` frames; `drift`: it goes aside
-    by so many pixels in all; `parts`: it looks the same so many times a turn."""
+    """Frames (n, 18, 32) of a painted disc that turns once in `period` frames; `drift`: it goes
+    aside by so many pixels in all; `parts`: it looks the same so many times a turn."""
     dice = np.random.default_rng(3)
     disc = DISC
     if parts > 1:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import av
@@ -11,10 +12,14 @@ from jungoptic.core.pictures.heard import Hearing
 from .clip import RATE_HZ
 from .opening import opened
 
+#: Whoever waits is told of every so many pieces, and may stop.
+EVERY = 200
 
-def heard(path: Path) -> Hearing | None:
+
+def heard(path: Path, tick: Callable[[], None] = lambda: None) -> Hearing | None:
     """All that is heard in a clip; None where it has no sound, or none that can be decoded. Of a
-    clip that breaks off, as far as it goes. Raises Unreadable where it is no clip."""
+    clip that breaks off, as far as it goes. `tick` is called now and then, and may raise to stop.
+    Raises Unreadable where it is no clip."""
     with opened(path) as (file, stream):
         if not file.streams.audio:
             return None
@@ -23,7 +28,9 @@ def heard(path: Path) -> Hearing | None:
         begins = _start_s(stream)
         hearing: Hearing | None = None
         try:
-            for frame in file.decode(sound):
+            for number, frame in enumerate(file.decode(sound)):
+                if number % EVERY == 0:
+                    tick()
                 if hearing is None:
                     late = 0.0 if frame.time is None else frame.time - begins
                     hearing = Hearing(RATE_HZ, late)

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import JobLine from '../../lib/jobs/JobLine.svelte';
+  import Dated from '../../lib/shot/Dated.svelte';
   import type { Developing } from '../../lib/shot/developing.svelte';
   import type { Plate } from '../../lib/shot/plan';
 
@@ -16,12 +17,7 @@
   <figure class="mt-3" aria-label="Pixel for pixel, as the card keeps it">
     <figcaption class="mb-1 flex flex-wrap items-baseline gap-x-3">
       <b>Pixel for pixel, as the card keeps it</b>
-      {#if picture && picture.frame !== frame}
-        <span class="text-soft text-sm">frame {picture.frame}</span>
-      {/if}
-      {#if picture && !stands}
-        <span class="text-sm font-semibold">the plan has moved on</span>
-      {/if}
+      <Dated {picture} {frame} {stands} />
       {#if work.open}
         <progress value={work.job?.part ?? 0} max="1" aria-label="Looking closely"></progress>
         <button class="text-sm underline" onclick={() => void work.cancel()}>Stop</button>

@@ -3,6 +3,7 @@
   import type { SavedRecord } from '../../lib/edit/record.svelte';
   import { status } from '../../lib/edit/status.svelte';
   import JobLine from '../../lib/jobs/JobLine.svelte';
+  import Dated from '../../lib/shot/Dated.svelte';
   import type { OpenShot } from '../../lib/shot/open-shot.svelte';
   import type { Plate } from '../../lib/shot/plan';
   import Closely from './Closely.svelte';
@@ -60,12 +61,7 @@
       <figure class="min-w-0" aria-label={side.name}>
         <figcaption class="mb-1 flex flex-wrap items-baseline gap-x-3" title={side.hint}>
           <b>{side.name}</b>
-          {#if picture && picture.frame !== frame}
-            <span class="text-soft text-sm">frame {picture.frame}</span>
-          {/if}
-          {#if picture && !stands}
-            <span class="text-sm font-semibold">the plan has moved on</span>
-          {/if}
+          <Dated {picture} {frame} {stands} />
         </figcaption>
         <div
           class="border-line bg-well relative mx-auto grid w-full place-items-center border"

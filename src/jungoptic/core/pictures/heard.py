@@ -9,8 +9,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..camera import Array
-
 Sound = NDArray[np.float32]
 #: Loudness is told of so many pieces a second.
 PIECES = 1000
@@ -87,10 +85,11 @@ class Hearing:
         self._parts.append(np.sqrt(np.mean(full.astype(np.float32) ** 2, axis=1)))
 
     @property
-    def loud_db(self) -> Array:
+    def loud_db(self) -> Sound:
         """Loudness (n,) in pieces of a thousandth of a second, decibels under the most."""
-        rms = np.concatenate([np.zeros(0, np.float32), *self._parts]).astype(np.float64)
-        found: Array = 20.0 * np.log10(np.maximum(rms, 10.0 ** (SILENT_DB / 20.0)))
+        rms = np.concatenate([np.zeros(0, np.float32), *self._parts])
+        least = np.float32(10.0 ** (SILENT_DB / 20.0))
+        found: Sound = np.float32(20.0) * np.log10(np.maximum(rms, least))
         return found
 
     def seconds(self, piece: float) -> float:
@@ -108,7 +107,7 @@ class Hearing:
             tuple(round(self.seconds(at), 4) for at in begins[:MOST_BEGIN]),
         )
 
-    def _sharp(self, loud: Array, at: int) -> SharpSound | None:
+    def _sharp(self, loud: Sound, at: int) -> SharpSound | None:
         after = loud[at : at + round((ATTACK_S + FALLS_S) * PIECES)]
         peak = int(np.argmax(after))
         most = float(after[peak])
@@ -120,13 +119,13 @@ class Hearing:
         return SharpSound(round(self.seconds(at), 4), round(most, 2), round(above, 2))
 
 
-def _before(loud: Array, at: int) -> float:
+def _before(loud: Sound, at: int) -> float:
     """How loud it was before a moment."""
     told = loud[max(at - round(BEFORE_S * PIECES), 0) : at]
     return float(np.median(told)) if len(told) else SILENT_DB
 
 
-def _beginnings(loud: Array) -> list[int]:
+def _beginnings(loud: Sound) -> list[int]:
     """The pieces at which a sound begins: it stands above all that was just before."""
     steps = len(loud) // STEP
     if steps < 2:

@@ -6,6 +6,7 @@ import math
 import warnings
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.signal import savgol_filter
 
 from ..camera import Array
@@ -194,7 +195,7 @@ def drawn_loud(hearing: Hearing, lasts_s: float, most: int = DRAWN) -> list[list
     and highest of each step; None where there is no sound."""
     loud, begins = hearing.loud_db, hearing.seconds(0.0)
     each = hearing.seconds(1.0) - begins
-    whole = np.full(max(round(lasts_s / each), 1), np.nan)
+    whole = np.full(max(round(lasts_s / each), 1), np.nan, np.float32)
     first = round(begins / each)
     # Sound may begin before the first picture or after it.
     into, part = max(first, 0), loud[max(-first, 0) :]
@@ -203,7 +204,7 @@ def drawn_loud(hearing: Hearing, lasts_s: float, most: int = DRAWN) -> list[list
     return _steps(whole, most)
 
 
-def _steps(values: Array, most: int) -> list[list[float | None]]:
+def _steps(values: Array | NDArray[np.float32], most: int) -> list[list[float | None]]:
     # Every step lies where it is drawn: as much of the whole before it as of the drawing.
     edges = np.round(np.linspace(0, len(values), min(most, len(values)) + 1)).astype(int)
     found: list[list[float | None]] = []

@@ -60,7 +60,9 @@ def keep(picture: Picture, paths: Sequence[Path], read: Facts, tell: Any = readi
     """Measure the files of a picture; what came of it stands in it, unsaved, and on the disk.
     Raises Unreadable."""
     run = frame_by_frame.measured(paths, read, tell)
-    hearing = heard(paths[0]) if read.kind == "clip" and read.sound_hz is not None else None
+    hearing = None
+    if read.kind == "clip" and read.sound_hz is not None:
+        hearing = heard(paths[0], lambda: tell(run.frames, run.frames))
     ran = replace(told(run), heard=None if hearing is None else hearing.done())
     picture.ran = documents.RAN.stamped(dataclasses.asdict(ran))
     loud = [] if hearing is None or not read.fps else drawn_loud(hearing, run.frames / read.fps)
