@@ -18,7 +18,17 @@ from throwaway import ROOT, database
 def main() -> int:
     """Run all measurements on a throw-away demo."""
     with database():
-        from . import board, dragging, filmed, lighting, planning, recompute, seeing, sheets
+        from . import (
+            board,
+            developing,
+            dragging,
+            filmed,
+            lighting,
+            planning,
+            recompute,
+            seeing,
+            sheets,
+        )
 
         # The Board and the planning come last: they fill the demo with copies.
         sections = []
@@ -29,6 +39,7 @@ def main() -> int:
             dragging.measure,
             lighting.measure,
             filmed.measure,
+            developing.measure,
             sheets.measure,
             board.measure,
             lambda: planning.measure(ROOT / "docs"),
