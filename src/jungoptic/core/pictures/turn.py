@@ -36,7 +36,7 @@ class Turn:
 def turn_of(tiles: Picture) -> Turn | None:
     """The turn in frames (n, rows, columns) of brightness as recorded, their light evened out; None
     where nothing comes round again."""
-    flat = tiles.reshape(len(tiles), -1).astype(np.float64)
+    flat = tiles.reshape(len(tiles), -1).astype(np.float32)
     if len(flat) < LEAST_FRAMES * LEAST_TURNS:
         return None
     flat = flat - flat.mean(axis=0)
@@ -49,14 +49,14 @@ def turn_of(tiles: Picture) -> Turn | None:
     if period is None:
         return None
     whole = round(period)
-    seams = ((flat[whole:] - flat[:-whole]) ** 2).mean(axis=1)
-    step = float(np.median(((flat[1:] - flat[:-1]) ** 2).mean(axis=1)))
+    seams = ((flat[whole:] - flat[:-whole]) ** 2).mean(axis=1, dtype=np.float64)
+    step = float(np.median(((flat[1:] - flat[:-1]) ** 2).mean(axis=1, dtype=np.float64)))
     best = int(np.argmin(seams))
     seam = float(np.sqrt(seams[best] / step)) if step > 0.0 else 0.0
     return Turn(round(period, 3), best + 1, best + whole, round(seam, 3))
 
 
-def _apart(flat: Array) -> Array:
+def _apart(flat: Array | Picture) -> Array:
     """How far frames so many apart lie from each other, as a part of how far any two do (n,)."""
     n = len(flat)
     size = 1 << (2 * n - 1).bit_length()
@@ -66,7 +66,7 @@ def _apart(flat: Array) -> Array:
         power = np.abs(np.fft.rfft(part, size, axis=0)) ** 2
         # What two frames have in common, for every distance at once (Wiener and Khinchin).
         alike += np.fft.irfft(power.sum(axis=1), size)[:n]
-        squares += (part**2).sum(axis=1)
+        squares += (part**2).sum(axis=1, dtype=np.float64)
     summed = np.concatenate([[0.0], np.cumsum(squares)])
     lags = np.arange(n)
     both = summed[n - lags] + summed[n] - summed[lags]
