@@ -9,7 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.filmed.heard import BEAT_KEY, CLAP_KEY, frame_at, judge_heard, judge_two
+from jungoptic.core.filmed.heard import (
+    BEAT_KEY,
+    CLAP_KEY,
+    claps_in,
+    frame_at,
+    judge_heard,
+    judge_two,
+)
 from jungoptic.core.pictures.heard import Heard, Hearing, SharpSound
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan.findings import Verdict
@@ -100,6 +107,14 @@ def judged(beats, found: Heard | None, fps: float = 24.0, begins=None):
 
 def clapped(at_s: float = 1.0, *begin_s: float) -> Heard:
     return Heard((SharpSound(at_s, -10.0, 60.0),), tuple(sorted((at_s, *begin_s))))
+
+
+def test_what_can_have_been_the_board_is_told_by_frame():
+    sharp = ((1.0, -12.0, 50.0), (2.0, -30.0, 30.0), (3.99, -10.0, 52.0))
+    found = Heard(tuple(SharpSound(*one) for one in sharp), ())
+    told = claps_in(replace(BASE, heard=found), 24.0)
+    assert [(one.at_s, one.frame) for one in told] == [(1.0, 25), (3.99, 96)]
+    assert claps_in(BASE, 24.0) == claps_in(None, 24.0) == ()
 
 
 def cue(frame: int, allowed: int = 1, **more) -> Beat:

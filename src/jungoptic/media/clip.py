@@ -48,11 +48,7 @@ def written(path: Path, frames: Iterable[Picture], fps: float, sound: Sound | No
         for picture in frames:
             if count == 0:
                 stream.height, stream.width = picture.shape[:2]
-            # Sixteen bits, so that ten of them are right.
-            whole = np.ascontiguousarray(np.clip(picture, 0.0, 1.0) * 65535.0 + 0.5)
-            frame = av.VideoFrame.from_ndarray(whole.astype(np.uint16), format="rgb48le")
-            frame.pts, frame.time_base = count, 1 / rate
-            file.mux(stream.encode(frame.reformat(format=pixels, dst_colorspace="ITU709")))
+            file.mux(stream.encode(frame_of(picture, count, rate, pixels)))
             count += 1
         file.mux(stream.encode())
         if heard is not None and sound is not None:
@@ -60,6 +56,15 @@ def written(path: Path, frames: Iterable[Picture], fps: float, sound: Sound | No
                 file.mux(heard.encode(chunk))
             file.mux(heard.encode())
     return count
+
+
+def frame_of(picture: Picture, number: int, rate: Fraction, pixels: str) -> av.VideoFrame:
+    """A picture (h, w, 3), 0..1 as recorded, as the frame (from 0) that an encoder takes."""
+    # Sixteen bits, so that ten of them are right.
+    whole = np.ascontiguousarray(np.clip(picture, 0.0, 1.0) * 65535.0 + 0.5)
+    frame = av.VideoFrame.from_ndarray(whole.astype(np.uint16), format="rgb48le")
+    frame.pts, frame.time_base = number, 1 / rate
+    return frame.reformat(format=pixels, dst_colorspace="ITU709")
 
 
 def with_sound(path: Path, sound: Sound) -> None:

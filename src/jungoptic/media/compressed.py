@@ -9,12 +9,10 @@ from typing import Any, cast
 import av
 import numpy as np
 
-from .clip import Picture
+from .clip import Picture, frame_of
 
 #: Frames that are told by their neighbours come in groups so long (judgement: half a second).
 GROUP = 12
-#: Frames before the one that is wanted, by which an encoder finds out what it can afford.
-SETTLES = 7
 RATE = 24
 SAMPLES = {"4:2:0": "yuv420p", "4:2:2": "yuv422p", "4:4:4": "yuv444p"}
 
@@ -50,10 +48,7 @@ def compressed(
                 "x264-params": f"keyint={group}:min-keyint={group}:scenecut=0:bframes=0:threads=1"
                 f":vbv-maxrate={kilo}:vbv-bufsize={max(kilo * 4 // RATE, 1)}",
             }
-        whole = np.ascontiguousarray(np.clip(picture, 0.0, 1.0) * 65535.0 + 0.5)
-        frame = av.VideoFrame.from_ndarray(whole.astype(np.uint16), format="rgb48le")
-        frame.pts, frame.time_base = number, Fraction(1, RATE)
-        for packet in writer.encode(frame.reformat(format=pixels, dst_colorspace="ITU709")):
+        for packet in writer.encode(frame_of(picture, number, Fraction(RATE), pixels)):
             last = _newest(reader, packet, last)
     if not writer.is_open:
         raise ValueError("There is no frame to compress.")

@@ -65,8 +65,8 @@ export class Developing {
 
   /** The place of a plate that was looked at closely last, as planned. */
   closely(subject: Subject): Developed | null {
-    const own = this.pictures.filter((p) => p.plate_id === subject && p.at.length > 0);
-    return own.find((p) => told(p.change) === NOTHING) ?? null;
+    const mine = (p: Developed) => p.plate_id === subject && p.at.length > 0;
+    return this.pictures.find((p) => mine(p) && told(p.change) === NOTHING) ?? null;
   }
 
   /** The newest picture of a subject at a frame, as planned or with a change; one of another frame

@@ -171,6 +171,7 @@
       {desk}
       {picture}
       ran={whole?.ran ?? null}
+      claps={whole?.claps ?? []}
       problem={whole?.unmeasured ?? ''}
       frame={looks?.shown() ?? 1}
       onframe={(frame) => looks?.go(frame)}

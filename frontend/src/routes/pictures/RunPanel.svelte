@@ -4,13 +4,15 @@
   import { LongWork } from '../../lib/jobs/long-work.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { PictureDesk } from './desk.svelte';
-  import { clapsOf, type Ran } from './run';
+  import type { Ran } from './run';
   import RunPlot from './RunPlot.svelte';
 
   type Props = {
     desk: PictureDesk;
     picture: Picture;
     ran: Ran | null;
+    /** What can have been the board in its sound. */
+    claps: Schemas['Clap'][];
     /** Why it could not be measured. */
     problem: string;
     frame: number;
@@ -19,7 +21,7 @@
     places: boolean;
     onplaces: (shown: boolean) => void;
   };
-  let { desk, picture, ran, problem, frame, onframe, places, onplaces }: Props = $props();
+  let { desk, picture, ran, claps, problem, frame, onframe, places, onplaces }: Props = $props();
   let rows = $state.raw<Schemas['RowsOut'] | null>(null);
   let lost = $state('');
   const wanted = $derived(ran ? picture.id : '');
@@ -58,9 +60,6 @@
   });
   /** More than a few sharp sounds are footsteps. */
   const MOST_CLAPS = 6;
-  const claps = $derived(
-    ran && picture.facts?.fps ? clapsOf(ran, picture.facts.fps).slice(0, MOST_CLAPS) : [],
-  );
   /** Of everything measured there may be nothing that moves. */
   const stirs = $derived(ran !== null && ran.first.some((one) => one > 0));
 </script>
@@ -97,13 +96,13 @@
       {/if}
     </h3>
     {#if rows && picture.facts}
-      <RunPlot {rows} {ran} wide={picture.facts.width_px} {frame} {onframe} />
+      <RunPlot {rows} {ran} {claps} wide={picture.facts.width_px} {frame} {onframe} />
     {:else if lost}
       <p role="alert">{lost}</p>
     {/if}
     {#if claps.length > 0}
       <ul class="mt-1 text-sm" aria-label="Claps" data-testid="claps">
-        {#each claps as clap (clap.at_s)}
+        {#each claps.slice(0, MOST_CLAPS) as clap (clap.at_s)}
           <li class="flex flex-wrap items-center gap-2">
             <button class="underline" onclick={() => onframe(clap.frame)}
               >Clap at frame {clap.frame.toLocaleString()}</button

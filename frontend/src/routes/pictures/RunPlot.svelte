@@ -1,17 +1,18 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { clapsOf, louder, outline, QUIET, reach, type Ran, type Step } from './run';
+  import { louder, outline, QUIET, reach, type Ran, type Step } from './run';
 
   type Props = {
     rows: Schemas['RowsOut'];
     ran: Ran;
+    claps: Schemas['Clap'][];
     /** Pixels that the recording is wide. */
     wide: number;
     /** The frame that is looked at, from 1. */
     frame: number;
     onframe: (frame: number) => void;
   };
-  let { rows, ran, wide, frame, onframe }: Props = $props();
+  let { rows, ran, claps, wide, frame, onframe }: Props = $props();
 
   const WIDE = 560;
   const LEFT = 46;
@@ -132,8 +133,8 @@
       <title>Frame {double} was taken twice</title>
     </path>
   {/each}
-  {#if strips.length > 3 && rows.fps}
-    {#each clapsOf(ran, rows.fps) as clap (clap.at_s)}
+  {#if strips.length > 3}
+    {#each claps as clap (clap.at_s)}
       <path d="M{x(clap.frame)} {top(3) + HIGH}l-4 6h8z" fill="var(--ochre)">
         <title>Clap at frame {clap.frame}</title>
       </path>

@@ -24,18 +24,6 @@ export function louder(row: Step[]): Step[] {
   return row.map(([low, high]) => [one(low), one(high)]);
 }
 
-export type Clap = { at_s: number; frame: number };
-/** What is as sharp as the loudest sharp sound lies within so many decibels of it. */
-const ALIKE = 8;
-/** Sharp sounds that can have been the board, as the server tells them, at the frame that is shown. */
-export function clapsOf(ran: Ran, fps: number): Clap[] {
-  const sharp = ran.heard?.sharp ?? [];
-  const most = Math.max(...sharp.map((one) => one.db));
-  return sharp
-    .filter((one) => one.db >= most - ALIKE)
-    .map(({ at_s }) => ({ at_s, frame: Math.max(Math.floor(at_s * fps + 1e-6) + 1, 1) }));
-}
-
 /** The outline of a row from lowest to highest, broken where nothing was told. */
 export function outline(
   row: Step[],

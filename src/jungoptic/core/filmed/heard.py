@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 from ..lockoff.beats import BeatLine, beat_sheet, capture_of
 from ..pictures.heard import Heard
@@ -25,6 +26,22 @@ SOURCE = (
     "A clap is a sharp sound: 20 dB above what was before within 12 ms, and 10 dB down again "
     "within 80 ms (judgement). It is told to some 2 ms (common practice)."
 )
+
+
+@dataclass(frozen=True)
+class Clap:
+    """A sharp sound that can have been the board: when it begins, seconds from the first picture,
+    and the frame (from 1) that is shown then."""
+
+    at_s: float
+    frame: int
+
+
+def claps_in(ran: Ran | None, fps: float | None) -> tuple[Clap, ...]:
+    """All that can have been the board in a clip, in order; none where nobody listened."""
+    if ran is None or ran.heard is None or not fps:
+        return ()
+    return tuple(Clap(one.at_s, frame_at(one.at_s, fps)) for one in ran.heard.as_sharp)
 
 
 def judge_heard(

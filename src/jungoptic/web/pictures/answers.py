@@ -13,6 +13,7 @@ from django.conf import settings
 
 from jungoptic.core.board.seen import WAYS, FocalFrom, Stood, Way
 from jungoptic.core.filmed.board import stood_by, up_of, way_of
+from jungoptic.core.filmed.heard import Clap, claps_in
 from jungoptic.core.filmed.marks import Offered, offered
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.picked.seen import ByEdges, ByMarks
@@ -132,13 +133,15 @@ class HeldUp(Out):
 
 class PictureWhole(PictureOut):
     """A picture with everything that is found of it. `ran`: what was measured frame by frame;
-    `unmeasured`: why it could not be; `board`: the board that was held up in it; `by_marks` and
-    `by_edges`: what was picked in it says of its camera. `offered`: places of its plan that can be
-    picked, told from `mark`, the thing that tapes are laid to ("" for none)."""
+    `unmeasured`: why it could not be; `claps`: sounds in it that can have been the board; `board`:
+    the board that was held up in it; `by_marks` and `by_edges`: what was picked in it says of its
+    camera. `offered`: places of its plan that can be picked, told from `mark`, the thing that tapes
+    are laid to ("" for none)."""
 
     files: list[FileOut]
     findings: list[Finding]
     ran: Ran | None
+    claps: list[Clap]
     unmeasured: str
     board: HeldUp | None
     by_marks: ByMarks | None
@@ -244,12 +247,14 @@ def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
     same = Picture.objects.filter(production=picture.production_id, files__sha256__in=sums)
     twin = same.exclude(pk=picture.pk).filter(put_away=False).first() if sums else None
     told_by, case = marked(picture), _case(plans, picture)
+    measured, read_of = ran(picture), facts(picture)
     thing = None if case is None else mark_of(case)
     return {
         **_out(picture, findings, jobs),
         "files": list(picture.files.all()),
         "findings": findings,
-        "ran": ran(picture),
+        "ran": measured,
+        "claps": claps_in(measured, None if read_of is None else read_of.fps),
         "unmeasured": _unmeasured(picture),
         "board": _board(plans, picture),
         "by_marks": None if told_by is None else told_by.by,
