@@ -7,6 +7,7 @@ import re
 import signal
 import subprocess
 import sys
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -185,6 +186,17 @@ def open_shot(page: Page, title: str) -> None:
 def plate_button(page: Page, name: str) -> Locator:
     """The plate of that name in the list beside the picture."""
     return page.get_by_role("button", name=re.compile(f"^{name}"))
+
+
+def until(page: Page, expression: str, arg: Any = None, timeout: float = LONG_MS) -> None:
+    """Wait until that is true in the page. Playwright's own way asks first by the debugger and then
+    by `eval` in the page, which our policy keeps from it: it works where nothing has to be waited
+    for."""
+    end = time.monotonic() + timeout / 1000
+    while not page.evaluate(expression, arg):
+        if time.monotonic() > end:
+            pytest.fail(f"it did not come about: {expression}")
+        page.wait_for_timeout(50)
 
 
 def saved(page: Page) -> None:

@@ -19,7 +19,7 @@ from jungoptic.web.plans.bridge import load
 from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.plans.stored import plan_json
 
-from .conftest import open_shot, plate_button, saved
+from .conftest import open_shot, plate_button, saved, until
 from .test_bench import finding, ways_out
 
 
@@ -45,9 +45,10 @@ def test_the_key_on_the_wrong_side_is_turned_and_the_map_follows(storm: Page):
     (lamp,) = Plate.objects.get(name="Backing plate").lamps
     assert lamp["y_m"] > 4.75, "behind the action now"
     expect(lines.first).to_be_attached()
-    storm.wait_for_function(
+    until(
+        storm,
         "before => document.querySelector('[data-testid=light-map]').innerHTML !== before",
-        arg=before,
+        before,
     )
     storm.get_by_role("button", name="Undo Remedy").click()
     expect(finding(storm, "key-side")).to_have_attribute("data-verdict", "breaks")

@@ -12,7 +12,7 @@ from jungoptic.web.developed.models import Developed
 from jungoptic.web.plans.models import Plate
 
 from .accessible import no_barriers
-from .conftest import LONG_MS, open_shot, plate_button, saved
+from .conftest import LONG_MS, open_shot, plate_button, saved, until
 from .test_bench import finding, ways_out
 
 #: The clips of a page, as it has them.
@@ -121,11 +121,11 @@ def test_a_dry_run_is_filmed_as_a_clip_and_stands_on_the_board(desk: Page):
     desk.get_by_role("button", name="Film a clip").click()
     reel = desk.get_by_test_id("reel")
     expect(reel.locator("video")).to_have_count(2, timeout=LONG_MS)
-    desk.wait_for_function(f"{BOTH}.every(v => v.readyState > 1)")
+    until(desk, f"{BOTH}.every(v => v.readyState > 1)")
     moment = desk.get_by_role("slider", name="Moment of the clip")
     expect(moment).to_have_attribute("aria-valuetext", re.compile("^0.0 of 2.0 seconds"))
     desk.get_by_role("button", name="Play", exact=True).click()
-    desk.wait_for_function(f"{BOTH}.every(v => v.currentTime > 0)")
+    until(desk, f"{BOTH}.every(v => v.currentTime > 0)")
     desk.get_by_role("button", name="Stop", exact=True).click()
     moment.fill("1")
     expect(moment).to_have_attribute("aria-valuetext", re.compile("^1.0 of"))
