@@ -13,8 +13,10 @@ import numpy as np
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
 
 from jungoptic.core import exposure, light, optics, scale, sun
+from jungoptic.core.plan import standins
 from jungoptic.core.report.shot_report import report
 from jungoptic.core.stage.case import Case
 
@@ -203,3 +205,9 @@ def test_light_needed_follows_the_bellows():
     plain = exposure.illuminance_lux(16, near.exposure_s, 800)
     assert near.lux_needed == pytest.approx(plain * gain)
     assert far.effective_f_number == pytest.approx(5.6, rel=0.01)
+
+
+def test_the_rim_of_a_figure_is_the_hull_of_its_outline():
+    """By scipy, whose loading is spared whoever waits for a picture."""
+    outline = np.concatenate([standins._BODY, standins._HEAD])
+    assert list(standins._ON_RIM) == ConvexHull(outline).vertices.tolist()

@@ -20,7 +20,7 @@ from .picture import MIRRORED, Picture, Tell, filmable, shown, told_of
 from .staged import film_of, on_sensor, staged
 
 #: Rays a pixel: few pixels, and each is looked at.
-SAMPLES = 36
+SAMPLES = 16
 #: So many frames alike but for their grain, and the last of them is kept.
 FRAMES = 8
 NO_RATE = "The bit rate of this mode is not in the kit: what compression does to it is left out."

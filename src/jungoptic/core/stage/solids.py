@@ -13,7 +13,6 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.spatial import ConvexHull
 
 from ..camera import Array
 from ..plan.standins import StandIn, hull_points, measured_points
@@ -71,6 +70,8 @@ def _with_arms(thing: StandIn, points: Array) -> tuple[Array, Topology]:
     up = points[:, 2] - thing.z_m
     arms = (up >= ARMS[0] * thing.height_m) & (up <= ARMS[1] * thing.height_m)
     aside = np.where(arms, aside + np.sign(aside) * thing.reach_m, aside)
+    from scipy.spatial import ConvexHull
+
     # The head does not stand out between arms held wide: what is left is the hull of it all.
     keep = ConvexHull(np.stack([aside, up], axis=1)).vertices
     flat = np.array((thing.x_m, thing.y_m)) + aside[keep, None] * right
