@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from jungoptic.core.stage.case import Case
 from jungoptic.devices.held_up import before
@@ -19,7 +19,7 @@ from jungoptic.web.journal.models import Entry
 from jungoptic.web.pictures.answers import Plans
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.takes.cards import issue
-from jungoptic.web.takes.files import edged, frozen, marked
+from jungoptic.web.takes.files import balled, edged, frozen, marked
 from jungoptic.web.takes.models import SetCard, Take
 
 from .test_documents import kept
@@ -90,6 +90,66 @@ def pick(stage: Any, picture: Any, **picked: Any) -> Any:
         job.refresh_from_db()
         assert (job.state, job.problem) == (State.DONE, "")
     return stage.api.get(path).json()
+
+
+def balled_still(path: Path, level: int = 225) -> tuple[Path, dict[str, Any]]:
+    """A chrome ball in the middle of a still, a lamp left of its middle, and its outline."""
+    size = 1920, 1080
+    shown = Image.new("RGB", size, (40, 40, 40))
+    x, y, radius = size[0] / 2, size[1] / 2, size[1] / 6
+    pen = ImageDraw.Draw(shown)
+    pen.ellipse((x - radius, y - radius, x + radius, y + radius), (25, 25, 25))
+    left, top = x - 0.5 * radius, y - 0.3 * radius
+    pen.ellipse((left - 20, top - 20, left + 20, top + 20), (level, level, level))
+    shown.save(path)
+    return path, {"kind": "chrome", "x": 0.5, "y": 0.5, "radius": radius / size[0]}
+
+
+class TestBalls:
+    def test_a_ball_on_a_reference_still_says_where_the_key_is(self, stage, card, take, tmp_path):
+        path, ball = balled_still(tmp_path / "ball.png")
+        picture = sent(stage, path, take_id=str(take.pk), role="reference")
+        told = pick(stage, picture, balls=[ball])
+        (says,) = told["by_balls"]
+        assert (says["kind"], says["problem"], says["guessed"]) == ("chrome", "", False)
+        # Twice the slope of its face, to the left of the lens and behind it.
+        assert says["lights"][0]["told"] == "from the left, in front"
+        assert says["lights"][0]["stops"] == 0.0
+        found = {f["key"]: f for f in told["findings"]}
+        assert "By the chrome ball the key comes from the left" in found["ball-side"]["sentence"]
+        # The take is told by it, though the picture is there for reference only.
+        page = stage.api.get(f"{stage.path}/takes/{take.pk}").json()
+        assert "ball-side" in {f["key"] for f in page["report"]["findings"]}
+        gone = pick(stage, picture, balls=[])
+        assert (gone["by_balls"], gone["findings"]) == ([], [])
+
+    def test_a_ball_that_says_nothing_says_why(self, stage, card, take, tmp_path):
+        path, ball = balled_still(tmp_path / "ball.png", level=26)
+        picture = sent(stage, path, take_id=str(take.pk))
+        told = pick(stage, picture, balls=[ball])
+        assert "shows no lamp" in told["by_balls"][0]["problem"]
+        found = {f["key"]: f for f in told["findings"]}
+        assert found["ball-side"]["verdict"] == "strains"
+
+    def test_of_no_plate_nobody_knows_how_its_camera_looked(self, stage, tmp_path):
+        path, ball = balled_still(tmp_path / "ball.png")
+        told = pick(stage, sent(stage, path), balls=[ball])
+        assert (told["by_balls"], told["findings"]) == ([], [])
+
+    @pytest.mark.parametrize(
+        ("wrong", "field"),
+        [({"radius": 0.0}, "radius"), ({"x": 1.2}, "x"), ({"kind": "glass"}, "kind")],
+    )
+    def test_what_is_no_ball_is_refused_by_its_field(
+        self, stage, card, take, tmp_path, wrong, field
+    ):
+        path, ball = balled_still(tmp_path / "ball.png")
+        picture = sent(stage, path, take_id=str(take.pk))
+        where = f"{stage.path}/pictures/{picture['id']}"
+        body = {"revision": stage.api.get(where).json()["revision"], "balls": [{**ball, **wrong}]}
+        answer = stage.api.patch(where, body)
+        assert answer.status_code == 422
+        assert field in str(answer.json())
 
 
 class TestMarks:
@@ -249,16 +309,29 @@ class TestEdges:
         assert "below the horizon" in told["by_edges"]["problem"]
 
 
+def shape(document: dict[str, Any]) -> dict[str, Any]:
+    """What is in a stored document, without its values."""
+    return {
+        name: [set(one) for one in value] if name == "balls" else set(value or {})
+        for name, value in document.items()
+        if name != "version"
+    }
+
+
 def test_the_kept_document_reads_for_ever(stage, card, tmp_path):
     """As it is stored today; a later build lifts it."""
     picture = picture_of(stage, card, tmp_path, plate_id=str(stage.plate.pk))
     edges, _ = demo.edges()
     pick(stage, picture, marks=marks(card), edges=[asdict(e) for e in edges])
-    stored = Picture.objects.get().picked
+    still, ball = balled_still(tmp_path / "B.png")
+    pick(stage, sent(stage, still, plate_id=str(stage.plate.pk)), balls=[ball])
+    second = kept("picked_second")
+    stored = [one.picked for one in Picture.objects.order_by("created_at")]
+    assert shape(second) == {**shape(stored[0]), "balls": shape(stored[1])["balls"]}
+    lit = balled(Picture(picked=second, balls=[{}]))
+    assert [(one.kind, len(one.lights)) for one in lit] == [("chrome", 1)]
     first = kept("picked_first")
-    assert {n: set(v) for n, v in first.items() if n != "version"} == {
-        n: set(v) for n, v in stored.items() if n != "version"
-    }
+    assert balled(Picture(picked=first)) == ()
     one = Picture(picked=first, marks=[{"name": "a"}])
     by, taken = marked(one), edged(one)
     assert by is not None

@@ -52,11 +52,18 @@ class SimulatedCamera:
     width: int = 480
     seed: int = 0
     faults: Faults = field(default_factory=Faults)
+    #: What somebody holds up before it, in metres of the stage.
+    held: tuple[Solid, ...] = ()
+    #: Of all that the body records, not only of what is delivered of it.
+    whole: bool = False
     _taken: dict[int, Picture] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def height(self) -> int:
         """Of its pictures, pixels."""
+        if self.whole:
+            mode = self._case(False).choice.mode
+            return max(round(self.width * mode.height_px / mode.width_px), 2)
         return max(round(self.width / self.shot.delivery.aspect), 2)
 
     def still(self, frame: int = 1) -> Picture:
@@ -81,7 +88,14 @@ class SimulatedCamera:
         case = self._case(wrong)
         part = part_at(case.shot, frame)
         scene = staged(case, part)
+        scene = replace(scene, solids=(*scene.solids, *self.held))
         film = film_of(case)
+        if self.whole:
+            mode = case.choice.mode
+            wide = mode.sensor_width_mm
+            sensor = wide, wide * mode.height_px / mode.width_px
+            scene = replace(scene, eye=replace(scene.eye, sensor_mm=sensor))
+            film = replace(film, across_px=mode.width_px)
         if wrong:
             scene, film = self._spoiled(scene, film)
         layers = Stage(scene, self.width, self.height).seen(SAMPLES, self.seed)

@@ -108,6 +108,19 @@ def _mesh(mi: Any, solid: Solid | Shining, emitter: dict[str, Any] | None = None
     return mesh
 
 
+def _solid(mi: Any, solid: Solid) -> Any:
+    if not solid.ball_m:
+        return _mesh(mi, solid)
+    matt: dict[str, Any] = {"type": "diffuse", "reflectance": _rgb(solid.reflectance)}
+    shiny = {"type": "conductor", "material": "none"}
+    return {
+        "type": "sphere",
+        "center": [float(v) for v in solid.vertices[0]],
+        "radius": solid.ball_m,
+        "bsdf": shiny | {"specular_reflectance": _rgb(solid.reflectance)} if solid.mirror else matt,
+    }
+
+
 def _lamp(mi: Any, lamp: Shining) -> Any:
     area: dict[str, Any] = {"type": "area", "radiance": _rgb(lamp.radiance)}
     if lamp.radius_m:
@@ -183,7 +196,7 @@ class Stage:
             "eye": _camera(mi, scene.eye, width, height, part),
         }
         for i, solid in enumerate(scene.solids):
-            world[f"solid_{i}"] = _mesh(mi, solid)
+            world[f"solid_{i}"] = _solid(mi, solid)
         for i, lamp in enumerate(scene.shining):
             world[f"lamp_{i}"] = _lamp(mi, lamp)
         if scene.sky is not None:

@@ -25,7 +25,8 @@ ROOM, FLOOR, TABLE, CLOTH, LAMP = "room", "floor", "table", "cloth", "lamp"
 class Solid:
     """A body of triangles: `vertices` (n, 3) and `faces` (m, 3), anticlockwise from outside. It
     gives back `reflectance` of the light, matt; `smooth`: its faces stand for a round body.
-    `carried_m`: how far it goes while the shutter is open. `of`: what it belongs to."""
+    `carried_m`: how far it goes while the shutter is open. `of`: what it belongs to. With `ball_m`
+    it is a ball so large about its one vertex, which stands still; `mirror`: polished, not matt."""
 
     of: str
     vertices: Array
@@ -33,6 +34,8 @@ class Solid:
     reflectance: Rgb
     smooth: bool = False
     carried_m: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    ball_m: float = 0.0
+    mirror: bool = False
 
 
 @dataclass(frozen=True)

@@ -121,6 +121,11 @@ def _ran_1_to_2(ran: Document) -> Document:
     return {"scatter": None, **ran}
 
 
+def _picked_1_to_2(picked: Document) -> Document:
+    """Nobody traced balls."""
+    return {"balls": [], **picked}
+
+
 #: What stands on a set card.
 CARD = Kind("set card", (_card_1_to_2, _card_2_to_3))
 #: The plan that a set card froze: its takes are judged by it.
@@ -141,8 +146,8 @@ RAN = Kind("measures of a clip", (_ran_1_to_2,))
 #: is the board of.
 BOARD = Kind("board in a clip", (_board_1_to_2,))
 
-#: What marks and edges that were picked in a picture say of its camera.
-PICKED = Kind("picked in a picture")
+#: What marks and edges that were picked in a picture say of its camera, and balls of the light.
+PICKED = Kind("picked in a picture", (_picked_1_to_2,))
 
 #: What a rough composite was made of and says: its `layers`, the part that no plate shows
 #: (`hole`), its `answer` and `findings`.

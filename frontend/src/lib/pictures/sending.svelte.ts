@@ -20,6 +20,7 @@ export const FRESH = {
   marks: [] as Schemas['MarkInPicture'][],
   edges: [] as Schemas['EdgeInPicture'][],
   uprights: [] as Schemas['UprightInPicture'][],
+  balls: [] as Schemas['BallInPicture'][],
   board_way: '' as const,
   elsewhere: false,
 };

@@ -9,6 +9,8 @@
     height: number;
     handles: Handle[];
     lines?: Line[];
+    /** Outlines of balls: the radius is a part of the width. */
+    circles?: (Place & { radius: number; sign: string })[];
     /** Where a camera that was found has the handles, by their ids. */
     found?: Record<string, Place>;
     /** Where the plan has what can be picked. */
@@ -31,6 +33,7 @@
     height,
     handles,
     lines = [],
+    circles = [],
     found = {},
     hints = [],
     horizon = null,
@@ -160,6 +163,24 @@
       ((line.from.y + line.to.y) / 2) * height,
     )}
   {/each}
+  {#each circles as one, n (n)}
+    {#each [['rgb(0 0 0 / .65)', 5], ['var(--ochre)', 2]] as const as [stroke, wide] (wide)}
+      <circle
+        cx={one.x * width}
+        cy={one.y * height}
+        r={one.radius * width}
+        fill="none"
+        {stroke}
+        stroke-width={wide}
+        vector-effect="non-scaling-stroke"
+      />
+    {/each}
+    {@render word(
+      one.sign,
+      (one.x + 0.75 * one.radius) * width,
+      one.y * height - 0.75 * one.radius * width,
+    )}
+  {/each}
   {#each handles as handle, n (handle.id)}
     {@const there = found[handle.id]}
     {#if there}
@@ -201,7 +222,7 @@
         vector-effect="non-scaling-stroke"
       />
     </g>
-    {#if lines.length === 0}
+    {#if lines.length + circles.length === 0}
       {@render word(String(n + 1), handle.x * width + 0.014 * size, handle.y * height)}
     {/if}
   {/each}

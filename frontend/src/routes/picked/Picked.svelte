@@ -2,9 +2,10 @@
   import { route } from '../../router';
   import Desk from '../pictures/Desk.svelte';
   import Canvas from './Canvas.svelte';
+  import BallsPanel from './BallsPanel.svelte';
   import EdgesPanel from './EdgesPanel.svelte';
   import MarksPanel from './MarksPanel.svelte';
-  import { handlesOf, linesOf, type Handle, type Place } from './picked';
+  import { ballHandles, handlesOf, linesOf, type Handle, type Place } from './picked';
   import { PickedRoom } from './room.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -31,6 +32,7 @@
   });
   const handles = $derived.by((): Handle[] => {
     if (!room) return [];
+    if (room.way === 'balls') return ballHandles(room.balls);
     if (room.way === 'edges') return handlesOf(room.edges, room.uprights);
     const own = room.marks.map((mark, n) => ({
       id: `m${n}`,
@@ -68,6 +70,7 @@
   const WAYS = [
     { value: 'marks', name: 'Marks with tapes' },
     { value: 'edges', name: 'Straight edges' },
+    { value: 'balls', name: 'The light, by a ball' },
   ] as const;
 </script>
 
@@ -108,6 +111,9 @@
           width={picture.look_width_px}
           height={picture.look_height_px}
           {handles}
+          circles={r.way === 'balls'
+            ? r.balls.map((one, n) => ({ ...one, sign: String(n + 1) }))
+            : []}
           lines={r.way === 'edges' ? linesOf(r.edges, r.uprights) : []}
           {found}
           {hints}
@@ -124,7 +130,8 @@
               <button
                 class={['btn', one === frame && 'btn-main']}
                 aria-pressed={one === frame}
-                disabled={r.marks.length + r.edges.length + r.uprights.length > 0 && one !== frame}
+                disabled={r.marks.length + r.edges.length + r.uprights.length + r.balls.length >
+                  0 && one !== frame}
                 onclick={() => void d.edit(picture, { picked_in: one }, 'the frame to pick in')}
                 >{one}</button
               >
@@ -154,7 +161,9 @@
           >
         {/each}
       </div>
-      {#if r.way === 'marks'}<MarksPanel room={r} />{:else}<EdgesPanel room={r} />{/if}
+      {#if r.way === 'marks'}<MarksPanel room={r} />
+      {:else if r.way === 'balls'}<BallsPanel room={r} />
+      {:else}<EdgesPanel room={r} />{/if}
     {/if}
   {/snippet}
 </Desk>

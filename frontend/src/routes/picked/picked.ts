@@ -7,6 +7,8 @@ import { turned } from '../pictures/board';
 export type Mark = Schemas['MarkInPicture'];
 export type Edge = Schemas['EdgeInPicture'];
 export type Upright = Schemas['UprightInPicture'];
+export type Ball = Schemas['BallInPicture'];
+export type BallSays = Schemas['PictureWhole']['by_balls'][number];
 export type ByMarks = NonNullable<Schemas['PictureWhole']['by_marks']>;
 export type ByEdges = NonNullable<Schemas['PictureWhole']['by_edges']>;
 export type Offered = Schemas['PictureWhole']['offered'][number];
@@ -28,6 +30,11 @@ export const DIRECTIONS: { value: Direction; name: string; dash: string }[] = [
   { value: 'across', name: 'level, across the view', dash: '' },
   { value: 'ahead', name: 'level, away from you', dash: '14 5' },
   { value: 'up', name: 'plumb', dash: '3 4' },
+];
+
+export const BALLS: { value: Ball['kind']; name: string }[] = [
+  { value: 'chrome', name: 'Chrome ball' },
+  { value: 'grey', name: 'Grey ball' },
 ];
 
 /** What can be grabbed in the picture. */
@@ -71,6 +78,31 @@ export function linesOf(edges: Edge[], uprights: Upright[]): Line[] {
       dash: '',
     })),
   ];
+}
+
+/** The handles of balls: the middle of each, and its rim. `ratio`: the picture's width over its
+ * height. */
+export function ballHandles(balls: Ball[]): Handle[] {
+  return balls.flatMap((ball, n) => {
+    const name = `${BALLS.find((one) => one.value === ball.kind)!.name} ${n + 1}`;
+    // Where the rim lies out of the picture at its right, it is taken at its left.
+    const aside = ball.x + ball.radius > 1 ? -ball.radius : ball.radius;
+    return [
+      { id: `b${n}.1`, x: ball.x, y: ball.y, label: `${name}, its middle` },
+      { id: `b${n}.2`, x: within(ball.x + aside), y: ball.y, label: `${name}, its rim` },
+    ];
+  });
+}
+
+/** Balls with the middle or the rim of one somewhere else. */
+export function ballMoved(balls: Ball[], id: string, to: Place, ratio: number): Ball[] {
+  const n = Number(id.slice(1).split('.')[0]);
+  return balls.map((one, at) => {
+    if (at !== n) return one;
+    if (id.endsWith('.1')) return { ...one, x: to.x, y: to.y };
+    const radius = Math.hypot(to.x - one.x, (to.y - one.y) / ratio);
+    return { ...one, radius: Math.min(Math.max(radius, 0.001), 0.5) };
+  });
 }
 
 /** Edges and uprights with one of their ends somewhere else. */
@@ -145,4 +177,38 @@ export function asStoryCamera(by: ByEdges, sensorMm: number): Record<string, num
     roll_deg: round(by.roll_deg, 2),
     ...(by.height_m == null ? {} : { camera_height_m: round(by.height_m, 3) }),
   };
+}
+
+/** A direction of light seen from above: ahead is up, level lies on the rim of `radius`; what comes
+ * from below level lies as far outside. */
+export function dialPlace(
+  fromDeg: number,
+  upDeg: number,
+  radius: number,
+): { x: number; y: number; below: boolean } {
+  // Straight up in the middle; below level no farther out than the words.
+  const away = radius * Math.min(1 - upDeg / 90, 1.15);
+  const turn = (fromDeg * Math.PI) / 180;
+  return { x: away * Math.sin(turn), y: -away * Math.cos(turn), below: upDeg < 0 };
+}
+
+/** The lights of a ball as rows of a table. */
+export function lightRows(
+  says: BallSays,
+): { name: string; comes: string; up: string; wide: string; under: string }[] {
+  return says.lights.map((one, n) => ({
+    name: n === 0 ? 'Key' : says.kind === 'grey' ? 'Fill' : `Light ${n + 1}`,
+    comes: one.told,
+    up: `${one.elevation_deg.toFixed(0)}° ± ${Math.max(one.off_deg, 1).toFixed(0)}`,
+    wide:
+      one.size_deg === null ? '' : `${one.at_most ? 'under ' : ''}${one.size_deg.toPrecision(2)}°`,
+    under:
+      n === 0
+        ? one.stops === null
+          ? 'burnt out'
+          : ''
+        : one.stops === null
+          ? ''
+          : `${one.stops.toFixed(1)} stops`,
+  }));
 }

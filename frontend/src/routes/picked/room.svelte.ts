@@ -1,11 +1,13 @@
-/** One picture, and what is picked in it: marks with tapes, or straight edges. */
+/** One picture, and what is picked in it: marks with tapes, straight edges, or balls. */
 
 import { api, ask, type Schemas } from '../../lib/api/client';
 import { PictureDesk, type Edit } from '../pictures/desk.svelte';
 import {
   asStoryCamera,
+  ballMoved,
   isWhole,
   moved,
+  type Ball,
   type Direction,
   type Draft,
   type Edge,
@@ -18,13 +20,15 @@ import {
 type Shot = Schemas['ShotOut'];
 /** Shorter than this, a part of the picture, is a press and no edge. */
 const SHORTEST = 0.01;
+/** A ball no larger than this, its radius a part of the width, is a press and no ball. */
+const SMALLEST = 0.004;
 /** How tall somebody is who stands there, until it is typed. */
 const TALL_M = 1.75;
 
 export class PickedRoom {
   readonly desk: PictureDesk;
-  way = $state<'marks' | 'edges'>('marks');
-  armed = $state<'' | 'mark' | 'upright' | Direction>('');
+  way = $state<'marks' | 'edges' | 'balls'>('marks');
+  armed = $state<'' | 'mark' | 'upright' | Direction | Ball['kind']>('');
   /** A place of the plan that is picked next. */
   armedFor = $state.raw<Offered | null>(null);
   draft = $state.raw<Draft | null>(null);
@@ -34,7 +38,12 @@ export class PickedRoom {
   shots = $state.raw<{ id: string; number: string; title: string }[]>([]);
   told = $state('');
   /** As they are while a hand moves them; null once they are saved. */
-  #live = $state.raw<{ marks?: Mark[]; edges?: Edge[]; uprights?: Upright[] }>({});
+  #live = $state.raw<{
+    marks?: Mark[];
+    edges?: Edge[];
+    uprights?: Upright[];
+    balls?: Ball[];
+  }>({});
   #saving: Promise<unknown> = Promise.resolve();
 
   constructor(
@@ -49,6 +58,7 @@ export class PickedRoom {
     const picture = this.picture;
     if (picture && picture.marks.length === 0 && picture.edges.length > 0) this.way = 'edges';
     if (picture && !picture.take_id && !picture.plate_id) this.way = 'edges';
+    if (picture && picture.balls.length > 0 && picture.marks.length === 0) this.way = 'balls';
     const path = { production_id: this.production };
     const all = await ask(() =>
       api.GET('/api/productions/{production_id}/shots', { params: { path } }),
@@ -77,11 +87,21 @@ export class PickedRoom {
   get uprights(): Upright[] {
     return this.#live.uprights ?? this.picture?.uprights ?? [];
   }
+  get balls(): Ball[] {
+    return this.#live.balls ?? this.picture?.balls ?? [];
+  }
+  /** The picture's width over its height. */
+  get ratio() {
+    return (this.picture?.look_width_px ?? 16) / (this.picture?.look_height_px ?? 9);
+  }
   get byMarks() {
     return this.desk.whole?.by_marks ?? null;
   }
   get byEdges() {
     return this.desk.whole?.by_edges ?? null;
+  }
+  get byBalls() {
+    return this.desk.whole?.by_balls ?? [];
   }
   get offered() {
     return this.desk.whole?.offered ?? [];
@@ -90,7 +110,7 @@ export class PickedRoom {
     return this.desk.whole?.mark ?? '';
   }
 
-  arm(what: 'mark' | 'upright' | Direction) {
+  arm(what: 'mark' | 'upright' | Direction | Ball['kind']) {
     this.armed = this.armed === what && !this.armedFor ? '' : what;
     this.armedFor = null;
   }
@@ -112,6 +132,13 @@ export class PickedRoom {
       }
       return known ? `m${this.marks.length - 1}` : 'draft';
     }
+    if (this.armed === 'chrome' || this.armed === 'grey') {
+      this.#live = {
+        ...this.#live,
+        balls: [...this.balls, { kind: this.armed, ...at, radius: SMALLEST }],
+      };
+      return `b${this.balls.length - 1}.2`;
+    }
     const ends = { x1: at.x, y1: at.y, x2: at.x, y2: at.y };
     if (this.armed === 'upright') {
       const tall = { height_m: TALL_M, foot_x: at.x, foot_y: at.y, top_x: at.x, top_y: at.y };
@@ -128,6 +155,8 @@ export class PickedRoom {
       if (this.draft) this.draft = { ...this.draft, ...to };
     } else if (id.startsWith('m')) {
       this.change(Number(id.slice(1)), to);
+    } else if (id.startsWith('b')) {
+      this.#live = { ...this.#live, balls: ballMoved(this.balls, id, to, this.ratio) };
     } else {
       this.#live = { ...this.#live, ...moved(this.edges, this.uprights, id, to) };
     }
@@ -143,6 +172,11 @@ export class PickedRoom {
       this.armedFor = null;
       const n = Number(id.slice(1));
       void this.saveMarks(fresh ? `mark ${n + 1}` : `where mark ${n + 1} lies`);
+    } else if (id.startsWith('b')) {
+      const balls = this.balls.filter((one) => one.radius > SMALLEST);
+      this.#live = { ...this.#live, balls };
+      this.armed = '';
+      void this.saveBalls('the outline of a ball');
     } else {
       this.#dropShort();
       void this.saveEdges(id.startsWith('u') ? 'something of known height' : 'an edge');
@@ -190,6 +224,18 @@ export class PickedRoom {
     const uprights = id.startsWith('u') ? this.uprights.filter((_, at) => at !== n) : this.uprights;
     this.#live = { ...this.#live, edges, uprights };
     return this.saveEdges('something traced, gone');
+  }
+  dropBall(n: number) {
+    this.#live = { ...this.#live, balls: this.balls.filter((_, at) => at !== n) };
+    return this.saveBalls(`ball ${n + 1} gone`);
+  }
+  turnBall(n: number, kind: Ball['kind']) {
+    const balls = this.balls.map((ball, at) => (at === n ? { ...ball, kind } : ball));
+    this.#live = { ...this.#live, balls };
+    return this.saveBalls(`what ball ${n + 1} is`);
+  }
+  saveBalls(label: string) {
+    return this.#save({ balls: this.balls }, label);
   }
   turnEdge(n: number, direction: Direction) {
     const edges = this.edges.map((edge, at) => (at === n ? { ...edge, direction } : edge));

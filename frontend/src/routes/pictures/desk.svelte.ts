@@ -32,6 +32,7 @@ export type Edit = Partial<
     | 'marks'
     | 'edges'
     | 'uprights'
+    | 'balls'
     | 'take_id'
     | 'plate_id'
     | 'shot_id'

@@ -10,11 +10,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..board.seen import Stood
+from ..pictures.lit import Light
 
 #: What told the focal length that marks are measured with; "" for nothing.
 MarksFocal = Literal["file", "marks", "plan", ""]
 #: The world's own directions that an edge can run along, seen from the camera.
 Direction = Literal["across", "ahead", "up"]
+#: What a ball is: a mirror, or matt.
+BallKind = Literal["chrome", "grey"]
 DIRECTIONS: tuple[Direction, ...] = ("across", "ahead", "up")
 #: Marks whose camera puts them farther off than this, a part of the picture's width, do not agree.
 AGREE = 0.003
@@ -110,4 +113,27 @@ class ByEdges:
     height_off: float = 0.0
     rms_px: float = 0.0
     horizon: tuple[float, float] = (0.0, 0.0)
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class PickedBall:
+    """A ball whose outline was traced in a picture: its middle, and its radius as a part of the
+    picture's width."""
+
+    kind: BallKind
+    x: float
+    y: float
+    radius: float
+
+
+@dataclass(frozen=True)
+class ByBall:
+    """What a traced ball says of the light, in the camera's own axes: its `lights`, brightest
+    first; of a grey one key side over shadow side (None where nothing reaches that, and of a chrome
+    one). `problem`: why there is nothing."""
+
+    kind: BallKind
+    lights: tuple[Light, ...] = ()
+    ratio_stops: float | None = None
     problem: str = ""

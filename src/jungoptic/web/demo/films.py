@@ -22,6 +22,8 @@ from jungoptic.core.cards.board_line import board_place
 from jungoptic.core.plan import in_view, seen_from_own
 from jungoptic.core.plan.shot import Shot
 from jungoptic.core.stage.case import Case
+from jungoptic.devices.balls import held_up
+from jungoptic.devices.camera import SimulatedCamera
 from jungoptic.devices.clapped import Clap, heard
 from jungoptic.devices.faults import Faults
 from jungoptic.devices.finder import Finder
@@ -44,6 +46,8 @@ from ..takes.files import facts, settle
 HERE = Path(__file__).with_name("films")
 #: As wide as the finder draws; what is larger is made so afterwards.
 DRAWN_PX = 1280
+#: A ball tells the finer the larger it is.
+BALLS_PX = 1600
 
 
 @dataclass(frozen=True)
@@ -124,12 +128,14 @@ STOOD = {"up": -0.014, "back": 0.03, "tilted": 0.4, "rolled": 0.7}
 
 @dataclass(frozen=True)
 class Photo:
-    """A still of a plate, developed as its stage is planned."""
+    """A still of a plate, developed as its stage is planned; with `balls` a chrome and a grey one
+    are held up in it."""
 
     shot: str
     plate: str
     name: str
     note: str
+    balls: bool = False
 
     @property
     def path(self) -> Path:
@@ -156,6 +162,13 @@ PHOTOS = (
         "S008 cloth",
         "The cloth before anybody was lit, the bulb of the door still in frame.",
     ),
+    Photo(
+        "3",
+        "Half B: Ilse",
+        "S003 balls",
+        "A mirror ball and a grey one where Ilse sits, in the light as it was set.",
+        balls=True,
+    ),
 )
 
 
@@ -166,16 +179,17 @@ def make(production: Production) -> None:
         shot_row = production.shots.get(number=photo.shot)
         subject = Subject(shot_row.plates.get(name=photo.plate), None, 1)
         plan = load(plan_json(shot_row))
-        picture = picture_of(plan, subject, DRAWN_PX, lambda done, of: None)
         case = _case(plan, photo.plate)
+        if photo.balls:
+            taken = SimulatedCamera(plan, case.plate, BALLS_PX, held=held_up(case), whole=True)
+            _kept(photo, taken.still() * 255.0)
+            continue
+        picture = picture_of(plan, subject, DRAWN_PX, lambda done, of: None)
         wide = round(DRAWN_PX / min(case.stage.crop_across, 1.0))
         mode = case.choice.mode
         size = wide, round(wide * mode.height_px / mode.width_px)
         part = case.stage.crop_across
-        whole = _recorded(picture.pixels.astype(np.float32), part, size)
-        Image.fromarray(np.clip(whole + 0.5, 0, 255).astype(np.uint8)).save(
-            photo.path, "JPEG", quality=90, subsampling=0
-        )
+        _kept(photo, _recorded(picture.pixels.astype(np.float32), part, size))
     for film in FILMS:
         shot = load(plan_json(production.shots.get(number=film.shot)))
         plate = next(one for one in shot.plates if one.name == film.plate)
@@ -183,6 +197,12 @@ def make(production: Production) -> None:
         _write(film, _frames(film, finder))
         if film.clap_s is not None:
             with_sound(film.path, heard(Clap(film.clap_s), film.frames / 24.0))
+
+
+def _kept(photo: Photo, whole: Any) -> None:
+    """Keep a picture (h, w, 3), 0..255."""
+    shown = Image.fromarray(np.clip(whole + 0.5, 0, 255).astype(np.uint8))
+    shown.save(photo.path, "JPEG", quality=90, subsampling=0)
 
 
 def _write(film: Film, frames: Iterator[tuple[int, Any]]) -> None:
@@ -280,6 +300,8 @@ def lay(production: Production, user: Any) -> int:
         picture = hung(
             production, user, one.path, one.name, one.note, plate=plate if board is None else None
         )
+        if isinstance(one, Photo) and one.balls:
+            picture.role = "reference"
         read = facts(picture)
         if read is not None and runs(picture):
             keep(picture, [one.path], read)

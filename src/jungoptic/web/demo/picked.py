@@ -1,5 +1,5 @@
-"""What the demo's crew picked in its pictures: marks on the miniature, and the edges of the
-photograph of 1911, which is drawn here."""
+"""What the demo's crew picked in its pictures: marks on the miniature, balls held up where somebody
+sits, and the edges of the photograph of 1911, which is drawn here."""
 
 from __future__ import annotations
 
@@ -16,6 +16,7 @@ from jungoptic.core.filmed.marks import offered
 from jungoptic.core.picked.edges import horizon_of
 from jungoptic.core.picked.seen import Direction, Edge, Upright
 from jungoptic.core.stage.case import Case
+from jungoptic.devices.balls import held_up, outlined
 
 from ..pictures.answers import Plans
 from ..pictures.models import Picture
@@ -26,6 +27,7 @@ from .films import hung
 
 #: Of the still of the miniature; a hand picks to about half a pixel.
 MARKED, MARKS, HAND_PX = "S002 mill", 6, 0.5
+BALLED = "S003 balls"
 #: The photograph that the last shot recreates.
 OLD = "View over the lock, 1911"
 SIZE = 1600, 1200
@@ -159,6 +161,10 @@ def lay(production: Production, user: Any) -> None:
     if still is not None:
         still.marks = _marks(still)
         _keep(still)
+    balls = Picture.objects.filter(production=production, name=BALLED).first()
+    if balls is not None:
+        balls.balls = _balls(balls)
+        _keep(balls)
 
 
 def _keep(picture: Picture) -> None:
@@ -186,4 +192,17 @@ def _marks(picture: Picture) -> list[dict[str, Any]]:
                 "y": round(float((one.y or 0.0) + away[1]), 5),
             }
         )
+    return found
+
+
+def _balls(picture: Picture) -> list[dict[str, Any]]:
+    plan = Plans().of(picture)
+    case = None if plan is None else Case.of(*plan)
+    assert case is not None
+    hand = np.random.default_rng(3)
+    found = []
+    for one in outlined(case, held_up(case)):
+        x, y, radius = hand.normal(0.0, HAND_PX, 3) / picture.look_width_px
+        moved = {"x": one.x + x, "y": one.y + y, "radius": one.radius + radius}
+        found.append({"kind": one.kind, **{n: round(float(v), 5) for n, v in moved.items()}})
     return found

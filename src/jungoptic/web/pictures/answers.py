@@ -12,6 +12,7 @@ from typing import Any
 from django.conf import settings
 
 from jungoptic.core.board.seen import WAYS, FocalFrom, Stood, Way
+from jungoptic.core.filmed.ball import BallSays, said_by_balls
 from jungoptic.core.filmed.board import stood_by, up_of, way_of
 from jungoptic.core.filmed.heard import Clap, claps_in
 from jungoptic.core.filmed.marks import Offered, offered
@@ -31,6 +32,7 @@ from ..plans.stored import plan_json
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
 from ..takes.files import (
+    balled,
     called_in,
     carried,
     edged,
@@ -38,6 +40,7 @@ from ..takes.files import (
     findings_of,
     frozen,
     held,
+    lit,
     marked,
     ran,
     read,
@@ -135,8 +138,8 @@ class PictureWhole(PictureOut):
     """A picture with everything that is found of it. `ran`: what was measured frame by frame;
     `unmeasured`: why it could not be; `claps`: sounds in it that can have been the board; `board`:
     the board that was held up in it; `by_marks` and `by_edges`: what was picked in it says of its
-    camera. `offered`: places of its plan that can be picked, told from `mark`, the thing that tapes
-    are laid to ("" for none)."""
+    camera, `by_balls` of the light. `offered`: places of its plan that can be picked, told from
+    `mark`, the thing that tapes are laid to ("" for none)."""
 
     files: list[FileOut]
     findings: list[Finding]
@@ -146,6 +149,7 @@ class PictureWhole(PictureOut):
     board: HeldUp | None
     by_marks: ByMarks | None
     by_edges: ByEdges | None
+    by_balls: list[BallSays]
     offered: list[Offered]
     mark: str
     of_shot: uuid.UUID | None
@@ -185,11 +189,12 @@ class Plans:
     def findings(self, picture: Picture) -> list[Finding]:
         """What a picture's file says against its plan; nothing for one that does not count."""
         found = read(picture, self.card(picture))
-        plan = self.of(picture) if found is not None else None
-        if found is None or plan is None:
+        plan = self.of(picture) if found is not None or picture.balls else None
+        if plan is None:
             return []
         shot, plate = plan
-        return worst_first(findings_of(shot, plate, [found], self._moves))
+        files = [] if found is None else [found]
+        return worst_first(findings_of(shot, plate, files, self._moves) + lit(picture, shot, plate))
 
     def _moves(self, shot: Any, plate: Any) -> bool:
         if plate.id not in self._carried:
@@ -259,6 +264,7 @@ def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
         "board": _board(plans, picture),
         "by_marks": None if told_by is None else told_by.by,
         "by_edges": edged(picture),
+        "by_balls": [] if case is None else said_by_balls(case, balled(picture)),
         "offered": [] if case is None else offered(case),
         "mark": "" if thing is None else thing.name,
         "of_shot": _shot_of(picture),

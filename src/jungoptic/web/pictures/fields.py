@@ -11,8 +11,8 @@ from ..schemas import Fields, LongText, Name, Within, edit_of
 
 #: What the plate's camera recorded, or a picture beside it: of the set, of a lamp, of a board.
 Role = Literal["recorded", "reference"]
-#: What a person may pick in a picture, of which the camera is told.
-PICKED = ("marks", "edges", "uprights")
+#: What a person may pick in a picture, of which the camera or the light is told.
+PICKED = ("marks", "edges", "uprights", "balls")
 #: Where a picture may hang: on one of these, or on none (the production's library).
 PLACES = ("take_id", "plate_id", "shot_id", "lens_id")
 
@@ -58,13 +58,23 @@ class UprightInPicture(Fields):
     top_y: Part
 
 
+class BallInPicture(Fields):
+    """A chrome or a grey ball whose outline was traced in a picture: its middle, and its radius as
+    a part of the picture's width."""
+
+    kind: Literal["chrome", "grey"]
+    x: Part
+    y: Part
+    radius: Annotated[float, Within(0.001, 0.5)]
+
+
 class PictureFields(Fields):
     """A picture: its name, what it is for, and where it hangs. `put_away`: in the bin, from where
     it can be had back for a month. `board_way`: whether the board in it lay on the floor or stood;
     "" leaves it to what is likelier; `board_up_m`: how far above the stage's ground its lower edge
     was, null leaves it to the card. `begins`: the frame (from 1) of it in which the shot begins,
-    null leaves it to what the clip shows. `marks`, `edges` and `uprights` were picked in the frame
-    `picked_in`."""
+    null leaves it to what the clip shows. `marks`, `edges`, `uprights` and `balls` were picked in
+    the frame `picked_in`."""
 
     name: Name
     role: Role = "recorded"
@@ -81,6 +91,7 @@ class PictureFields(Fields):
     marks: Annotated[list[MarkInPicture], Field(max_length=40)] = []
     edges: Annotated[list[EdgeInPicture], Field(max_length=60)] = []
     uprights: Annotated[list[UprightInPicture], Field(max_length=8)] = []
+    balls: Annotated[list[BallInPicture], Field(max_length=4)] = []
 
 
 class FileIn(Fields):

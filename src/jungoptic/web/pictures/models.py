@@ -77,12 +77,13 @@ class Picture(Record):
     board_up_m = models.FloatField(null=True, default=None)
     #: The frame (from 1) of it in which the shot begins; null until somebody has said so.
     begins = models.PositiveIntegerField(null=True, default=None)
-    #: What was picked in which frame of it, and what that says of the camera; null until it was
-    #: worked out.
+    #: What was picked in which frame of it, and what that says of the camera or the light; null
+    #: until it was worked out.
     picked_in = models.PositiveIntegerField(default=1)
     marks = models.JSONField(default=list, blank=True)
     edges = models.JSONField(default=list, blank=True)
     uprights = models.JSONField(default=list, blank=True)
+    balls = models.JSONField(default=list, blank=True)
     picked = models.JSONField(null=True, default=None)
     #: The frames (from 1) that can be looked at, and their size.
     looks = models.JSONField(default=list)

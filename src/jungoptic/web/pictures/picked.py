@@ -1,5 +1,5 @@
-"""What marks and edges that were picked in a picture say of its camera. Loaded where files are
-read, which is never in a web process."""
+"""What marks and edges that were picked in a picture say of its camera, and balls of the light.
+Loaded where files are read, which is never in a web process."""
 
 from __future__ import annotations
 
@@ -10,15 +10,27 @@ from jungoptic.core.board.standing import stood_of
 from jungoptic.core.filmed.board import focal_gone_by
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.picked import marks as by_marks
+from jungoptic.core.picked.balls import by_balls
 from jungoptic.core.picked.edges import by_edges
-from jungoptic.core.picked.seen import ByEdges, ByMarks, Edge, MarksFocal, PickedMark, Upright
+from jungoptic.core.picked.seen import (
+    ByBall,
+    ByEdges,
+    ByMarks,
+    Edge,
+    MarksFocal,
+    PickedBall,
+    PickedMark,
+    Upright,
+)
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.stage.bent import bend_of
 from jungoptic.core.stage.case import Case
 
 from .. import documents
+from ..records import Refused
 from ..takes.files import picked_marks
 from .answers import Plans
+from .laying import look_of
 from .lenses import as_known_today
 from .models import Picture
 
@@ -38,6 +50,7 @@ def picked_by(picture: Picture, read: Facts) -> dict[str, Any] | None:
         "edges": dataclasses.asdict(_by_edges(picture, read))
         if picture.edges or picture.uprights
         else None,
+        "balls": [dataclasses.asdict(one) for one in _by_balls(picture, read)],
     }
     return documents.PICKED.stamped(told)
 
@@ -57,9 +70,7 @@ def marks_seen(case: Case, marks: tuple[PickedMark, ...], read: Facts) -> ByMark
     """Where the camera of a plate stood by marks in a picture. Raises Impossible."""
     size = read.width_px, read.height_px, case.choice.mode.sensor_width_mm
     measured = by_marks.focal_by(marks, *size)
-    longer = case.stage.pinhole_mm / case.stage.marked_mm
-    from_file = None if read.focal_mm is None else read.focal_mm * longer
-    gone_by = focal_gone_by(case.stage.pinhole_mm, from_file, measured)
+    gone_by = focal_gone_by(case.stage.pinhole_mm, _focal_in_file(case, read), measured)
     if gone_by is None:
         return ByMarks(problem=NO_PLAN)
     focal, told = gone_by
@@ -90,3 +101,26 @@ def _by_edges(picture: Picture, read: Facts) -> ByEdges:
         return by_edges(edges, uprights, read.width_px, read.height_px)
     except Impossible as error:
         return ByEdges(problem=str(error))
+
+
+def _focal_in_file(case: Case, read: Facts) -> float | None:
+    """The pinhole distance by what the file says; None where it says nothing."""
+    if read.focal_mm is None:
+        return None
+    return read.focal_mm * case.stage.pinhole_mm / case.stage.marked_mm
+
+
+def _by_balls(picture: Picture, read: Facts) -> tuple[ByBall, ...]:
+    balls = [PickedBall(**one) for one in picture.balls]
+    if not balls:
+        return ()
+    try:
+        plan = Plans().of(picture)
+        case = None if plan is None else Case.of(*plan)
+        if case is None:
+            return tuple(ByBall(one.kind, problem=NO_PLAN) for one in balls)
+        shown = look_of("picked_in", picture, picture.picked_in)
+        focal_mm = _focal_in_file(case, read) or case.stage.pinhole_mm
+        return by_balls(shown, balls, focal_mm / case.choice.mode.sensor_width_mm)
+    except (Impossible, Refused) as error:
+        return tuple(ByBall(one.kind, problem=str(error)) for one in balls)

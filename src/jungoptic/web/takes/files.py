@@ -11,13 +11,14 @@ from pydantic import TypeAdapter
 
 from jungoptic.core.board.seen import Seen
 from jungoptic.core.cards.takes import Taken, judge_take
+from jungoptic.core.filmed.ball import judge_balls
 from jungoptic.core.filmed.board import Held, judge_board, judge_taped, readings_by_board
 from jungoptic.core.filmed.file import judge_file, judge_typed, readings_of
 from jungoptic.core.filmed.marks import judge_marks, readings_by_marks
 from jungoptic.core.filmed.run import judge_ran
 from jungoptic.core.frames.asked import carried as carried_by
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.picked.seen import ByEdges, ByMarks, PickedMark
+from jungoptic.core.picked.seen import ByBall, ByEdges, ByMarks, PickedMark
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.plan import Plate as CorePlate
@@ -34,6 +35,7 @@ from .models import SetCard, Take
 
 RAN, SEEN = TypeAdapter(Ran), TypeAdapter(Seen)
 BY_MARKS, BY_EDGES = TypeAdapter(ByMarks), TypeAdapter(ByEdges)
+BY_BALLS = TypeAdapter(tuple[ByBall, ...])
 NAMES = {field.name for field in dataclasses.fields(Facts)}
 #: What was recorded, read, and is not in the bin.
 COUNTS = {"role": "recorded", "state": "read", "put_away": False}
@@ -99,6 +101,24 @@ def edged(picture: Any) -> ByEdges | None:
     """What the edges traced in a stored picture say; None without any."""
     stored = None if picture.picked is None else documents.PICKED.read(picture.picked)["edges"]
     return None if stored is None else BY_EDGES.validate_python(stored)
+
+
+def balled(picture: Any) -> tuple[ByBall, ...]:
+    """What the balls traced in a stored picture say of the light, in their order; nothing until it
+    was worked out."""
+    stored = None if picture.picked is None else documents.PICKED.read(picture.picked)
+    found = BY_BALLS.validate_python(stored["balls"]) if stored else ()
+    return found if len(found) == len(picture.balls) else ()
+
+
+def lit(picture: Any, shot: CoreShot, plate: CorePlate) -> list[Finding]:
+    """What the balls in a picture say of the light of its plate. A picture that is there for
+    reference counts: that is what a ball is held up for."""
+    if picture.state != COUNTS["state"] or picture.put_away:
+        return []
+    with suppress(Impossible):
+        return judge_balls(shot, plate, balled(picture))
+    return []
 
 
 def called_in(picture: Any) -> str:
@@ -172,7 +192,7 @@ def findings_of(
 ) -> list[Finding]:
     """What the files of a take say against its plan; of several that say the same, the worst.
     `moves`: answers as `carried` does."""
-    worst: dict[str, Finding] = {}
+    told: list[list[Finding]] = []
     files = list(files)
     walked = any(one.ran is not None for one in files) and moves(shot, plate)
     for one in files:
@@ -186,10 +206,17 @@ def findings_of(
                 found += judge_marks(shot, plate, *one.marked)
         except Impossible:
             continue
-        for finding in found:
-            before = worst.get(finding.key)
-            if before is None or finding.verdict.rank > before.verdict.rank:
-                worst[finding.key] = finding
+        told.append(found)
+    return worst_of(told)
+
+
+def worst_of(told: Iterable[list[Finding]]) -> list[Finding]:
+    """Of several findings that say the same of several pictures the worst."""
+    worst: dict[str, Finding] = {}
+    for finding in (one for found in told for one in found):
+        before = worst.get(finding.key)
+        if before is None or finding.verdict.rank > before.verdict.rank:
+            worst[finding.key] = finding
     return list(worst.values())
 
 
@@ -218,9 +245,11 @@ def told_by(
 
 def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Finding]:
     """What a take's files say against the plan that its card froze, and against what was typed."""
-    files = counting(take.pictures.all(), take.card)
+    pictures = list(take.pictures.all())
+    files = counting(pictures, take.card)
+    by_ball = worst_of([lit(picture, shot, plate) for picture in pictures])
     if not files:
-        return []
+        return by_ball
     typed = {name: getattr(take, name) for name in READINGS if name not in take.from_file}
     told = told_by(take, files, shot, plate)
     by_marks = all(one.held is None for one in files)
@@ -228,6 +257,7 @@ def against_its_files(take: Take, shot: CoreShot, plate: CorePlate) -> list[Find
         *findings_of(shot, plate, files),
         *judge_typed(typed, told),
         *judge_taped(typed, told, by_marks),
+        *by_ball,
     ]
 
 
