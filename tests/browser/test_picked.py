@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.web.demo import picked
+from jungoptic.web.pictures.models import Picture
 from jungoptic.web.plans.models import Shot
 
 from .accessible import no_barriers
@@ -126,3 +127,50 @@ def test_an_old_photograph_gives_the_story_its_camera(desk: Page, tmp_path: Path
     desk.keyboard.press("Control+z")
     expect(room.get_by_text("sees as this picture does")).to_have_count(0)
     saved(desk)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_ball_tells_how_the_set_was_lit(desk: Page):
+    open_shot(desk, "Kitchen: the twins argue")
+    rooms = desk.get_by_role("navigation", name="Rooms of the shot")
+    follow(desk, rooms.get_by_role("link", name="Pictures"))
+    desk.get_by_role("button", name=re.compile("S003 balls")).click()
+    follow(desk, desk.get_by_role("link", name="Where it was taken from"))
+    room, canvas = desk.get_by_test_id("balls"), desk.get_by_test_id("canvas")
+    balls = room.get_by_test_id("ball")
+    expect(balls).to_have_count(2)
+    expect(balls.first).to_contain_text("from the left, behind the action")
+    expect(balls.nth(1)).to_contain_text("Key side over shadow side: 2.4 stops")
+    expect(desk.get_by_test_id("dial")).to_be_visible()
+    no_barriers(desk)
+
+    # The chrome one is traced anew, where it was.
+    traced = Picture.objects.get(name=picked.BALLED).balls[0]
+    balls.first.get_by_role("button", name="Remove ball 1").click()
+    expect(balls).to_have_count(1)
+    saved(desk)
+    room.get_by_role("button", name="Chrome ball").click()
+    middle = (traced["x"], traced["y"])
+    drag(desk, canvas, middle, (traced["x"] + traced["radius"], traced["y"]))
+    expect(balls).to_have_count(2)
+    expect(balls.nth(1)).to_contain_text("from the left, behind the action", timeout=LONG_MS)
+    saved(desk)
+    # Somewhere on the wall there is no ball, and it says so.
+    room.get_by_role("button", name="Grey ball").click()
+    drag(desk, canvas, (0.2, 0.7), (0.25, 0.7))
+    expect(balls).to_have_count(3)
+    expect(balls.nth(2).get_by_role("alert")).to_contain_text("Nothing yet:", timeout=LONG_MS)
+    saved(desk)
+    desk.keyboard.press("Control+z")
+    expect(balls).to_have_count(2)
+    # By the arrow keys its middle goes a pixel at a time, as one edit.
+    grip = canvas.get_by_role("button", name=re.compile("^Chrome ball 2, its middle"))
+    before = Picture.objects.get(name=picked.BALLED).balls[1]["x"]
+    grip.focus()
+    with desk.expect_response(lambda answer: answer.request.method == "PATCH"):
+        for _ in range(3):
+            desk.keyboard.press("ArrowRight")
+    saved(desk)
+    pixel = 1.0 / Picture.objects.get(name=picked.BALLED).look_width_px
+    after = Picture.objects.get(name=picked.BALLED).balls[1]["x"]
+    assert after == pytest.approx(before + 3.0 * pixel, abs=0.1 * pixel)

@@ -153,6 +153,11 @@ class TestGrey:
         ("picture", "says"),
         [
             (np.full((H, W, 3), 0.4, np.float32), "as bright on one side"),
+            # A wall that grows darker to one side.
+            (
+                np.tile(np.linspace(0.42, 0.38, W, dtype=np.float32)[:, None], (H, 1, 3)),
+                "as bright on one side",
+            ),
             (np.ones((H, W, 3), np.float32), "burnt out"),
             (
                 shaded(replace(BALL, x=W / 2 + 90.0), [((-0.8, 0.0, -0.6), 0.6)]),

@@ -1,7 +1,6 @@
 <script lang="ts">
   import FindingList from '../../lib/shot/FindingList.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
-  import Dial from './Dial.svelte';
   import { BALLS, lightRows } from './picked';
   import type { PickedRoom } from './room.svelte';
 
@@ -46,6 +45,12 @@
       {/if}
     </p>
   {/if}
+  {#if room.busy && room.balls.length > 0}
+    <p role="status" class="text-soft mt-2">Reading the light off it</p>
+  {:else if findings.length > 0}
+    <h3 class="mt-2">Against the story</h3>
+    <FindingList {findings} />
+  {/if}
   {#each room.balls as ball, n (n)}
     {@const told = says.length === room.balls.length ? says[n] : undefined}
     <div class="border-line mt-2 border-t pt-1" data-testid="ball">
@@ -71,24 +76,31 @@
       {#if told?.problem && !loose}
         <p role="alert" class="mt-1 font-semibold">Nothing yet: {told.problem}</p>
       {:else if told && told.lights.length > 0}
+        {@const rows = lightRows(told)}
+        {@const sized = rows.some((row) => row.wide)}
+        {@const several = rows.some((row) => row.under)}
         <table class="mt-1 text-sm">
           <thead>
             <tr class="text-soft text-left">
               <th class="pr-3 font-normal">Light</th>
               <th class="pr-3 font-normal">comes</th>
               <th class="pr-3 text-right font-normal">up</th>
-              <th class="pr-3 text-right font-normal">wide</th>
-              <th class="text-right font-normal">under it</th>
+              {#if sized}<th class="pr-3 text-right font-normal">wide</th>{/if}
+              {#if several}<th class="text-right font-normal">under it</th>{/if}
             </tr>
           </thead>
           <tbody>
-            {#each lightRows(told) as row (row.name)}
+            {#each rows as row (row.name)}
               <tr>
                 <th scope="row" class="pr-3 text-left">{row.name}</th>
                 <td class="pr-3">{row.comes}</td>
                 <td class="pr-3 text-right whitespace-nowrap tabular-nums">{row.up}</td>
-                <td class="pr-3 text-right whitespace-nowrap tabular-nums">{row.wide}</td>
-                <td class="text-right whitespace-nowrap tabular-nums">{row.under}</td>
+                {#if sized}
+                  <td class="pr-3 text-right whitespace-nowrap tabular-nums">{row.wide}</td>
+                {/if}
+                {#if several}
+                  <td class="text-right whitespace-nowrap tabular-nums">{row.under}</td>
+                {/if}
               </tr>
             {/each}
           </tbody>
@@ -100,14 +112,7 @@
               : `Key side over shadow side: ${told.ratio_stops.toFixed(1)} stops.`}
           </p>
         {/if}
-        <Dial says={told} />
       {/if}
     </div>
   {/each}
-  {#if room.busy && room.balls.length > 0}
-    <p role="status" class="text-soft mt-2">Reading the light off it</p>
-  {:else if findings.length > 0}
-    <h3 class="mt-3">Against the story</h3>
-    <FindingList {findings} />
-  {/if}
 </section>

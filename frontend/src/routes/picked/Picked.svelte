@@ -3,6 +3,7 @@
   import Desk from '../pictures/Desk.svelte';
   import Canvas from './Canvas.svelte';
   import BallsPanel from './BallsPanel.svelte';
+  import Dial from './Dial.svelte';
   import EdgesPanel from './EdgesPanel.svelte';
   import MarksPanel from './MarksPanel.svelte';
   import { ballHandles, handlesOf, linesOf, type Handle, type Place } from './picked';
@@ -124,6 +125,9 @@
           onmove={(handle, to) => r.move(handle, to)}
           ondone={(handle) => r.rest(handle)}
         />
+        {#if r.way === 'balls' && !r.busy && r.byBalls.some((one) => one.lights.length > 0)}
+          <Dial says={r.byBalls} />
+        {/if}
         {#if picture.looks.length > 1 && r.editable}
           <div class="mt-1 flex flex-wrap gap-1 text-sm" role="group" aria-label="Frame">
             {#each picture.looks as one (one)}
@@ -147,7 +151,9 @@
   {#snippet side()}
     {#if room && picture}
       {@const r = room}
-      <h2 class="text-lg">Where {picture.name} was taken from</h2>
+      <h2 class="text-lg">
+        {r.way === 'balls' ? `How ${picture.name} was lit` : `Where ${picture.name} was taken from`}
+      </h2>
       <div class="my-2 flex gap-1" role="group" aria-label="By">
         {#each WAYS as one (one.value)}
           <button

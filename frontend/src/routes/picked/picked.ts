@@ -202,13 +202,26 @@ export function lightRows(
     up: `${one.elevation_deg.toFixed(0)}° ± ${Math.max(one.off_deg, 1).toFixed(0)}`,
     wide:
       one.size_deg === null ? '' : `${one.at_most ? 'under ' : ''}${one.size_deg.toPrecision(2)}°`,
-    under:
-      n === 0
-        ? one.stops === null
-          ? 'burnt out'
-          : ''
-        : one.stops === null
-          ? ''
-          : `${one.stops.toFixed(1)} stops`,
+    under: n > 0 ? stopsUnder(one.stops) : one.stops === null ? 'burnt out' : '',
   }));
+}
+
+const stopsUnder = (stops: number | null) =>
+  stops === null ? 'not told' : `${stops.toFixed(1)} stops`;
+
+/** The lights of all balls as they are drawn. */
+export function shownLights(says: BallSays[]) {
+  return says.flatMap((ball, b) =>
+    ball.lights.map((one, n) => ({
+      name: `ball ${b + 1}, ${n === 0 ? 'the key' : `light ${n + 1}`}`,
+      sign: n === 0 ? `${b + 1} key` : `${b + 1}.${n + 1}`,
+      kind: ball.kind,
+      key: n === 0,
+      size: n === 0 ? 6 : 4,
+      from: one.from_deg,
+      up: one.elevation_deg,
+      off: one.off_deg,
+      told: one.told,
+    })),
+  );
 }

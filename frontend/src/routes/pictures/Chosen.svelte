@@ -149,7 +149,10 @@
       <span class="text-soft text-sm">
         {#if whole?.by_marks?.stood}by {picture.marks.length} marks
         {:else if picture.edges.length > 0}by {picture.edges.length} edges
-        {:else}by marks with tapes, or by straight edges{/if}
+        {:else if picture.balls.length > 0}and how it was lit, by {picture.balls.length === 1
+            ? 'a ball'
+            : `${picture.balls.length} balls`}
+        {:else}by marks with tapes, or by straight edges; how it was lit by a ball{/if}
       </span>
     </p>
     {#key picture.id}

@@ -43,8 +43,9 @@ BETTER = 0.6
 #: A matt ball that lies farther off any such light than this, a part of its brightest, says
 #: nothing; and the least that its direction may be off, degrees (judgement).
 ASTRAY, MATT_OFF_DEG = 0.12, 2.5
-#: Less difference than this from side to side is light from everywhere.
-EVEN = 0.08
+#: A key that gives less than this part of the brightest is light from everywhere, or a wall that
+#: grows darker to one side (judgement); a fill gives this part of the key at least.
+EVEN, LEAST_FILL = 0.25, 0.08
 
 
 @dataclass(frozen=True)
@@ -162,7 +163,7 @@ def grey(picture: ArrayLike, circle: Circle, focal_px: float) -> Matt:
     one = _fitted(facing, bright, _first(facing, bright))
     two = _fitted(facing, bright, _with_second(facing, bright, one))
     rms_one, rms_two = _rms(facing, bright, one), _rms(facing, bright, two)
-    if rms_two < BETTER * rms_one and _falls(two, 1) > EVEN * _falls(two, 0):
+    if rms_two < BETTER * rms_one and _falls(two, 1) > LEAST_FILL * _falls(two, 0):
         fit, rms = two, rms_two
     else:
         fit, rms = one, rms_one
