@@ -88,6 +88,8 @@ def _drag(page: Any, thing: str) -> list[float]:
     for i in range(MOVES):
         page.mouse.move(x - 40 + 80 * abs((i % 40) - 20) / 20, y)
         page.wait_for_timeout(30)
+    # Back to where it was: what is measured next finds it there.
+    page.mouse.move(x, y)
     page.mouse.up()
     page.wait_for_timeout(500)
     found: list[float] = sorted(page.evaluate("window.answers"))
