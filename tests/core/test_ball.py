@@ -87,6 +87,17 @@ class TestChrome:
         assert key.towards[0] < 0.0 < fill.towards[0]
         assert (key.stops, fill.stops) == (0.0, pytest.approx(2.0, abs=0.05))
 
+    def test_the_glow_around_a_lamp_is_no_lamp(self):
+        rows, columns = np.mgrid[0:H, 0:W] + 0.5
+        away = np.hypot(columns - W / 2 + 60.0, rows - H / 2)
+        light = 0.001 + 0.9 * (away < 5.0) + 0.2 * np.exp(-((away / 9.0) ** 2))
+        shown = to_record(np.repeat(light[..., None], 3, axis=2).astype(np.float32))
+        assert len(chrome(np.minimum(shown, 0.97), BALL, FAR)) == 1
+
+    def test_beside_a_burnt_lamp_no_share_is_told(self):
+        shown = disc(W / 2 + 60.0, H / 2, 9.0, 0.7, over=disc(W / 2 - 60.0, H / 2, 4.0, 1.0))
+        assert [one.stops for one in chrome(shown, BALL, FAR)] == [None, None]
+
     def test_what_is_burnt_out_or_tiny_has_no_more_than_a_bound(self):
         (burnt,) = chrome(disc(W / 2, H / 2 - 50.0, 6.0, 1.0), BALL, FAR)
         assert (burnt.stops, burnt.at_most) == (None, True)
@@ -266,10 +277,10 @@ class TestJudged:
         wide, key = (lit(case, a, 30.0, stops=None) for a in (60.0, -115.0))
         alone = ByBall("chrome", (wide, key))
         guessed = said(shot, alone)["ball-side"]
-        assert "the widest is taken for the key" in guessed.sentence
+        assert "the one that shows most is taken" in guessed.sentence
         beside = said(shot, alone, ByBall("grey", (lit(case, -125.0, 40.0),)))["ball-side"]
         assert beside.verdict is Verdict.HOLDS
-        assert "widest" not in beside.sentence
+        assert "shows most" not in beside.sentence
 
     def test_a_ball_that_says_nothing_is_told_unless_the_other_does(self):
         shot = keyed()

@@ -59,8 +59,8 @@ class LightFrom:
 
 @dataclass(frozen=True)
 class BallSays:
-    """What a ball says: see `ByBall`; the key comes first among its lights. `guessed`: several were
-    burnt out, and the widest of them was taken for it. `wanted_from_deg` and
+    """What a ball says: see `ByBall`; the key comes first among its lights. `guessed`: some were
+    burnt out, and the one that shows most was taken for it. `wanted_from_deg` and
     `wanted_elevation_deg`: the story's key, as far as it is decided."""
 
     kind: BallKind
@@ -81,7 +81,7 @@ def said_by_balls(case: Case, balls: Sequence[ByBall]) -> list[BallSays]:
 
 def _said(case: Case, by: ByBall, grey: Light | None) -> BallSays:
     lights = list(by.lights)
-    unclear = by.kind == "chrome" and sum(one.stops is None for one in lights) > 1
+    unclear = by.kind == "chrome" and len(lights) > 1 and lights[0].stops is None
     if unclear and grey is not None:
         nearest = max(lights, key=lambda one: float(np.dot(one.towards, grey.towards)))
         unclear = float(np.dot(nearest.towards, grey.towards)) < SAME_LAMP
@@ -165,8 +165,8 @@ def _side(case: Case, says: BallSays) -> Finding:
             sentence += ", if the ball was held where the action is."
     if says.guessed:
         sentence += (
-            " Several lamps are burnt out on the ball, and the widest is taken for the key: a grey "
-            "ball beside it, or a few stops less exposure, would tell."
+            " Lamps are burnt out on the ball, and the one that shows most is taken for the key: a "
+            "grey ball beside it, or a few stops less exposure, would tell."
         )
     inputs += [
         Quantity("k₂", "story's key, from", shot.key_from_deg, "°"),

@@ -9,7 +9,7 @@ axes: right, down, ahead.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -88,7 +88,7 @@ def chrome(picture: ArrayLike, circle: Circle, focal_px: float) -> tuple[Light, 
         peak = float(left[top])
         if peak <= max(STANDS_OUT * usual, 1e-4) or len(found) == MOST:
             break
-        blob = _blob(light > EDGE * peak, top)
+        blob = _blob(left > EDGE * peak, top)
         left[cv2.dilate(blob.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0] = 0.0
         weight = light * solid * blob
         given = float(weight.sum())
@@ -99,6 +99,8 @@ def chrome(picture: ArrayLike, circle: Circle, focal_px: float) -> tuple[Light, 
         apart = math.degrees(math.acos(float(np.clip(-way @ middle, -1.0, 1.0))))
         if apart > MOST_DEG:
             behind = True
+            continue
+        if any(_of_one_lamp(way, one) for _, one in found):
             continue
         across = math.sqrt(4.0 * float(blob.sum()) / math.pi)
         off = 2.0 * TRACED * _wide(picture) / circle.radius / math.cos(math.radians(apart) / 2.0)
@@ -113,20 +115,18 @@ def chrome(picture: ArrayLike, circle: Circle, focal_px: float) -> tuple[Light, 
         found.sort(key=lambda pair: -pair[0])
     if not found:
         raise Impossible(_nothing(behind), "balls")
-    most, first = found[0]
+    most = found[0][0]
+    # Beside one that was burnt out nobody knows how far under it another lies.
+    known = None not in (one.stops for _, one in found)
     return tuple(
-        one
-        if one.stops is None
-        else Light(
-            one.towards,
-            one.off_deg,
-            one.size_deg,
-            one.at_most,
-            # Beside one that was burnt out nobody knows how far under it another lies.
-            None if first.stops is None else math.log2(most / given),
-        )
-        for given, one in found
+        replace(one, stops=math.log2(most / given) if known else None) for given, one in found
     )
+
+
+def _of_one_lamp(way: Array, one: Light) -> bool:
+    """Whether what shines there is the glow around a light that was found."""
+    apart = math.degrees(math.acos(float(np.clip(way @ np.array(one.towards), -1.0, 1.0))))
+    return apart < max(one.size_deg or 0.0, 2.0 * one.off_deg)
 
 
 def _nothing(behind: bool) -> str:
