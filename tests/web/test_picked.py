@@ -18,6 +18,7 @@ from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
 from jungoptic.web.pictures.answers import Plans
 from jungoptic.web.pictures.models import Picture
+from jungoptic.web.plans.models import Plate
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.files import balled, edged, frozen, marked
 from jungoptic.web.takes.models import SetCard, Take
@@ -134,7 +135,19 @@ class TestBalls:
     def test_of_no_plate_nobody_knows_how_its_camera_looked(self, stage, tmp_path):
         path, ball = balled_still(tmp_path / "ball.png")
         told = pick(stage, sent(stage, path), balls=[ball])
-        assert (told["by_balls"], told["findings"]) == ([], [])
+        (says,) = told["by_balls"]
+        assert "hang the picture on a take or a plate with a lens" in says["problem"]
+        assert (says["lights"], told["findings"]) == ([], [])
+        # Nor of a plate without a camera, and once it has one it is read once more.
+        lens = stage.plate.lens_id
+        Plate.objects.update(lens=None)
+        bare = pick(stage, sent(stage, path, plate_id=str(stage.plate.pk)), balls=[ball])
+        assert "with a lens" in bare["by_balls"][0]["problem"]
+        Plate.objects.update(lens=lens)
+        where = f"{stage.path}/pictures/{bare['id']}"
+        asked = {"kind": "look-at", "params": {"picture_id": bare["id"]}}
+        carry_out(stage.api.post(f"{stage.path}/jobs", asked).json()["id"])
+        assert stage.api.get(where).json()["by_balls"][0]["lights"] != []
 
     @pytest.mark.parametrize(
         ("wrong", "field"),

@@ -75,6 +75,12 @@
       </div>
       {#if told?.problem && !loose}
         <p role="alert" class="mt-1 font-semibold">Nothing yet: {told.problem}</p>
+        {#if room.editable && room.picture}
+          {@const picture = room.picture}
+          <button class="btn mt-1" onclick={() => void room.desk.readAgain(picture)}
+            >Look at it once more</button
+          >
+        {/if}
       {:else if told && told.lights.length > 0}
         {@const rows = lightRows(told)}
         {@const sized = rows.some((row) => row.wide)}

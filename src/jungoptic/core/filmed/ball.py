@@ -72,9 +72,12 @@ class BallSays:
     wanted_elevation_deg: float | None
 
 
-def said_by_balls(case: Case, balls: Sequence[ByBall]) -> list[BallSays]:
-    """What each ball says, as the plate's camera stands as the shot begins. Which of several lamps
-    that are burnt out on a chrome one is the key a grey one beside it tells."""
+def said_by_balls(case: Case | None, balls: Sequence[ByBall]) -> list[BallSays]:
+    """What each ball says, as the plate's camera stands as the shot begins; without a camera only
+    why that is nothing. Which of several lamps that are burnt out on a chrome one is the key a grey
+    one beside it tells."""
+    if case is None:
+        return [BallSays(by.kind, (), None, by.problem, False, None, None) for by in balls]
     grey = next((by.lights[0] for by in balls if by.kind == "grey" and by.lights), None)
     return [_said(case, by, grey) for by in balls]
 

@@ -264,7 +264,7 @@ def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
         "board": _board(plans, picture),
         "by_marks": None if told_by is None else told_by.by,
         "by_edges": edged(picture),
-        "by_balls": [] if case is None else said_by_balls(case, balled(picture)),
+        "by_balls": said_by_balls(case, balled(picture)),
         "offered": [] if case is None else offered(case),
         "mark": "" if thing is None else thing.name,
         "of_shot": _shot_of(picture),
