@@ -178,3 +178,19 @@ def test_too_few_edges_are_said():
         lines.camera([[], []], W, H)
     with pytest.raises(Impossible, match="two ends"):
         lines.camera([[[0, 1, 2]], [], []], W, H)
+
+
+@pytest.mark.parametrize("told", [None, 35.0])
+def test_slopes_are_those_that_small_steps_find(told):
+    """By differences, as anybody would check a derivative; also under a lens that bends lines."""
+    dice = np.random.default_rng(6)
+    points = dice.uniform(-0.5, 0.5, (9, 3))
+    values = np.array([0.3, -0.2, 0.1, 0.1, -0.2, 3.0, math.log(35.0)])
+    per_mm, middle = W / SENSOR, np.array([W, H]) / 2.0
+    rest = points, np.zeros((9, 2)), per_mm, middle, np.array([-0.1, 0.02, 0.0, 0.0]), told
+    slopes = resect._slopes(values, *rest)
+    for i in range(7 if told is None else 6):
+        step = np.zeros(7)
+        step[i] = 1e-6
+        change = resect._off(values + step, *rest) - resect._off(values - step, *rest)
+        assert slopes[:, i] == pytest.approx(change / 2e-6, rel=1e-4, abs=1e-3)

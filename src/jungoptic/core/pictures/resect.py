@@ -16,6 +16,7 @@ from scipy.stats import t as student
 from ..camera import Array, Camera, turns_of
 from ..checks_on_input import positive
 from ..impossible import Impossible
+from .tone import Flags
 
 #: A mark in a picture is never found better than this, pixels.
 LEAST_PX = 0.05
@@ -95,11 +96,9 @@ def camera(
     for rough, start in sorted(_starts(local, seen, starts, per_mm, middle, bent), key=_cost)[:6]:
         if best is not None and rough > 1e3 * (best[0] + 1.0):
             continue
-        fit = least_squares(
-            _off, start, args=(local, seen, per_mm, middle, bent, focal_mm), x_scale="jac"
-        )
-        if best is None or fit.cost < best[0]:
-            best = float(fit.cost), fit.x
+        cost, values = _fitted(start, local, seen, per_mm, middle, bent, focal_mm)
+        if best is None or cost < best[0]:
+            best = cost, values
     if best is None:
         raise Impossible("no camera sees these points there: is one of them mixed up?", "pixels")
     return _told(
@@ -184,6 +183,63 @@ def _starts(
     return found
 
 
+def _fitted(
+    start: Array,
+    points: Array,
+    seen: Array,
+    per_mm: float,
+    middle: Array,
+    bent: Array,
+    focal_mm: float | None,
+) -> tuple[float, Array]:
+    """(half the sum of squares, parameters) where a rough solution leads to."""
+    asked = points, seen, per_mm, middle, bent, focal_mm
+    free = 7 if focal_mm is None else 6
+
+    def off(values: Array) -> Array:
+        return _off(np.concatenate([values, start[free:]]), *asked)
+
+    def slopes(values: Array) -> Array:
+        return _slopes(np.concatenate([values, start[free:]]), *asked)[:, :free]
+
+    fit = least_squares(off, start[:free], jac=slopes, x_scale="jac", method="lm")
+    return float(fit.cost), np.concatenate([fit.x, start[free:]])
+
+
+def _projected(
+    values: Array, points: Array, per_mm: float, middle: Array, bent: Array, focal_mm: float | None
+) -> tuple[Array, Array, Flags]:
+    """Where a camera of these parameters shows points (n, 2), what changes that (2n, ..., as OpenCV
+    has it: turn, place, two focal lengths and more), and which of them lie behind it."""
+    focal = math.exp(min(max(values[6], -3.0), 9.0)) if focal_mm is None else focal_mm
+    told, slopes = cv2.projectPoints(
+        points, values[:3], values[3:6], matrix_of(focal * per_mm, middle), bent
+    )
+    turned = cv2.Rodrigues(values[:3])[0]
+    behind = (points @ turned.T + values[3:6])[:, 2] <= 1e-9
+    places: Array = np.asarray(told, dtype=np.float64).reshape(-1, 2)
+    return places, np.asarray(slopes, dtype=np.float64), behind
+
+
+def _slopes(
+    values: Array,
+    points: Array,
+    seen: Array,
+    per_mm: float,
+    middle: Array,
+    bent: Array,
+    focal_mm: float | None,
+) -> Array:
+    """How fast `_off` changes with its parameters (2n, 7)."""
+    _, told, behind = _projected(values, points, per_mm, middle, bent, focal_mm)
+    # With the logarithm of the focal length both focal lengths in pixels grow by themselves.
+    focal_px = math.exp(min(max(values[6], -3.0), 9.0)) * per_mm
+    longer = told[:, 6:8].sum(axis=1, keepdims=True) * focal_px
+    found: Array = np.concatenate([told[:, :6], longer], axis=1)
+    found[np.repeat(behind, 2)] = 0.0
+    return np.clip(np.nan_to_num(found), -1e9, 1e9)
+
+
 def _off(
     values: Array,
     points: Array,
@@ -194,13 +250,8 @@ def _off(
     focal_mm: float | None,
 ) -> Array:
     """What the points are off in the picture (2n,), pixels; those behind the camera far off."""
-    focal = math.exp(min(max(values[6], -3.0), 9.0)) if focal_mm is None else focal_mm
-    told, _ = cv2.projectPoints(
-        points, values[:3], values[3:6], matrix_of(focal * per_mm, middle), bent
-    )
-    turned = cv2.Rodrigues(values[:3])[0]
-    behind = (points @ turned.T + values[3:6])[:, 2] <= 1e-9
-    off = np.where(behind[:, None], 1e4, told.reshape(-1, 2) - seen)
+    told, _, behind = _projected(values, points, per_mm, middle, bent, focal_mm)
+    off = np.where(behind[:, None], 1e4, told - seen)
     found: Array = np.clip(np.nan_to_num(off, nan=1e4), -1e6, 1e6).ravel()
     return found
 
