@@ -241,20 +241,18 @@ def _ratio(case: Case, says: BallSays) -> Finding | None:
     filled = len(says.lights) > 1
     which = "facing the fill" if filled else "facing away from the key"
     if have is None:
-        verdict = Verdict.STRAINS
         sentence = (
             "On the grey ball the side away from the key is black: nothing fills it. The story "
             f"wants it {stops(wanted)} under the key side."
         )
-        have = math.inf
-    else:
-        verdict = banded(abs(have - wanted) / case.relaxed, RATIO_HOLDS, RATIO_STRAINS)
-        sentence = (
-            f"On the grey ball the shadow side, {which}, lies {stops(have)} under the key side; "
-            f"the story wants {stops(wanted)}."
-        )
-        if verdict is not Verdict.HOLDS:
-            sentence += " More fill, or a wall nearer." if have > wanted else " Less fill."
+        return Finding("ball-ratio", RATIO, Verdict.STRAINS, sentence)
+    verdict = banded(abs(have - wanted) / case.relaxed, RATIO_HOLDS, RATIO_STRAINS)
+    sentence = (
+        f"On the grey ball the shadow side, {which}, lies {stops(have)} under the key side; "
+        f"the story wants {stops(wanted)}."
+    )
+    if verdict is not Verdict.HOLDS:
+        sentence += " More fill, or a wall nearer." if have > wanted else " Less fill."
     working = Working(
         "r = log₂((key + fill) / fill)",
         (Quantity("w", "the story's", wanted, "stops"),),
