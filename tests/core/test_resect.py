@@ -187,10 +187,12 @@ def test_slopes_are_those_that_small_steps_find(told):
     points = dice.uniform(-0.5, 0.5, (9, 3))
     values = np.array([0.3, -0.2, 0.1, 0.1, -0.2, 3.0, math.log(35.0)])
     per_mm, middle = W / SENSOR, np.array([W, H]) / 2.0
-    rest = points, np.zeros((9, 2)), per_mm, middle, np.array([-0.1, 0.02, 0.0, 0.0]), told
-    slopes = resect._slopes(values, *rest)
-    for i in range(7 if told is None else 6):
+    bent = np.array([-0.1, 0.02, 0.0, 0.0])
+    seen = resect._Seen(points, np.zeros((9, 2)), per_mm, middle, bent, told)
+    slopes = seen.slopes(values)
+    assert slopes.shape == (18, 7 if told is None else 6)
+    for i in range(seen.free):
         step = np.zeros(7)
         step[i] = 1e-6
-        change = resect._off(values + step, *rest) - resect._off(values - step, *rest)
+        change = seen.off(values + step) - seen.off(values - step)
         assert slopes[:, i] == pytest.approx(change / 2e-6, rel=1e-4, abs=1e-3)

@@ -72,7 +72,7 @@
   </svg>
   <figcaption class="text-soft max-w-xs text-sm">
     The light from above: level at the rim, straight up in the middle. Round: what a chrome ball
-    shows; square: a grey one; filled: the key. The haze around it is how far it may be off.
+    shows; a diamond: a grey one; filled: the key. The haze around it is how far it may be off.
     {#if wanted}The dashed ring is the story’s key.{/if}
   </figcaption>
 </figure>

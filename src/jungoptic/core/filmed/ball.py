@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..angles import angle_between_deg, turn_deg
-from ..judging.key_side import side
+from ..judging.key_side import lift, side, swing
 from ..judging.lamps import key_of
 from ..judging.limits import (
     HARD_HOLDS,
@@ -108,8 +108,8 @@ def _from(case: Case, light: Light) -> LightFrom:
 def judge_balls(shot: Shot, plate: Plate, balls: Sequence[ByBall]) -> list[Finding]:
     """What balls that were held up say of the light of a plate, worst first. Raises Impossible for
     a plan that cannot be."""
-    case = Case.of(shot, plate)
-    if case is None or not balls:
+    case = Case.of(shot, plate) if balls else None
+    if case is None:
         return []
     says = said_by_balls(case, balls)
     mute = [one for one in says if one.problem]
@@ -128,12 +128,12 @@ def judge_balls(shot: Shot, plate: Plate, balls: Sequence[ByBall]) -> list[Findi
         found[:0] = [_side(case, told[0])]
     found += [_edge(case, one) for one in told if one.kind == "chrome"]
     found += [_ratio(case, one) for one in told if one.kind == "grey"]
-    worst: dict[str, Finding] = {}
+    first: dict[str, Finding] = {}
     for one in found:
         # What one ball says is not taken back by another that says nothing.
-        if one is not None and one.key not in worst:
-            worst[one.key] = one
-    return worst_first(list(worst.values()))
+        if one is not None:
+            first.setdefault(one.key, one)
+    return worst_first(list(first.values()))
 
 
 def _side(case: Case, says: BallSays) -> Finding:
@@ -161,10 +161,10 @@ def _side(case: Case, says: BallSays) -> Finding:
         sentence += _cure(turn_deg(shot.key_from_deg - key.from_deg), wanted_up - key.elevation_deg)
     planned = key_of(case)
     if planned is not None:
-        name, lamp = planned[1].name, planned[1]
+        lamp = planned[1]
         off = angle_between_deg(key.from_deg, key.elevation_deg, lamp.from_deg, lamp.elevation_deg)
         if off > key.off_deg + SLIGHT_DEG:
-            sentence += f" The plan has {name} {off:.0f}° from there"
+            sentence += f" The plan has {lamp.name} {off:.0f}° from there"
             sentence += ", if the ball was held where the action is."
     if says.guessed:
         sentence += (
@@ -192,10 +192,9 @@ def _up(elevation_deg: float) -> str:
 def _cure(turn: float, rise: float) -> str:
     ways = []
     if abs(turn) >= SLIGHT_DEG:
-        way = "clockwise" if turn > 0 else "counter-clockwise"
-        ways.append(f"{abs(turn):.0f}° {way} from above about the action")
+        ways.append(f"{swing(turn)} about the action")
     if abs(rise) >= SLIGHT_DEG:
-        ways.append(f"{abs(rise):.0f}° {'higher' if rise > 0 else 'lower'}")
+        ways.append(lift(rise))
     return f" Move it {' and '.join(ways)}." if ways else ""
 
 

@@ -34,6 +34,16 @@ def side(from_deg: float) -> str:
     return f"from the {across}" if depth == "the side" else f"from the {across}, {depth}"
 
 
+def swing(turn: float) -> str:
+    """`30° clockwise from above`: how far a lamp is to be turned about the action."""
+    return f"{abs(turn):.0f}° {'clockwise' if turn > 0 else 'counter-clockwise'} from above"
+
+
+def lift(rise: float) -> str:
+    """`12° higher`: and how far up or down."""
+    return f"{abs(rise):.0f}° {'higher' if rise > 0 else 'lower'}"
+
+
 def judge_key_side(case: Case) -> Finding | None:
     """Whether the key stands where the story's key stands, seen from the camera."""
     shot, found = case.shot, key_of(case)
@@ -134,13 +144,13 @@ def _ways(case: Case) -> list[Way]:
     bearing = key.from_deg + turn + shot.world.pan_deg
     moved = _turned(case, light, key, bearing, wanted_up)
     lamp = moved[key.number]
-    swing = f"{abs(turn):.0f}° {'clockwise' if turn > 0 else 'counter-clockwise'} from above"
-    lift = f"{abs(rise):.0f}° {'higher' if rise > 0 else 'lower'}"
-    words = f"Move {key.name} {swing} about the action and {lift}: {stand_of(lamp)}."
+    there = f"Move {key.name} {swing(turn)} about the action and {lift(rise)}"
+    words = f"{there}: {stand_of(lamp)}."
     ways = [Way(words, {"lamps": moved})]
     for nearer, how in _inside_room(case, light, lamp):
-        words = f"Move {key.name} {swing} about the action and {lift}, as far away as walls and "
-        words += f"ceiling let it stand, {how}: {stand_of(nearer)}."
+        words = (
+            f"{there}, as far away as walls and ceiling let it stand, {how}: {stand_of(nearer)}."
+        )
         lamps = tuple(nearer if i == key.number else x for i, x in enumerate(case.plate.lamps))
         ways.append(Way(words, {"lamps": lamps}))
     return ways

@@ -73,7 +73,7 @@ def chrome(picture: ArrayLike, circle: Circle, focal_px: float) -> tuple[Light, 
     """The lights that a chrome ball shows in a `picture` (h, w, 3) as recorded, brightest first;
     `focal_px`: the pinhole distance. Raises Impossible where none stands out, or the circle is too
     small or lies out of the picture."""
-    cut, rays, middle, sine = _cut(picture, circle, focal_px)
+    cut, rays, middle, sine, traced = _cut(picture, circle, focal_px)
     normal, inside = _normals(rays, middle, sine, MIRRORED)
     towards = rays - 2.0 * (rays * normal).sum(axis=-1, keepdims=True) * normal
     light = np.where(inside, luma(to_light(cut)), 0.0)
@@ -103,7 +103,7 @@ def chrome(picture: ArrayLike, circle: Circle, focal_px: float) -> tuple[Light, 
         if any(_of_one_lamp(way, one) for _, one in found):
             continue
         across = math.sqrt(4.0 * float(blob.sum()) / math.pi)
-        off = 2.0 * TRACED * _wide(picture) / circle.radius / math.cos(math.radians(apart) / 2.0)
+        off = 2.0 * traced / math.cos(math.radians(apart) / 2.0)
         one = Light(
             _told(way),
             math.degrees(off),
@@ -145,7 +145,7 @@ def grey(picture: ArrayLike, circle: Circle, focal_px: float) -> Matt:
     """What the light on a matt grey ball says, in a `picture` (h, w, 3) as recorded. Raises
     Impossible where it is burnt out or evenly lit, fits no light, or the circle is too small or
     lies out of the picture."""
-    cut, rays, middle, sine = _cut(picture, circle, focal_px)
+    cut, rays, middle, sine, traced = _cut(picture, circle, focal_px)
     normal, inside = _normals(rays, middle, sine, MATT)
     burnt = cut.max(axis=-1) >= CLIPPED
     if float(burnt[inside].mean()) > BURNT:
@@ -179,9 +179,8 @@ def grey(picture: ArrayLike, circle: Circle, focal_px: float) -> Matt:
             "a shadow fall on it?",
             "balls",
         )
-    traced = math.degrees(TRACED * _wide(picture) / circle.radius)
-    off = math.hypot(traced, MATT_OFF_DEG + math.degrees(rms))
-    ways = [_unit(fit[1 + 3 * n : 4 + 3 * n]) for n in range((len(fit) - 1) // 3)]
+    off = math.hypot(math.degrees(traced), MATT_OFF_DEG + math.degrees(rms))
+    ways = [_unit(light) for light in _lights(fit)]
     under = math.log2(_falls(fit, 0) / _falls(fit, 1)) if len(ways) > 1 else 0.0
     fill = Light(_told(ways[1]), 2.0 * off, stops=under) if len(ways) > 1 else None
     shadow = max(float(fit[0]), 0.0) + (_falls(fit, 1) if len(ways) > 1 else 0.0)
@@ -192,9 +191,9 @@ def grey(picture: ArrayLike, circle: Circle, focal_px: float) -> Matt:
 
 def _cut(
     picture: ArrayLike, circle: Circle, focal_px: float
-) -> tuple[Picture, Array, Array, float]:
-    """The pixels about a ball, the rays they see along (unit vectors), the way to its middle, and
-    the sine of half the angle that it takes up."""
+) -> tuple[Picture, Array, Array, float, float]:
+    """The pixels about a ball, the rays they see along (unit vectors), the way to its middle, the
+    sine of half the angle that it takes up, and what a hand traces it to, a part of its radius."""
     whole = as_picture("picture", picture)
     high, wide = whole.shape[:2]
     x, y, radius = circle.x, circle.y, circle.radius
@@ -226,7 +225,8 @@ def _cut(
     )
     middle = _unit(near_end + far_end)
     angles = [math.acos(min(float(middle @ end), 1.0)) for end in (far_end, side)]
-    return whole[top:foot, left:right], rays, middle, math.sin(sum(angles) / 2.0)
+    sine, traced = math.sin(sum(angles) / 2.0), TRACED * wide / radius
+    return whole[top:foot, left:right], rays, middle, sine, traced
 
 
 def _rays(x: ArrayLike, y: ArrayLike, wide: int, high: int, focal_px: float) -> Array:
@@ -277,21 +277,20 @@ def _told(way: Array) -> Direction:
     return x, y, z
 
 
-def _wide(picture: ArrayLike) -> int:
-    return int(np.asarray(picture).shape[1])
+def _lights(fit: Array) -> Array:
+    """The lights (n, 3) of a fit: towards each, as long as it is bright."""
+    return fit[1:].reshape(-1, 3)
 
 
 def _lit(facing: Array, fit: Array) -> Array:
     """How bright faces (n, 3) are: even light and one light or two from far away."""
-    found = np.full(len(facing), fit[0])
-    for n in range((len(fit) - 1) // 3):
-        found = found + np.maximum(facing @ fit[1 + 3 * n : 4 + 3 * n], 0.0)
+    found: Array = fit[0] + np.maximum(facing @ _lights(fit).T, 0.0).sum(axis=1)
     return found
 
 
 def _falls(fit: Array, n: int) -> float:
     """What a light gives on a face turned to it."""
-    return float(np.linalg.norm(fit[1 + 3 * n : 4 + 3 * n]))
+    return float(np.linalg.norm(_lights(fit)[n]))
 
 
 def _first(facing: Array, bright: Array) -> Array:
@@ -316,9 +315,9 @@ def _fitted(facing: Array, bright: Array, start: Array) -> Array:
     found: Array = least_squares(
         away, np.maximum(start, low), bounds=(low, np.inf), loss="soft_l1", f_scale=0.05
     ).x
-    if len(found) > 4 and _falls(found, 1) > _falls(found, 0):
-        found = np.concatenate([found[:1], found[4:7], found[1:4]])
-    return found
+    lights = _lights(found)
+    brightest_first = np.argsort(-np.linalg.norm(lights, axis=1), kind="stable")
+    return np.concatenate([found[:1], lights[brightest_first].ravel()])
 
 
 def _rms(facing: Array, bright: Array, fit: Array) -> float:

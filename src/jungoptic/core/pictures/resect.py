@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -91,24 +90,19 @@ def camera(
     starts = [focal_mm] if focal_mm is not None else list(TRIED * sensor_width_mm)
     # Metres of any size are told apart alike when the points are about one across.
     centre, size = points.mean(axis=0), float(np.ptp(points, axis=0).max())
-    local = (points - centre) / size
+    asked = _Seen((points - centre) / size, seen, per_mm, middle, bent, focal_mm)
     best: tuple[float, Array] | None = None
-    for rough, start in sorted(_starts(local, seen, starts, per_mm, middle, bent), key=_cost)[:6]:
+    for rough, start in sorted(_starts(asked, starts), key=_cost)[:6]:
         if best is not None and rough > 1e3 * (best[0] + 1.0):
             continue
-        cost, values = _fitted(start, local, seen, per_mm, middle, bent, focal_mm)
+        cost, values = asked.fitted(start)
         if best is None or cost < best[0]:
             best = cost, values
     if best is None:
         raise Impossible("no camera sees these points there: is one of them mixed up?", "pixels")
     return _told(
         best[1],
-        local,
-        seen,
-        per_mm,
-        middle,
-        bent,
-        focal_mm,
+        asked,
         centre,
         size,
         (sensor_width_mm, sensor_width_mm * height_px / width_px),
@@ -158,112 +152,100 @@ def matrix_of(focal_px: float, middle: Array) -> Array:
     return np.array([[focal_px, 0.0, middle[0]], [0.0, focal_px, middle[1]], [0.0, 0.0, 1.0]])
 
 
-def _starts(
-    points: Array, seen: Array, focals_mm: list[float], per_mm: float, middle: Array, bent: Array
-) -> list[tuple[float, Array]]:
-    """(sum of squares, parameters) of every rough solution: turn (3,), place (3,), log of the focal
-    length in millimetres."""
+@dataclass(frozen=True)
+class _Seen:
+    """Points (n, 3), about one across, and where they lie in the picture (n, 2), pixels; pixels to
+    a millimetre of sensor, the middle of the picture, how the lens bends lines, and the focal
+    length where it is told. A camera is seven parameters: turn (3,), place (3,), and the logarithm
+    of the focal length in millimetres, which counts where none is told."""
+
+    points: Array
+    pixels: Array
+    per_mm: float
+    middle: Array
+    bent: Array
+    focal_mm: float | None
+
+    @property
+    def free(self) -> int:
+        """How many of the parameters are asked for."""
+        return 7 if self.focal_mm is None else 6
+
+    def off(self, values: Array) -> Array:
+        """What the points are off in the picture (2n,), pixels; those behind the camera far off."""
+        told, _, behind = self._projected(values)
+        off = np.where(behind[:, None], 1e4, told - self.pixels)
+        found: Array = np.clip(np.nan_to_num(off, nan=1e4), -1e6, 1e6).ravel()
+        return found
+
+    def slopes(self, values: Array) -> Array:
+        """How fast that changes with what is asked for (2n, `free`)."""
+        _, told, behind = self._projected(values)
+        # With the logarithm of the focal length both focal lengths in pixels grow by themselves.
+        longer = told[:, 6:8].sum(axis=1, keepdims=True) * self._focal_px(values)
+        found: Array = np.concatenate([told[:, :6], longer], axis=1)[:, : self.free]
+        found[np.repeat(behind, 2)] = 0.0
+        return np.clip(np.nan_to_num(found), -1e9, 1e9)
+
+    def fitted(self, start: Array) -> tuple[float, Array]:
+        """(half the sum of squares, parameters) where a rough solution leads to."""
+        rest = start[self.free :]
+
+        def whole(values: Array) -> Array:
+            return np.concatenate([values, rest])
+
+        fit = least_squares(
+            lambda values: self.off(whole(values)),
+            start[: self.free],
+            jac=lambda values: self.slopes(whole(values)),
+            x_scale="jac",
+            method="lm",
+        )
+        return float(fit.cost), whole(fit.x)
+
+    def _focal_px(self, values: Array) -> float:
+        told = self.focal_mm
+        return self.per_mm * (math.exp(min(max(values[6], -3.0), 9.0)) if told is None else told)
+
+    def _projected(self, values: Array) -> tuple[Array, Array, Flags]:
+        """Where the points show (n, 2), what changes that (2n, ..., as OpenCV has it: turn, place,
+        two focal lengths and more), and which of them lie behind the camera."""
+        matrix = matrix_of(self._focal_px(values), self.middle)
+        told, slopes = cv2.projectPoints(self.points, values[:3], values[3:6], matrix, self.bent)
+        turned = cv2.Rodrigues(values[:3])[0]
+        behind = (self.points @ turned.T + values[3:6])[:, 2] <= 1e-9
+        places: Array = np.asarray(told, dtype=np.float64).reshape(-1, 2)
+        return places, np.asarray(slopes, dtype=np.float64), behind
+
+
+def _starts(seen: _Seen, focals_mm: list[float]) -> list[tuple[float, Array]]:
+    """(sum of squares, parameters) of every rough solution."""
     found = []
+    points = seen.points
     spread = np.linalg.svd(points - points.mean(axis=0), compute_uv=False)
     ways = [cv2.SOLVEPNP_SQPNP] + ([cv2.SOLVEPNP_IPPE] if spread[2] < LINE * spread[0] else [])
     for focal in focals_mm:
-        matrix = matrix_of(focal * per_mm, middle)
+        matrix = matrix_of(focal * seen.per_mm, seen.middle)
         for way in ways:
             try:
-                _, turns, places, _ = cv2.solvePnPGeneric(points, seen, matrix, bent, flags=way)
+                _, turns, places, _ = cv2.solvePnPGeneric(
+                    points, seen.pixels, matrix, seen.bent, flags=way
+                )
             except cv2.error:
                 continue
             for turn, place in zip(turns, places, strict=True):
                 start = np.concatenate([turn.ravel(), place.ravel(), [math.log(focal)]])
                 if not np.isfinite(start).all():
                     continue
-                cost = float((_off(start, points, seen, per_mm, middle, bent, None) ** 2).sum())
+                cost = float((seen.off(start) ** 2).sum())
                 if math.isfinite(cost):
                     found.append((cost, start))
     return found
 
 
-def _fitted(
-    start: Array,
-    points: Array,
-    seen: Array,
-    per_mm: float,
-    middle: Array,
-    bent: Array,
-    focal_mm: float | None,
-) -> tuple[float, Array]:
-    """(half the sum of squares, parameters) where a rough solution leads to."""
-    asked = points, seen, per_mm, middle, bent, focal_mm
-    free = 7 if focal_mm is None else 6
-
-    def off(values: Array) -> Array:
-        return _off(np.concatenate([values, start[free:]]), *asked)
-
-    def slopes(values: Array) -> Array:
-        return _slopes(np.concatenate([values, start[free:]]), *asked)[:, :free]
-
-    fit = least_squares(off, start[:free], jac=slopes, x_scale="jac", method="lm")
-    return float(fit.cost), np.concatenate([fit.x, start[free:]])
-
-
-def _projected(
-    values: Array, points: Array, per_mm: float, middle: Array, bent: Array, focal_mm: float | None
-) -> tuple[Array, Array, Flags]:
-    """Where a camera of these parameters shows points (n, 2), what changes that (2n, ..., as OpenCV
-    has it: turn, place, two focal lengths and more), and which of them lie behind it."""
-    focal = math.exp(min(max(values[6], -3.0), 9.0)) if focal_mm is None else focal_mm
-    told, slopes = cv2.projectPoints(
-        points, values[:3], values[3:6], matrix_of(focal * per_mm, middle), bent
-    )
-    turned = cv2.Rodrigues(values[:3])[0]
-    behind = (points @ turned.T + values[3:6])[:, 2] <= 1e-9
-    places: Array = np.asarray(told, dtype=np.float64).reshape(-1, 2)
-    return places, np.asarray(slopes, dtype=np.float64), behind
-
-
-def _slopes(
-    values: Array,
-    points: Array,
-    seen: Array,
-    per_mm: float,
-    middle: Array,
-    bent: Array,
-    focal_mm: float | None,
-) -> Array:
-    """How fast `_off` changes with its parameters (2n, 7)."""
-    _, told, behind = _projected(values, points, per_mm, middle, bent, focal_mm)
-    # With the logarithm of the focal length both focal lengths in pixels grow by themselves.
-    focal_px = math.exp(min(max(values[6], -3.0), 9.0)) * per_mm
-    longer = told[:, 6:8].sum(axis=1, keepdims=True) * focal_px
-    found: Array = np.concatenate([told[:, :6], longer], axis=1)
-    found[np.repeat(behind, 2)] = 0.0
-    return np.clip(np.nan_to_num(found), -1e9, 1e9)
-
-
-def _off(
-    values: Array,
-    points: Array,
-    seen: Array,
-    per_mm: float,
-    middle: Array,
-    bent: Array,
-    focal_mm: float | None,
-) -> Array:
-    """What the points are off in the picture (2n,), pixels; those behind the camera far off."""
-    told, _, behind = _projected(values, points, per_mm, middle, bent, focal_mm)
-    off = np.where(behind[:, None], 1e4, told - seen)
-    found: Array = np.clip(np.nan_to_num(off, nan=1e4), -1e6, 1e6).ravel()
-    return found
-
-
 def _told(
     values: Array,
-    points: Array,
-    seen: Array,
-    per_mm: float,
-    middle: Array,
-    bent: Array,
-    focal_mm: float | None,
+    seen: _Seen,
     centre: Array,
     size: float,
     sensor_mm: tuple[float, float],
@@ -275,12 +257,11 @@ def _told(
     def numbers(v: Array) -> Array:
         turned: Array = np.asarray(cv2.Rodrigues(v[:3])[0], dtype=np.float64)
         place = -turned.T @ v[3:6] * size + centre
-        focal = math.exp(v[6]) if focal_mm is None else focal_mm
+        focal = math.exp(v[6]) if seen.focal_mm is None else seen.focal_mm
         return np.array([*place, *turns_of(turned), focal])
 
-    off = _off(values, points, seen, per_mm, middle, bent, focal_mm)
-    free = values if focal_mm is None else values[:6]
-    over = max(len(off) - len(free), 1)
+    off = seen.off(values)
+    over = max(len(off) - seen.free, 1)
     # Of few points the scatter itself is uncertain: as much wider as nine of ten ask for.
     wider = float(student.ppf(0.95, over) / norm.ppf(0.95))
     spread = max(float(off @ off) / over * wider**2, least_px**2)
@@ -290,24 +271,20 @@ def _told(
         found[i] += step
         return found
 
-    steps = 1e-6 * np.maximum(np.abs(values), 1.0)[: len(free)]
-
-    def slopes_of(number: Callable[[Array], Array]) -> Array:
-        return np.stack(
-            [
-                (number(moved(i, step)) - number(moved(i, -step))) / (2.0 * step)
-                for i, step in enumerate(steps)
-            ],
-            axis=1,
-        )
-
-    slopes = slopes_of(lambda v: _off(v, points, seen, per_mm, middle, bent, focal_mm))
-    turns = slopes_of(numbers)
+    steps = 1e-6 * np.maximum(np.abs(values), 1.0)[: seen.free]
+    turns = np.stack(
+        [
+            (numbers(moved(i, step)) - numbers(moved(i, -step))) / (2.0 * step)
+            for i, step in enumerate(steps)
+        ],
+        axis=1,
+    )
+    slopes = seen.slopes(values)
     covariance = turns @ (np.linalg.pinv(slopes.T @ slopes) * spread) @ turns.T
     sure = np.sqrt(np.maximum(np.diag(covariance), 0.0))
     x, y, z, pan, tilt, roll, focal = (float(v) for v in numbers(values))
     found = Camera(*sensor_mm, focal, (x, y, z), pan, tilt, roll)
-    rms = math.sqrt(float(off @ off) / len(points))
+    rms = math.sqrt(float(off @ off) / len(seen.points))
     if rms > 1e3:
         raise Impossible("no camera sees these points there: is one of them mixed up?", "pixels")
     place = float(sure[0]), float(sure[1]), float(sure[2])
@@ -319,7 +296,7 @@ def _told(
             float(sure[3]),
             float(sure[4]),
             float(sure[5]),
-            0.0 if focal_mm is not None else float(sure[6]),
+            0.0 if seen.focal_mm is not None else float(sure[6]),
         ),
         tuple(tuple(float(v) for v in row) for row in covariance),
     )

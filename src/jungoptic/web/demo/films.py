@@ -177,13 +177,13 @@ def make(production: Production) -> None:
     HERE.mkdir(exist_ok=True)
     for photo in PHOTOS:
         shot_row = production.shots.get(number=photo.shot)
-        subject = Subject(shot_row.plates.get(name=photo.plate), None, 1)
         plan = load(plan_json(shot_row))
         case = _case(plan, photo.plate)
         if photo.balls:
             taken = SimulatedCamera(plan, case.plate, BALLS_PX, held=held_up(case), whole=True)
             _kept(photo, taken.still() * 255.0)
             continue
+        subject = Subject(shot_row.plates.get(name=photo.plate), None, 1)
         picture = picture_of(plan, subject, DRAWN_PX, lambda done, of: None)
         wide = round(DRAWN_PX / min(case.stage.crop_across, 1.0))
         mode = case.choice.mode

@@ -114,7 +114,7 @@ def balled(picture: Any) -> tuple[ByBall, ...]:
 def lit(picture: Any, shot: CoreShot, plate: CorePlate) -> list[Finding]:
     """What the balls in a picture say of the light of its plate. A picture that is there for
     reference counts: that is what a ball is held up for."""
-    if picture.state != COUNTS["state"] or picture.put_away:
+    if not picture.balls or picture.state != COUNTS["state"] or picture.put_away:
         return []
     with suppress(Impossible):
         return judge_balls(shot, plate, balled(picture))
