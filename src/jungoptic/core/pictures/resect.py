@@ -191,17 +191,17 @@ class _Seen:
         """(half the sum of squares, parameters) where a rough solution leads to."""
         rest = start[self.free :]
 
-        def whole(values: Array) -> Array:
+        def with_rest(values: Array) -> Array:
             return np.concatenate([values, rest])
 
         fit = least_squares(
-            lambda values: self.off(whole(values)),
+            lambda values: self.off(with_rest(values)),
             start[: self.free],
-            jac=lambda values: self.slopes(whole(values)),
+            jac=lambda values: self.slopes(with_rest(values)),
             x_scale="jac",
             method="lm",
         )
-        return float(fit.cost), whole(fit.x)
+        return float(fit.cost), with_rest(fit.x)
 
     def _focal_px(self, values: Array) -> float:
         told = self.focal_mm
