@@ -104,6 +104,14 @@ def boxes_of(
     return found
 
 
+def middles_of(shot: Shot, plate: Plate, thing: StandIn, moved: Sequence[Moved]) -> Array:
+    """The middle of a thing (f, 3) in the pictures of a sheet, as its moves bring it there; world
+    metres. What comes after `MOST_FRAMES` is not followed."""
+    points = _places(shot, plate, thing, moved, "reached", min(shot.frames, MOST_FRAMES))
+    middles: Array = (points.min(axis=1) + points.max(axis=1)) / 2.0
+    return middles
+
+
 def _size(shot: Shot) -> tuple[float, float]:
     return float(shot.delivery.width_px), float(shot.delivery.height_px)
 

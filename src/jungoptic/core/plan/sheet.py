@@ -12,6 +12,7 @@ from typing import Literal
 
 from ..moves import Ease
 from .kit import RigAxis
+from .set_map import SetMap
 
 #: A puppet or a part of it; a set of replacements; an axis that moves by counted steps; sounds and
 #: words; notes; a lamp that plays, which fills itself.
@@ -119,8 +120,9 @@ class Lapse:
 @dataclass(frozen=True)
 class Sheet:
     """The exposure sheet of one plate; `lapse`: how it is photographed at intervals, None where it
-    is not."""
+    is not; `set_map`: where the pieces of its set stand, None while nobody drew one."""
 
     columns: tuple[Column, ...] = ()
     worked: tuple[Worked, ...] = ()
     lapse: Lapse | None = None
+    set_map: SetMap | None = None

@@ -1,0 +1,106 @@
+"""A set from above, far up: its edges, where somebody can stand, what no arm reaches, its pieces,
+camera, lamps, and the two ends of the tapes. u is to the right, v ahead of the lens."""
+
+from __future__ import annotations
+
+import math
+
+from ..frames.laid_out import Laid
+from ..frames.set_report import SetReport
+from ..stage.case import Case
+from ..words.drawing import Drawing, Note, Point, Shape, bounds_of
+from .stage.camera import camera_from_above
+from .stage.light import lamp_shapes
+
+#: A cross at the end of a tape, and half the width of a pose's mark, as parts of the drawing.
+CROSS, POSE = 0.02, 0.008
+
+
+def set_drawing(case: Case, found: SetReport) -> Drawing:
+    """The set map as it is drawn, on screen and on paper."""
+    edges = found.edges
+    corners: dict[str, tuple[Point, Point]] = {
+        "near": ((edges.left_m, edges.near_m), (edges.right_m, edges.near_m)),
+        "far": ((edges.left_m, edges.far_m), (edges.right_m, edges.far_m)),
+        "left": ((edges.left_m, edges.near_m), (edges.left_m, edges.far_m)),
+        "right": ((edges.right_m, edges.near_m), (edges.right_m, edges.far_m)),
+    }
+    table = (*corners["near"], corners["far"][1], corners["far"][0])
+    whole = [Shape("table", table, True)]
+    whole += _upright(camera_from_above(case, *_camera(case)))
+    ends = [(end.x_m, end.y_m) for end in found.fixed]
+    whole += [Shape("fixed", (end,)) for end in ends]
+    whole += [Shape("piece", piece.corners, True) for piece in found.laid]
+    bounds = bounds_of(whole)
+    size = max(bounds[2] - bounds[0], bounds[3] - bounds[1])
+    shapes = [whole[0], *_squares(found)]
+    shapes += [Shape("stand", corners[side]) for side in found.sides]
+    shapes += [_piece(piece) for piece in found.laid]
+    shapes += [
+        Shape("pose", _diamond(x, y, size * POSE), True, thing.thing_id)
+        for thing in found.reached
+        for x, y in thing.places
+    ]
+    shapes += _upright(lamp_shapes(case, lambda x, y, z: (y, -x)))
+    shapes += _upright(camera_from_above(case, *_camera(case)))
+    for x, y in ends:
+        arm = size * CROSS
+        shapes.append(Shape("fixed", ((x - arm, y), (x + arm, y))))
+        shapes.append(Shape("fixed", ((x, y - arm), (x, y + arm))))
+    notes = [Note(_middle(piece), piece.name) for piece in found.laid]
+    notes += [Note(thing.places[0], thing.name) for thing in found.reached if thing.places]
+    notes += [Note((end.x_m, end.y_m), end.name) for end in found.fixed]
+    return Drawing("set", bounds, tuple(shapes), (), tuple(notes))
+
+
+def _camera(case: Case) -> tuple[float, float]:
+    camera = case.stage.camera
+    return camera.position_m[1], math.radians(camera.pan_deg)
+
+
+def _upright(shapes: list[Shape]) -> list[Shape]:
+    """Shapes of a stage's plan, whose u is ahead and v to the left, with far up."""
+    return [
+        Shape(s.role, tuple((-v, u) for u, v in s.points), s.closed, s.stand_in_id, s.lamp)
+        for s in shapes
+    ]
+
+
+def _piece(piece: Laid) -> Shape:
+    role = f"piece-{piece.opens}" if piece.opens else "piece" if piece.key else "box"
+    return Shape(role, piece.corners, True, piece.key or piece.thing_id)
+
+
+def _middle(piece: Laid) -> Point:
+    return piece.place(0.0, piece.depth_m / 2.0)
+
+
+def _diamond(x: float, y: float, r: float) -> tuple[Point, ...]:
+    return (x, y - r), (x + r, y), (x, y + r), (x - r, y)
+
+
+def _squares(found: SetReport) -> list[Shape]:
+    """What no arm reaches, squares that lie beside one another as one strip."""
+    rows: dict[float, list[tuple[float, float]]] = {}
+    for x, y, side in found.cells:
+        strips = rows.setdefault(y, [])
+        if strips and abs(strips[-1][1] - x) < side * 0.01:
+            strips[-1] = (strips[-1][0], x + side)
+        else:
+            strips.append((x, x + side))
+    high = found.cells[0][2] if found.cells else 0.0
+    right, far = found.edges.right_m, found.edges.far_m
+    return [
+        Shape(
+            "beyond",
+            (
+                (a, y),
+                (min(b, right), y),
+                (min(b, right), min(y + high, far)),
+                (a, min(y + high, far)),
+            ),
+            True,
+        )
+        for y, strips in rows.items()
+        for a, b in strips
+    ]

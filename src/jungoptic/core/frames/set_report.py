@@ -1,0 +1,206 @@
+"""What a set map comes to: where everything stands, what is within reach, and what is judged of
+it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
+from ..plan.plate import TIMELESS
+from ..plan.set_map import SetMap, Side
+from ..plan.sheet import Sheet
+from ..stage.case import Case
+from ..stage.marks import FixedPoint, fixed_points
+from ..stage.rooms import room_fit
+from ..words.quantities import length
+from .laid_out import WEAK_DEG, Edges, Laid, Taped, edges_of, laid_out, taped
+from .reached import Arm, Reached, arm_of, beyond_arms, poses_of, reached_from
+from .reaching import LEANS_M, PERSON_M, can_open, open_sides, places_to_stand
+
+
+@dataclass(frozen=True)
+class SetReport:
+    """A set map: its edges, the two ends of the tapes, pieces as they stand, lines with tapes, what
+    is reached by whose arm (None where nothing is posed), at which sides somebody can stand, and
+    what is judged, worst first. `cells`: squares of the set that no arm gets to: their lower left
+    corner and their side."""
+
+    edges: Edges
+    fixed: tuple[FixedPoint, FixedPoint]
+    laid: tuple[Laid, ...]
+    rows: tuple[Taped, ...]
+    arm: Arm | None
+    sides: tuple[Side, ...]
+    reached: tuple[Reached, ...]
+    findings: tuple[Finding, ...]
+    cells: tuple[tuple[float, float, float], ...] = field(default=())
+
+
+def set_report(case: Case, sheet: Sheet) -> SetReport:
+    """What the set map of a sheet comes to; an empty one where none was drawn.
+
+    Raises Impossible for a move of the sheet that makes no sense.
+    """
+    told = sheet.set_map or SetMap()
+    laid = laid_out(case, told.pieces)
+    edges = edges_of(case, told, laid)
+    rows = taped(case, laid)
+    sides = open_sides(case, edges, told.sides)
+    posed = poses_of(case, sheet)
+    arm = arm_of(case) if posed or case.plate.kind in TIMELESS else None
+    reached: tuple[Reached, ...] = ()
+    cells: tuple[tuple[float, float, float], ...] = ()
+    found: list[Finding | None] = [
+        _fixed(case, sheet.set_map),
+        _crossing(rows),
+        _over_edge(edges, laid),
+        *(_shut_in(p, edges, sides) for p in laid if p.opens),
+    ]
+    if arm is not None:
+        places = places_to_stand(case, edges, sides)
+        reached = tuple(reached_from(case, arm, edges, sides, laid, places, p) for p in posed)
+        cells = beyond_arms(case, arm, edges, laid, places)
+        found.append(_within(arm, reached, told.sides, sides))
+    kept = tuple(worst_first([f for f in found if f is not None]))
+    return SetReport(edges, fixed_points(case), laid, rows, arm, sides, reached, kept, cells)
+
+
+def _within(
+    arm: Arm, reached: Sequence[Reached], told: Sequence[Side], sides: Sequence[Side]
+) -> Finding | None:
+    if not reached:
+        return None
+    worst = max(reached, key=lambda r: math.inf if r.away_m is None else r.away_m)
+    away = worst.away_m
+    verdict = Verdict.BREAKS if away is None else banded(away, arm.reach_m, arm.reach_m + LEANS_M)
+    reach = length(arm.reach_m)
+    if away is None:
+        said = (
+            f"No arm gets to {worst.name} at frame {worst.frame}"
+            + (
+                f": what stands there leaves no side with {length(PERSON_M)} for a person."
+                if told and not sides
+                else ": nobody can stand at any side of this set."
+                if not told
+                else ": what stands between is in the way."
+            )
+            + _cure(worst)
+        )
+    elif verdict is Verdict.HOLDS:
+        said = (
+            f"Everything posed is within reach: {worst.name}, the farthest, is {length(away)} from "
+            f"where {arm.whose} {reach}, can stand."
+        )
+    else:
+        many = "its pose" if worst.poses == 1 else f"{worst.beyond} of its {worst.poses} poses"
+        said = (
+            f"{worst.name} is {length(away)} from the nearest place to stand at frame "
+            f"{worst.frame}; {arm.whose} {reach}, is short of {many}"
+            + (f", the first at frame {worst.first}. " if worst.poses > 1 else ". ")
+            + (
+                "Leaning over is how sets get bumped."
+                if verdict is Verdict.STRAINS
+                else "No arm gets there."
+            )
+            + _cure(worst)
+        )
+    working = () if away is None else (_working(arm, worst, away),)
+    return Finding("set-reach", "Reach", verdict, said, working)
+
+
+def _cure(worst: Reached) -> str:
+    if worst.opened is None or worst.opened_m is None:
+        return (
+            " Move the set, not the animator: let a piece near it roll out, cut a trap door, or "
+            "make the set narrower."
+        )
+    how = f"Roll {worst.opened} out" if worst.opens == "rolls" else f"Open {worst.opened}"
+    return f" {how}: then it is {length(worst.opened_m)}."
+
+
+def _working(arm: Arm, worst: Reached, away: float) -> Working:
+    return Working(
+        "spare = reach - way",
+        (
+            Quantity("reach", f"of {arm.name or 'a usual arm'}", arm.reach_m, "m"),
+            Quantity("way", f"from where one can stand to {worst.name}", away, "m"),
+        ),
+        Quantity("spare", "to spare", arm.reach_m - away, "m"),
+        "0.6 to 0.7 m from the edge is common practice; who reaches farther says so in the kit.",
+    )
+
+
+def _fixed(case: Case, told: SetMap | None) -> Finding | None:
+    """Ends of tapes that do not stay where they are until the set is rebuilt."""
+    if told is None or not told.pieces or room_fit(case) is not None:
+        return None
+    ends = fixed_points(case)
+    if all(end.chosen for end in ends):
+        return None
+    return Finding(
+        "set-fixed",
+        "Ends of the tapes",
+        Verdict.STRAINS,
+        "The tapes begin beside the camera, and that goes when the set is struck. Choose two "
+        "points that stay: corners of the table, or marks on the floor.",
+    )
+
+
+def _crossing(rows: Sequence[Taped]) -> Finding | None:
+    weak = [row.name for row in rows if row.error_m is None]
+    sure = [row for row in rows if row.error_m is not None]
+    if not rows:
+        return None
+    if not weak:
+        worst = max(sure, key=lambda row: row.error_m or 0.0)
+        return Finding(
+            "set-tapes",
+            "Two tapes",
+            Verdict.HOLDS,
+            f"Two tapes find every place again; worst {worst.name}, to about "
+            f"{length(worst.error_m or 0.0)} when both are read to 5 mm.",
+        )
+    many = f"{weak[0]} and {len(weak) - 1} more" if len(weak) > 1 else weak[0]
+    return Finding(
+        "set-tapes",
+        "Two tapes",
+        Verdict.STRAINS,
+        f"The tapes to {many} cross at less than {WEAK_DEG:.0f}°: 5 mm on a tape move the place by "
+        "centimetres. Choose ends farther apart, or farther to one side of it.",
+    )
+
+
+def _over_edge(edges: Edges, laid: Sequence[Laid]) -> Finding | None:
+    """Pieces that hang over an edge that somebody told."""
+    over = [
+        (-min(edges.inside_m(*corner) for corner in piece.corners), piece.name)
+        for piece in laid
+        if piece.key
+    ]
+    far = [(by, name) for by, name in over if by > 1e-3]
+    if not far:
+        return None
+    by, name = max(far)
+    more = f", and {len(far) - 1} more" if len(far) > 1 else ""
+    return Finding(
+        "set-edge",
+        "Edge of the set",
+        Verdict.STRAINS,
+        f"{name} stands {length(by)} over the edge{more}: move it, or make the set larger.",
+    )
+
+
+def _shut_in(piece: Laid, edges: Edges, sides: Sequence[Side]) -> Finding | None:
+    if can_open(piece, edges, sides):
+        return None
+    if piece.opens == "trap":
+        size = f"{length(piece.width_m)} by {length(piece.depth_m)}"
+        said = f"{piece.name} is {size}: nobody gets up through less than {length(PERSON_M)}."
+    else:
+        said = (
+            f"{piece.name} is to roll out, and stands at no side that is open: what is before it "
+            "has to roll first. Make it a trap door, or let that section roll too."
+        )
+    return Finding("set-rolls", f"Way in by {piece.name}", Verdict.STRAINS, said)
