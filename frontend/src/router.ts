@@ -20,6 +20,8 @@ export const { p, navigate, route } = createRouter({
   '/productions/:production/shots/:shot/frames': () => import('./routes/frames/Frames.svelte'),
   '/productions/:production/shots/:shot/frames/:plate': () =>
     import('./routes/camera/Camera.svelte'),
+  '/productions/:production/shots/:shot/frames/:plate/set': () =>
+    import('./routes/setmap/SetMap.svelte'),
   '/productions/:production/shots/:shot/pictures': () =>
     import('./routes/pictures/Pictures.svelte'),
   '/productions/:production/shots/:shot/together': () =>

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.drawings.set_map import set_drawing
-from jungoptic.core.frames.laid_out import TAPE_M, Laid, edges_of, laid_out, place_error_m
+from jungoptic.core.frames.laid_out import TAPE_M, StandingPiece, edges_of, laid_out, place_error_m
 from jungoptic.core.frames.reaching import (
     CAMERA_CLEAR_M,
     PERSON_M,
@@ -66,9 +66,9 @@ def piece(**values: object) -> SetPiece:
     return SetPiece(**{"key": "quay", "name": "Quay", **values})  # type: ignore[arg-type]
 
 
-def block(**values: object) -> Laid:
+def block(**values: object) -> StandingPiece:
     own = {"width_m": 0.4, "depth_m": 0.2, "height_m": 0.5, "turn_deg": 0.0, "foot_m": 0.0}
-    return Laid("b", "Block", None, **{"x_m": 0.0, "y_m": 1.2, **own, **values})  # type: ignore[arg-type]
+    return StandingPiece("b", "Block", None, **{"x_m": 0.0, "y_m": 1.2, **own, **values})  # type: ignore[arg-type]
 
 
 class TestTapes:

@@ -137,6 +137,8 @@ TABLE = [
     ("get", "/plates/{plate}/sheet", None, Verb.VIEW),
     ("patch", "/plates/{plate}/sheet", {"revision": 1, "columns": []}, Verb.PLAN),
     ("get", "/shots/{shot}/plates/{plate}/sheet.csv", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/set-map.csv", None, Verb.VIEW),
+    ("get", "/shots/{shot}/plates/{plate}/set-map.pdf", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/sheet.pdf", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/chart.csv?column=axis-1", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/chart.gcode?column=axis-1", None, Verb.VIEW),

@@ -54,6 +54,8 @@ from .recipes.api import book_router
 from .recipes.api import router as recipes
 from .rough.api import router as rough
 from .schemas import Problem
+from .set_maps.api import calculator as set_maps
+from .set_maps.api import router as set_map_files
 from .sketches.api import router as sketches
 from .takes.api import router as takes
 from .takes.card_api import router as cards
@@ -150,6 +152,7 @@ api.add_router("/calc", kept)
 api.add_router("/calc", light)
 api.add_router("/calc", cue)
 api.add_router("/calc", sheets)
+api.add_router("/calc", set_maps)
 api.add_router("/recipes", book_router)
 for router in (
     productions,
@@ -165,6 +168,7 @@ for router in (
     cue_files,
     in_post_files,
     frames,
+    set_map_files,
     cards,
     crew_links,
     takes,

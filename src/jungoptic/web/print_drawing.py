@@ -41,11 +41,17 @@ LOOKS = {
     "crowd1": 'fill="#ddd" stroke="#333" stroke-width=".25"',
     "crowd2": 'fill="#aaa" stroke="#333" stroke-width=".25"',
     "crowd3": 'fill="#666" stroke="#333" stroke-width=".25"',
+    "beyond": 'fill="#b3261e" fill-opacity=".13"',
+    "stand": 'stroke="#111" stroke-width=".9"',
+    "pose": 'fill="#000"',
+    "piece": 'stroke="#111" stroke-width=".35"',
+    "piece-rolls": 'stroke="#111" stroke-width=".35" stroke-dasharray="1.6 .5"',
+    "piece-trap": 'stroke="#111" stroke-width=".35" stroke-dasharray=".5 .5"',
     "lacking": 'stroke="#b3261e" stroke-width="1.2" stroke-dasharray="1 .6"',
 }
 #: Drawn with a fill of their own.
 FILLED = frozenset(
-    {"camera", "lens", "lamp", "shadow", "penumbra", "sweep", "keepout"}
+    {"camera", "lens", "lamp", "shadow", "penumbra", "sweep", "keepout", "beyond", "pose"}
     | {f"crowd{n}" for n in range(4)}
 )
 THING = 'stroke="#333" stroke-width=".3"'

@@ -41,6 +41,8 @@
     map?: Schemas['LightMap'] | null;
     /** How wide what lies over its upper right corner is, pixels. Default nothing. */
     covered?: number;
+    /** Which of the things can be dragged, where they can be at all. Default all. */
+    movable?: (standIn: string) => boolean;
   };
   let {
     drawing,
@@ -64,6 +66,7 @@
     room = false,
     map = null,
     covered = 0,
+    movable = () => true,
   }: Props = $props();
 
   /** While something is dragged the fit stands still; else the paper would slide under the hand. */
@@ -114,6 +117,13 @@
     crowd2: 'fill:var(--line);stroke:var(--ink);stroke-width:1',
     crowd3: 'fill:var(--soft);stroke:var(--ink);stroke-width:1',
     lacking: 'stroke:var(--breaks);stroke-width:5;stroke-dasharray:3 2',
+    beyond: 'fill:var(--breaks);fill-opacity:.16',
+    stand: 'stroke:var(--ink);stroke-width:3.5',
+    pose: 'fill:var(--ochre);stroke:var(--ink);stroke-width:.5',
+    box: 'fill:none;stroke:var(--soft);stroke-width:1.2',
+    piece: '',
+    'piece-rolls': 'stroke-dasharray:9 3',
+    'piece-trap': 'stroke-dasharray:2 3',
   };
 
   const dims = $derived(
@@ -268,7 +278,7 @@
     {#each drawing.shapes as shape, i (i)}
       {@const id = shape.stand_in_id}
       {@const style = id
-        ? `stroke:${id === selectedStandIn ? 'var(--ochre-ink)' : 'var(--ink)'};stroke-width:${id === selectedStandIn ? 2 : 1.2};fill:var(--well);fill-opacity:.55`
+        ? `stroke:${id === selectedStandIn ? 'var(--ochre-ink)' : 'var(--ink)'};stroke-width:${id === selectedStandIn ? 2 : 1.2};fill:var(--well);fill-opacity:.55;${shape.role.startsWith('piece') ? looks[shape.role] : ''}`
         : looks[shape.role]}
       {#if shape.closed}
         <polygon points={shape.points.map(place).join(' ')} {style} />
@@ -318,7 +328,7 @@
       </text>
     {/each}
     {#if editable && onmove}
-      {#each drawing.shapes.filter((s) => s.stand_in_id) as shape, i (i)}
+      {#each drawing.shapes.filter((s) => s.stand_in_id && movable(s.stand_in_id)) as shape, i (i)}
         {@const us = shape.points.map((p) => p[0] ?? 0)}
         {@const vs = shape.points.map((p) => p[1] ?? 0)}
         {@const u = (Math.min(...us) + Math.max(...us)) / 2}

@@ -211,6 +211,10 @@
               href="/productions/{production}/shots/{shot}/frames/{d.plateId}">Take its pictures</a
             >
             <a
+              class="btn min-h-8! py-0!"
+              href="/productions/{production}/shots/{shot}/frames/{d.plateId}/set">Its set map</a
+            >
+            <a
               class="text-sm underline"
               target="_blank"
               href="/api/productions/{production}/shots/{shot}/plates/{d.plateId}/sheet.pdf"

@@ -3,11 +3,12 @@
 import { api, ask, Failure, type Schemas } from '../../lib/api/client';
 import { History } from '../../lib/edit/history.svelte';
 import { LATER, newest } from '../../lib/edit/newest';
-import { SavedRecord } from '../../lib/edit/record.svelte';
+import type { SavedRecord } from '../../lib/edit/record.svelte';
 import type { OpenShot } from '../../lib/shot/open-shot.svelte';
 import { freeKey, type Column, type Copied, type Leg, type Mark } from './marks';
+import { openSheet, type Sheet } from './record';
 
-export type Sheet = Schemas['SheetOut'];
+export type { Sheet };
 export type Lapse = Schemas['LapseFields'];
 export type SheetAnswer = Schemas['SheetAnswer'];
 export type ColumnAnswer = Schemas['ColumnAnswer'];
@@ -69,19 +70,11 @@ export class SheetDesk {
 
   async load() {
     const params = { path: { production_id: this.bench.productionId, pk: this.plateId } };
-    const [stored, sat] = await Promise.all([
-      ask(() => api.GET('/api/productions/{production_id}/plates/{pk}/sheet', { params })),
+    const [record, sat] = await Promise.all([
+      openSheet(this.bench.productionId, this.plateId),
       ask(() => api.GET('/api/productions/{production_id}/plates/{pk}/sat', { params })),
     ]);
     this.sat = sat;
-    const record = new SavedRecord<Sheet>(stored, (revision, changes) =>
-      ask(() =>
-        api.PATCH('/api/productions/{production_id}/plates/{pk}/sheet', {
-          params,
-          body: { revision, ...changes },
-        }),
-      ),
-    );
     record.onchange = (before, after) =>
       this.history.push({
         label: this.#label,

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 
-from ..frames.laid_out import Laid
+from ..frames.laid_out import StandingPiece
 from ..frames.set_report import SetReport
 from ..stage.case import Case
 from ..words.drawing import Drawing, Note, Point, Shape, bounds_of
@@ -37,7 +37,7 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
     shapes += [Shape("stand", corners[side]) for side in found.sides]
     shapes += [_piece(piece) for piece in found.laid]
     shapes += [
-        Shape("pose", _diamond(x, y, size * POSE), True, thing.thing_id)
+        Shape("pose", _diamond(x, y, size * POSE), True)
         for thing in found.reached
         for x, y in thing.places
     ]
@@ -66,12 +66,12 @@ def _upright(shapes: list[Shape]) -> list[Shape]:
     ]
 
 
-def _piece(piece: Laid) -> Shape:
+def _piece(piece: StandingPiece) -> Shape:
     role = f"piece-{piece.opens}" if piece.opens else "piece" if piece.key else "box"
-    return Shape(role, piece.corners, True, piece.key or piece.thing_id)
+    return Shape(role, piece.corners, True, piece.key or None)
 
 
-def _middle(piece: Laid) -> Point:
+def _middle(piece: StandingPiece) -> Point:
     return piece.place(0.0, piece.depth_m / 2.0)
 
 

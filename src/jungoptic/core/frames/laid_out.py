@@ -27,7 +27,7 @@ EMPTY = (-0.4, 0.4, 0.6, 1.2)
 
 
 @dataclass(frozen=True)
-class Laid:
+class StandingPiece:
     """A piece as it stands: the middle of its front, its foot above the ground, its sizes, turned
     about that middle. `key` is the piece's own, empty for a thing of the story that is no piece of
     the map."""
@@ -65,7 +65,7 @@ class Laid:
 
 
 @dataclass(frozen=True)
-class Edges:
+class SetEdges:
     """The edges of a set, seen from above."""
 
     left_m: float
@@ -78,7 +78,7 @@ class Edges:
         return min(x_m - self.left_m, self.right_m - x_m, y_m - self.near_m, self.far_m - y_m)
 
 
-def laid_out(case: Case, pieces: Sequence[SetPiece]) -> tuple[Laid, ...]:
+def laid_out(case: Case, pieces: Sequence[SetPiece]) -> tuple[StandingPiece, ...]:
     """The pieces of a map as they stand, then what else of the story stands on this set."""
     things = {s.id: s for s in case.shot.stand_ins_of(case.plate)}
     found = [_laid(case, piece, things.get(piece.thing_id or "")) for piece in pieces]
@@ -91,10 +91,10 @@ def laid_out(case: Case, pieces: Sequence[SetPiece]) -> tuple[Laid, ...]:
     return tuple(found)
 
 
-def _laid(case: Case, piece: SetPiece, thing: StandIn | None) -> Laid:
+def _laid(case: Case, piece: SetPiece, thing: StandIn | None) -> StandingPiece:
     if thing is not None:
         return _thing(case, thing, piece.key, piece.name, piece.opens)
-    return Laid(
+    return StandingPiece(
         piece.key,
         piece.name,
         None,
@@ -109,9 +109,9 @@ def _laid(case: Case, piece: SetPiece, thing: StandIn | None) -> Laid:
     )
 
 
-def _thing(case: Case, thing: StandIn, key: str, name: str, opens: Opens) -> Laid:
+def _thing(case: Case, thing: StandIn, key: str, name: str, opens: Opens) -> StandingPiece:
     scale = case.plate.scale
-    return Laid(
+    return StandingPiece(
         key,
         name,
         thing.id,
@@ -126,7 +126,7 @@ def _thing(case: Case, thing: StandIn, key: str, name: str, opens: Opens) -> Lai
     )
 
 
-def edges_of(case: Case, told: SetMap, laid: Sequence[Laid]) -> Edges:
+def edges_of(case: Case, told: SetMap, laid: Sequence[StandingPiece]) -> SetEdges:
     """The edges of a set: as told, else as what stands on it needs."""
     points = [
         case.plate.on_stage(measured_points(s).points)[:, :2]
@@ -141,7 +141,7 @@ def edges_of(case: Case, told: SetMap, laid: Sequence[Laid]) -> Edges:
         left, right, near, far = EMPTY
     left, right = _at_least(told.left_m, told.right_m, float(left), float(right))
     near, far = _at_least(told.near_m, told.far_m, float(near), float(far))
-    return Edges(left, right, near, far)
+    return SetEdges(left, right, near, far)
 
 
 def _at_least(
@@ -179,7 +179,7 @@ class Taped:
     words: str = ""
 
 
-def taped(case: Case, laid: Sequence[Laid]) -> tuple[Taped, ...]:
+def taped(case: Case, laid: Sequence[StandingPiece]) -> tuple[Taped, ...]:
     """The camera, every lamp, every piece of the map and everybody who stands on this set, with
     tapes from its two fixed points."""
     aside, behind = case.stage.mark_behind_m

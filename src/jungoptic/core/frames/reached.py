@@ -16,7 +16,7 @@ from ..plan.sheet import POSED, Sheet
 from ..plan.standins import StandIn
 from ..stage.case import Case
 from .follows import chart_of, told_by_story
-from .laid_out import Edges, Laid
+from .laid_out import SetEdges, StandingPiece
 from .picture import Moved, middles_of
 from .reaching import USUAL_REACH_M, arms_m, can_open, places_to_stand, shoulder_m
 from .timing import changed_at
@@ -108,7 +108,9 @@ def poses_of(case: Case, sheet: Sheet) -> list[Posed]:
     return found
 
 
-def _distances(case: Case, arm: Arm, places: Array, posed: Posed, blocks: Sequence[Laid]) -> Array:
+def _distances(
+    case: Case, arm: Arm, places: Array, posed: Posed, blocks: Sequence[StandingPiece]
+) -> Array:
     """How far each pose is from where somebody can stand (f,): each place that differs once."""
     keys = np.round(posed.at / SAME_M).astype(np.int64)
     _, first, back = np.unique(keys, axis=0, return_index=True, return_inverse=True)
@@ -125,9 +127,9 @@ def _distances(case: Case, arm: Arm, places: Array, posed: Posed, blocks: Sequen
 def reached_from(
     case: Case,
     arm: Arm,
-    edges: Edges,
+    edges: SetEdges,
     sides: Sequence[Side],
-    laid: Sequence[Laid],
+    laid: Sequence[StandingPiece],
     places: Array,
     posed: Posed,
 ) -> Reached:
@@ -166,7 +168,7 @@ SQUARES = 28
 
 
 def beyond_arms(
-    case: Case, arm: Arm, edges: Edges, laid: Sequence[Laid], places: Array
+    case: Case, arm: Arm, edges: SetEdges, laid: Sequence[StandingPiece], places: Array
 ) -> tuple[tuple[float, float, float], ...]:
     """Squares of the set, by their lower left corner and side, where no arm gets to what stands on
     the ground."""

@@ -17,7 +17,7 @@ from ..plan.plate import Plate
 from ..plan.set_map import Side
 from ..stage.case import Case
 from ..stage.rooms import room_fit
-from .laid_out import Edges, Laid
+from .laid_out import SetEdges, StandingPiece
 
 #: How far in over a set somebody poses things, from its edge: 0.6 to 0.7 m (common practice).
 USUAL_REACH_M = 0.65
@@ -42,7 +42,7 @@ def shoulder_m(plate: Plate, height_m: float) -> float:
     return SHOULDER * height_m - plate.table_m
 
 
-def open_sides(case: Case, edges: Edges, sides: Sequence[Side]) -> tuple[Side, ...]:
+def open_sides(case: Case, edges: SetEdges, sides: Sequence[Side]) -> tuple[Side, ...]:
     """Those of `sides` with room for a person between the set and the walls."""
     fit = room_fit(case)
     if fit is None:
@@ -57,7 +57,7 @@ def open_sides(case: Case, edges: Edges, sides: Sequence[Side]) -> tuple[Side, .
 
 
 def places_to_stand(
-    case: Case, edges: Edges, sides: Sequence[Side], opened: Sequence[Laid] = ()
+    case: Case, edges: SetEdges, sides: Sequence[Side], opened: Sequence[StandingPiece] = ()
 ) -> Array:
     """Places (n, 2) along the open `sides` of a set and round its `opened` pieces, clear of camera
     and lamps."""
@@ -93,7 +93,7 @@ def arms_m(
     places: Array,
     targets: Array,
     shoulder: float,
-    blocks: Sequence[Laid],
+    blocks: Sequence[StandingPiece],
     own: str | None = None,
     within_m: float = np.inf,
 ) -> Array:
@@ -118,7 +118,7 @@ def arms_m(
     return found
 
 
-def _meets(block: Laid, starts: Array, ends: Array) -> NDArray[np.bool_]:
+def _meets(block: StandingPiece, starts: Array, ends: Array) -> NDArray[np.bool_]:
     """Whether straight lines (n, 3) each pass through a block, by slabs along its own sides."""
     turn = np.radians(block.turn_deg)
     axes = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
@@ -147,7 +147,7 @@ def _meets(block: Laid, starts: Array, ends: Array) -> NDArray[np.bool_]:
     return hit
 
 
-def can_open(piece: Laid, edges: Edges, sides: Sequence[Side]) -> bool:
+def can_open(piece: StandingPiece, edges: SetEdges, sides: Sequence[Side]) -> bool:
     """Whether somebody gets in by a piece: a trap door as large as a person, or a section that
     stands at an open side and so can be rolled out."""
     if piece.opens == "trap":

@@ -15,7 +15,7 @@ from ..stage.case import Case
 from ..stage.marks import FixedPoint, fixed_points
 from ..stage.rooms import room_fit
 from ..words.quantities import length
-from .laid_out import WEAK_DEG, Edges, Laid, Taped, edges_of, laid_out, taped
+from .laid_out import WEAK_DEG, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
 from .reached import Arm, Reached, arm_of, beyond_arms, poses_of, reached_from
 from .reaching import LEANS_M, PERSON_M, can_open, open_sides, places_to_stand
 
@@ -27,9 +27,9 @@ class SetReport:
     what is judged, worst first. `cells`: squares of the set that no arm gets to: their lower left
     corner and their side."""
 
-    edges: Edges
+    edges: SetEdges
     fixed: tuple[FixedPoint, FixedPoint]
-    laid: tuple[Laid, ...]
+    laid: tuple[StandingPiece, ...]
     rows: tuple[Taped, ...]
     arm: Arm | None
     sides: tuple[Side, ...]
@@ -172,7 +172,7 @@ def _crossing(rows: Sequence[Taped]) -> Finding | None:
     )
 
 
-def _over_edge(edges: Edges, laid: Sequence[Laid]) -> Finding | None:
+def _over_edge(edges: SetEdges, laid: Sequence[StandingPiece]) -> Finding | None:
     """Pieces that hang over an edge that somebody told."""
     over = [
         (-min(edges.inside_m(*corner) for corner in piece.corners), piece.name)
@@ -192,7 +192,7 @@ def _over_edge(edges: Edges, laid: Sequence[Laid]) -> Finding | None:
     )
 
 
-def _shut_in(piece: Laid, edges: Edges, sides: Sequence[Side]) -> Finding | None:
+def _shut_in(piece: StandingPiece, edges: SetEdges, sides: Sequence[Side]) -> Finding | None:
     if can_open(piece, edges, sides):
         return None
     if piece.opens == "trap":

@@ -15,6 +15,7 @@ from jungoptic.core.plan.kit import RigAxis
 
 from ..plans.trick_fields import Frame, Id, Label
 from ..schemas import Fields, Within
+from .set_fields import SetMapFields
 
 #: The most columns, marks of one column, and days of one sheet.
 MOST_COLUMNS, MOST_MARKS, MOST_DAYS = 24, 20_000, 400
@@ -151,6 +152,7 @@ class SheetFields(Fields):
     columns: Columns = []
     worked: Days = []
     lapse: LapseFields | None = None
+    set_map: SetMapFields | None = None
 
     def core(self) -> core.Sheet:
         """The sheet as the core takes it."""
@@ -158,6 +160,7 @@ class SheetFields(Fields):
             tuple(to_column(c) for c in self.columns),
             tuple(core.Worked(w.day, w.first, w.last, w.hours) for w in self.worked),
             None if self.lapse is None else core.Lapse(**self.lapse.model_dump()),
+            None if self.set_map is None else self.set_map.core(),
         )
 
 
@@ -168,6 +171,7 @@ class SheetEdit(Fields):
     columns: Columns | None = None
     worked: Days | None = None
     lapse: LapseFields | None = None
+    set_map: SetMapFields | None = None
 
 
 def to_column(fields: ColumnFields) -> core.Column:

@@ -50,8 +50,8 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
     changed since the revision that was seen."""
     named = edit.model_fields_set - {"revision"}
     changes = edit.model_dump(mode="json", include=named)
-    # A sheet without columns or days is one with none of them; without a time-lapse it has none.
-    changes = {n: v for n, v in changes.items() if v is not None or n == "lapse"}
+    # A sheet without columns or days is one with none of them; a time-lapse or a map it may lack.
+    changes = {n: v for n, v in changes.items() if v is not None or n in ("lapse", "set_map")}
     with saving.writing(production):
         found = stored(plate.pk)
         if found is None and edit.revision == UNMADE:

@@ -1,0 +1,1 @@
+"""Maps of sets: computed, and as files to take to the set."""
