@@ -24,7 +24,9 @@ from jungoptic.web.plans.models import Shot
 from tests.conftest import Api
 from tests.kept_demo import lay_demo
 
-expect.set_options(timeout=15_000)
+#: A machine that does other work beside these tests may be slow; none is waited for longer than it
+#: takes.
+expect.set_options(timeout=30_000)
 ROOT = Path(__file__).resolve().parents[2]
 #: Long work has a process of its own, and on a busy machine takes many times what it takes on a
 #: quiet one.
@@ -116,7 +118,7 @@ def desk(page: Page, live_server: Any) -> Page:
         "response",
         lambda r: wrong.append(f"{r.status} {r.url}") if r.status >= 500 else None,
     )
-    page.set_default_timeout(30_000)
+    page.set_default_timeout(60_000)
     enter(page.context, live_server.url)
     page.goto(live_server.url)
     page.get_by_role("heading", name="Productions").wait_for()

@@ -172,9 +172,9 @@ export class SheetDesk {
 
   /** Everything the answer depends on; reading it in an effect follows every draft. */
   question() {
-    const { columns, worked, lapse } = $state.snapshot(this.record.draft) as Sheet;
-    const { sat } = this;
-    return { ...this.bench.plan(), plate_id: this.plateId, sheet: { columns, worked, lapse }, sat };
+    const { columns, worked, lapse, set_map } = $state.snapshot(this.record.draft) as Sheet;
+    const sheet = { columns, worked, lapse, set_map };
+    return { ...this.bench.plan(), plate_id: this.plateId, sheet, sat: this.sat };
   }
 
   readonly compute = newest(async () => {

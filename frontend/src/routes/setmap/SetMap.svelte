@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Schemas } from '../../lib/api/client';
   import { alone } from '../../lib/drawings/geometry';
   import StageDrawing from '../../lib/drawings/StageDrawing.svelte';
   import { WHOLE, type Look } from '../../lib/drawings/zoom';
@@ -25,6 +26,8 @@
   let wide = $state(640);
   let high = $state(480);
   let look = $state.raw<Look>(WHOLE);
+  /** Camera and ends of the tapes too. */
+  let whole = $state(false);
 
   $effect(() => {
     if (!production || !shot || !plateId) return;
@@ -53,6 +56,10 @@
     desk.question();
     void desk.compute();
   });
+  const shown = (drawing: Schemas['Drawing']) =>
+    whole ? (drawing.room ?? drawing.bounds) : drawing.bounds;
+  /** How far off a place may come out. */
+  const sure = (error: number | null) => (error === null ? 'flat' : length(error));
   const files = $derived(`/api/productions/${production}/shots/${shot}/plates/${plateId}`);
   const named = $derived(desk?.answer?.rows.filter((row) => row.kind !== 'piece') ?? []);
 </script>
@@ -95,7 +102,7 @@
       {/if}
     </TopStrip>
     <main
-      class="grid min-h-0 grow grid-cols-1 md:grid-cols-[20rem_minmax(0,1fr)] lg:grid-cols-[20rem_minmax(0,1fr)_22rem]"
+      class="grid min-h-0 grow grid-cols-1 md:grid-cols-[21rem_minmax(0,1fr)] lg:grid-cols-[21rem_minmax(0,1fr)_21rem]"
     >
       <h1 class="sr-only">Set map of {b.plate?.draft.name}</h1>
       <section
@@ -130,9 +137,9 @@
             <thead class="text-soft text-xs">
               <tr>
                 <th class="pl-2 text-left font-normal">Piece</th>
-                <th class="text-right font-normal">from left</th>
-                <th class="text-right font-normal">from right</th>
-                <th class="pr-2 text-right font-normal">found to</th>
+                <th class="text-right font-normal whitespace-nowrap">from left</th>
+                <th class="pl-2 text-right font-normal whitespace-nowrap">from right</th>
+                <th class="px-2 text-right font-normal whitespace-nowrap">found to</th>
               </tr>
             </thead>
             <tbody>
@@ -149,10 +156,11 @@
                       onclick={() => (d.chosen = piece.key)}>{piece.name}</button
                     >
                   </th>
-                  <td class="text-right">{row ? length(row.from_left_m) : ''}</td>
-                  <td class="text-right">{row ? length(row.from_right_m) : ''}</td>
-                  <td class="text-soft pr-2 text-right"
-                    >{row ? (row.error_m === null ? 'flat' : length(row.error_m)) : ''}</td
+                  <td class="text-right whitespace-nowrap">{row ? length(row.from_left_m) : ''}</td>
+                  <td class="text-right whitespace-nowrap">{row ? length(row.from_right_m) : ''}</td
+                  >
+                  <td class="text-soft px-2 text-right whitespace-nowrap"
+                    >{row ? sure(row.error_m) : ''}</td
                   >
                 </tr>
               {/each}
@@ -168,11 +176,9 @@
               {#each named as row (row.key)}
                 <tr class="border-line border-t">
                   <th scope="row" class="py-1 pl-2 text-left font-normal">{row.name}</th>
-                  <td class="text-right">{length(row.from_left_m)}</td>
-                  <td class="text-right">{length(row.from_right_m)}</td>
-                  <td class="text-soft pr-2 text-right"
-                    >{row.error_m === null ? 'flat' : length(row.error_m)}</td
-                  >
+                  <td class="text-right whitespace-nowrap">{length(row.from_left_m)}</td>
+                  <td class="text-right whitespace-nowrap">{length(row.from_right_m)}</td>
+                  <td class="text-soft px-2 text-right whitespace-nowrap">{sure(row.error_m)}</td>
                 </tr>
               {/each}
             </tbody>
@@ -201,10 +207,13 @@
           <p role="alert" class="bg-well p-2 font-semibold">Not saved: {refused}</p>
         {/each}
         <div
-          class="h-[60vh] min-h-0 overflow-hidden md:h-auto md:grow"
+          class="relative h-[60vh] min-h-0 overflow-hidden md:h-auto md:grow"
           bind:clientWidth={wide}
           bind:clientHeight={high}
         >
+          <label class="bg-card absolute top-1 right-2 z-10 flex items-center gap-1 px-1 text-sm">
+            <input type="checkbox" bind:checked={whole} /> with camera and ends of tapes
+          </label>
           {#if drawing}
             <StageDrawing
               {drawing}
@@ -212,7 +221,9 @@
               caption="from above, far is up"
               width={wide}
               height={high}
-              scale={alone(drawing.bounds, wide, high).scale}
+              scale={alone(shown(drawing), wide, high).scale}
+              room={whole}
+              covered={230}
               scaleBar
               selectedStandIn={d.chosen}
               editable={b.editable}
@@ -238,7 +249,7 @@
         aria-label="About the set"
       >
         {#if d.piece}{#key d.piece.key}<PiecePanel desk={d} piece={d.piece} />{/key}{/if}
-        <EdgePanel desk={d} />
+        {#if d.answer}<EdgePanel desk={d} />{/if}
         {#if d.answer}<Angles answer={d.answer} />{/if}
       </aside>
       <ClashDialog record={d.record} name="this sheet" />

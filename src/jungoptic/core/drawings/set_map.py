@@ -17,7 +17,8 @@ CROSS, POSE = 0.02, 0.008
 
 
 def set_drawing(case: Case, found: SetReport) -> Drawing:
-    """The set map as it is drawn, on screen and on paper."""
+    """The set map as it is drawn, on screen and on paper: its bounds hold the set, its room camera
+    and ends of tapes as well."""
     edges = found.edges
     corners: dict[str, tuple[Point, Point]] = {
         "near": ((edges.left_m, edges.near_m), (edges.right_m, edges.near_m)),
@@ -31,7 +32,8 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
     ends = [(end.x_m, end.y_m) for end in found.fixed]
     whole += [Shape("fixed", (end,)) for end in ends]
     whole += [Shape("piece", piece.corners, True) for piece in found.laid]
-    bounds = bounds_of(whole)
+    everything = bounds_of(whole)
+    bounds = bounds_of([s for s in whole if s.role in ("table", "piece")])
     size = max(bounds[2] - bounds[0], bounds[3] - bounds[1])
     shapes = [whole[0], *_squares(found)]
     shapes += [Shape("stand", corners[side]) for side in found.sides]
@@ -47,10 +49,15 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
         arm = size * CROSS
         shapes.append(Shape("fixed", ((x - arm, y), (x + arm, y))))
         shapes.append(Shape("fixed", ((x, y - arm), (x, y + arm))))
-    notes = [Note(_middle(piece), piece.name) for piece in found.laid]
+    posed = {thing.thing_id for thing in found.reached}
+    notes = [
+        Note(_middle(piece), piece.name)
+        for piece in found.laid
+        if piece.key or piece.thing_id not in posed
+    ]
     notes += [Note(thing.places[0], thing.name) for thing in found.reached if thing.places]
     notes += [Note((end.x_m, end.y_m), end.name) for end in found.fixed]
-    return Drawing("set", bounds, tuple(shapes), (), tuple(notes))
+    return Drawing("set", bounds, tuple(shapes), (), tuple(notes), everything)
 
 
 def _camera(case: Case) -> tuple[float, float]:

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..camera import Array
 from ..plan.plate import PlacedLamp
@@ -54,6 +55,17 @@ class StandingPiece:
         turn = math.radians(self.turn_deg)
         c, s = math.cos(turn), math.sin(turn)
         return self.x_m + right_m * c + ahead_m * s, self.y_m - right_m * s + ahead_m * c
+
+    def holds(self, x_m: Array, y_m: Array) -> NDArray[np.bool_]:
+        """Which places (n,) lie over it."""
+        turn = math.radians(self.turn_deg)
+        c, s = math.cos(turn), math.sin(turn)
+        right = (x_m - self.x_m) * c - (y_m - self.y_m) * s
+        ahead = (x_m - self.x_m) * s + (y_m - self.y_m) * c
+        over: NDArray[np.bool_] = (
+            (np.abs(right) <= self.width_m / 2.0) & (ahead >= 0.0) & (ahead <= self.depth_m)
+        )
+        return over
 
     @property
     def corners(self) -> tuple[tuple[float, float], ...]:

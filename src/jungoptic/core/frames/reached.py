@@ -119,7 +119,8 @@ def _distances(
         nearest = np.searchsorted(chosen, np.arange(len(first))).clip(0, MOST_PLACES - 1)
         first, back = first[chosen], nearest[back.ravel()]
     shoulder = shoulder_m(case.plate, arm.height_m)
-    away = arms_m(places, posed.at[first], shoulder, blocks, posed.thing.id)
+    hands = posed.at[first] + (0.0, 0.0, HAND_M)
+    away = arms_m(places, hands, shoulder, blocks, posed.thing.id)
     found: Array = away[back.ravel()]
     return found
 
@@ -163,6 +164,8 @@ def reached_from(
     )
 
 
+#: A hand comes down on what it poses: the straight of an arm ends this far above it (judgement).
+HAND_M = 0.12
 #: The set is looked over in so many squares along its longer side.
 SQUARES = 28
 
@@ -171,13 +174,16 @@ def beyond_arms(
     case: Case, arm: Arm, edges: SetEdges, laid: Sequence[StandingPiece], places: Array
 ) -> tuple[tuple[float, float, float], ...]:
     """Squares of the set, by their lower left corner and side, where no arm gets to what stands on
-    the ground."""
+    the ground or on a piece."""
     wide, deep = edges.right_m - edges.left_m, edges.far_m - edges.near_m
     side = max(wide, deep) / SQUARES
     xs = edges.left_m + (np.arange(math.ceil(wide / side - 1e-9)) + 0.5) * side
     ys = edges.near_m + (np.arange(math.ceil(deep / side - 1e-9)) + 0.5) * side
     x, y = (g.ravel() for g in np.meshgrid(xs, ys))
-    targets = np.column_stack([x, y, np.full(len(x), 0.05)])
+    on = np.zeros(len(x))
+    for piece in laid:
+        on = np.where(piece.holds(x, y), np.maximum(on, piece.top_m), on)
+    targets = np.column_stack([x, y, on + HAND_M])
     shoulder = shoulder_m(case.plate, arm.height_m)
     away = arms_m(places, targets, shoulder, laid, within_m=arm.reach_m)
     half = side / 2.0

@@ -1,8 +1,8 @@
 """What whoever animates reaches from where they can stand round a set, or in an opened piece of it.
 Stage metres.
 
-An arm is taken as a straight line from the shoulder, above the edge, to the middle of what is
-posed; what stands in that line is in its way.
+An arm is taken as a straight line from the shoulder, above the edge, to the hand, a little above
+what is posed; what stands in that line is in its way.
 """
 
 from __future__ import annotations

@@ -94,11 +94,16 @@ def _within(
             f"where {arm.whose} {reach}, can stand."
         )
     else:
-        many = "its pose" if worst.poses == 1 else f"{worst.beyond} of its {worst.poses} poses"
+        many = (
+            "its pose"
+            if worst.poses == 1
+            else f"all of its {worst.poses} poses"
+            if worst.beyond == worst.poses
+            else f"{worst.beyond} of its {worst.poses} poses, the first at frame {worst.first}"
+        )
         said = (
             f"{worst.name} is {length(away)} from the nearest place to stand at frame "
-            f"{worst.frame}; {arm.whose} {reach}, is short of {many}"
-            + (f", the first at frame {worst.first}. " if worst.poses > 1 else ". ")
+            f"{worst.frame}; {arm.whose} {reach}, is short of {many}. "
             + (
                 "Leaning over is how sets get bumped."
                 if verdict is Verdict.STRAINS

@@ -12,6 +12,7 @@ from ..plan.findings import Finding, worst_first
 from ..plan.plate import Plate
 from ..plan.sheet import POSED, Column, Sheet
 from ..plan.shot import Shot
+from .belts import Belt, belts_of
 from .follows import chart_of, told_by_story
 from .judging import judged
 from .pace import Progress, Sitting, progress, worked_by
@@ -35,7 +36,7 @@ class ColumnReport:
 class SheetReport:
     """A sheet of `frames` frames: its columns, its own first; the frames that need a picture; how
     many pictures are shown for one frame, two, three; where it stops; what its moves do in the
-    picture; what is judged of it, worst first; how far the work has come."""
+    picture; what is judged of it, worst first; how far the work has come; its layers and belts."""
 
     frames: int
     fps: float
@@ -46,6 +47,7 @@ class SheetReport:
     steps: tuple[Steps, ...]
     findings: tuple[Finding, ...]
     progress: Progress
+    belts: tuple[Belt, ...] = ()
 
 
 def sheet_report(
@@ -91,6 +93,7 @@ def sheet_report(
         tuple(steps),
         tuple(worst_first(found)),
         progress([*sheet.worked, *worked_by(sat, taken, frames)], frames, fps, taken, today),
+        belts_of(shot, plate, charted),
     )
 
 

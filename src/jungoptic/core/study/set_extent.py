@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ..camera import Array, Camera
 from ..impossible import Impossible
+from ..plan.plate import BUILT
 from ..plan.standins import StandIn
 from ..stage.backing import backing
 from ..stage.case import Case
@@ -103,7 +104,7 @@ def _advice(case: Case, bare: float) -> str:
         return "What lies beyond the screen is garbage matte: nothing of the action may reach it."
     if kind == "element":
         return "What lies beyond must stay black: nothing lit, nothing shiny."
-    if kind == "miniature":
+    if kind in BUILT:
         return (
             "What lies beyond the set is extended by another plate: keep it one even colour that "
             "keys or mattes, or hang a backing of the needed size."

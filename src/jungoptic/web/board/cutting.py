@@ -84,8 +84,8 @@ def _copy(step: Recorder, shot: Shot, other_set_up: bool, **changes: Any) -> Sho
         step.change(plate, **own)
     for sheet in Sheet.objects.filter(plate_id__in=list(plates)):
         # The days at the table stay with what was made.
-        copied = ("columns", "lapse", "set_map")
-        own = {name: _renamed(getattr(sheet, name), renamed) for name in copied}
+        told = ("columns", "lapse", "set_map")
+        own = {name: _renamed(getattr(sheet, name), renamed) for name in told}
         step.make(Sheet, shot_id=twin.pk, plate_id=plates[sheet.plate_id].pk, **own)
     return twin
 

@@ -18,8 +18,10 @@ def _mark(frame: int, name: str = "", every: int = 0) -> dict[str, Any]:
     return {"frame": frame, "name": name, "every": every}
 
 
-def _keep(plate: Plate, columns: list[dict[str, Any]], worked: list[dict[str, Any]]) -> None:
-    told = SheetFields.model_validate({"columns": columns, "worked": worked})
+def _keep(
+    plate: Plate, columns: list[dict[str, Any]], set_map: dict[str, Any] | None = None
+) -> None:
+    told = SheetFields.model_validate({"columns": columns, "set_map": set_map})
     Sheet.objects.create(shot=plate.shot, plate_id=plate.pk, **told.model_dump(mode="json"))
 
 
@@ -87,7 +89,48 @@ def _wings(shot: Shot) -> None:
         },
     ]
     # How long it took is told by its pictures.
-    _keep(plate, columns, [])
+    _keep(plate, columns, _marsh(StandIn.objects.get(shot=shot, name="Bench")))
+
+
+def _marsh(bench: StandIn) -> dict[str, Any]:
+    """The set under the heron: farther in than an arm reaches, but for a bank that rolls out."""
+    pieces = [
+        {
+            "key": "piece-1",
+            "name": "Reed bank",
+            "x_m": 0.2,
+            "y_m": 1.66,
+            "width_m": 0.9,
+            "depth_m": 0.5,
+            "height_m": 0.12,
+            "turn_deg": -8.0,
+            "opens": "rolls",
+            "note": "reeds pinned in rows of nine",
+        },
+        {"key": "piece-2", "name": "Bench", "thing_id": str(bench.pk), "opens": ""},
+        {
+            "key": "piece-3",
+            "name": "Painted sky",
+            "x_m": 0.1,
+            "y_m": 3.7,
+            "width_m": 1.9,
+            "depth_m": 0.02,
+            "height_m": 1.1,
+            "note": "its middle seam behind the bench",
+        },
+        {
+            "key": "piece-4",
+            "name": "Mooring post",
+            "x_m": -0.55,
+            "y_m": 2.7,
+            "width_m": 0.06,
+            "depth_m": 0.06,
+            "height_m": 0.4,
+            "turn_deg": 20.0,
+        },
+    ]
+    edges = {"left_m": -0.95, "right_m": 1.05, "near_m": 1.6, "far_m": 3.75}
+    return {**edges, "sides": ["near", "left", "right"], "pieces": pieces}
 
 
 def _blinks(shot: Shot) -> None:
@@ -110,4 +153,4 @@ def _blinks(shot: Shot) -> None:
             "marks": [_mark(1, "open"), *shut],
         },
     ]
-    _keep(plate, columns, [])
+    _keep(plate, columns)

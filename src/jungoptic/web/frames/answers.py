@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from jungoptic.core.frames.belts import Belt
 from jungoptic.core.frames.chart import Chart, round_mm
 from jungoptic.core.frames.follows import AXIS_NAMES, CAMERA, CARRIES, blink, to_begin_with
 from jungoptic.core.frames.lapse import LapseReport
@@ -125,6 +126,7 @@ class SheetAnswer(BaseModel):
     begin_with: list[ColumnFields]
     blink: list[MarkFields]
     axes: list[AxisAnswer]
+    belts: tuple[Belt, ...] = ()
     lapse: LapseAnswer | None = None
 
 
@@ -207,6 +209,7 @@ def sheet_answer(shot: Shot, plate: Plate, hold: int, found: SheetReport) -> She
         begin_with=[column_fields(c) for c in to_begin_with(shot, plate, hold)],
         blink=[MarkFields.model_validate(m, from_attributes=True) for m in blink(1, found.fps)],
         axes=AXES,
+        belts=found.belts,
     )
 
 

@@ -16,11 +16,14 @@ from jungoptic.core.frames.follows import chart_of
 from jungoptic.core.frames.gcode import program
 from jungoptic.core.frames.lapse import LapseReport, lapse_report
 from jungoptic.core.frames.pace import Sitting
+from jungoptic.core.frames.set_report import set_report
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.plan.findings import Finding, Verdict
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.derive import choose
 from jungoptic.core.words import quantities as say
 
@@ -93,8 +96,23 @@ def read_sheet(request: HttpRequest, payload: SheetQuestion) -> Any:
         sheet = payload.sheet.core()
         sat = [Sitting(**one.model_dump()) for one in payload.sat]
         answer = sheet_answer(shot, plate, hold, _computed(shot, plate, sheet, sat))
+        reach = _out_of_reach(shot, plate, sheet)
+        answer = answer.model_copy(update={"findings": (*reach, *answer.findings)})
         lapse = _lapse(shot, plate, sheet)
     return answer if lapse is None else answer.model_copy(update={"lapse": lapse_answer(lapse)})
+
+
+def _out_of_reach(shot: Shot, plate: Plate, sheet: Sheet) -> tuple[Finding, ...]:
+    """What the sheet poses and no arm gets to, where its set has been mapped."""
+    if sheet.set_map is None:
+        return ()
+    try:
+        case = Case.of(shot, plate)
+    except Impossible:
+        # A stage that cannot be: the map itself says why, and the sheet is worth having.
+        return ()
+    found = () if case is None else set_report(case, sheet).findings
+    return tuple(f for f in found if f.key == "set-reach" and f.verdict is not Verdict.HOLDS)
 
 
 def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:

@@ -12,6 +12,7 @@ from jungoptic.core.plan import Plate, Shot, seen_from_own
 from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.plate import BUILT
 from jungoptic.core.plan.set_map import SetPiece, Side
+from jungoptic.core.plan.sheet import POSED, Sheet
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.marks import FixedPoint
 from jungoptic.core.study.set_extent import Surface, set_extent
@@ -73,7 +74,7 @@ class TapedPlace(BaseModel):
     error_m: float | None
 
 
-def map_answer(shot: Shot, case: Case, found: SetReport) -> SetMapAnswer:
+def map_answer(shot: Shot, case: Case, sheet: Sheet, found: SetReport) -> SetMapAnswer:
     """All of a set map as the API tells it; `shot`: with every view and plate of it."""
     return SetMapAnswer(
         edges=found.edges,
@@ -87,7 +88,8 @@ def map_answer(shot: Shot, case: Case, found: SetReport) -> SetMapAnswer:
         drawing=set_drawing(case, found),
         angles=angles_on(shot, case.plate),
         begin_with=[
-            SetPieceFields.model_validate(p, from_attributes=True) for p in pieces_of_story(case)
+            SetPieceFields.model_validate(p, from_attributes=True)
+            for p in pieces_of_story(case, sheet)
         ],
     )
 
@@ -112,7 +114,10 @@ def angles_on(shot: Shot, plate: Plate) -> list[SetAngle]:
     return found
 
 
-def pieces_of_story(case: Case) -> list[SetPiece]:
-    """A piece for every built thing of the story that stands on this set."""
-    own = [s for s in case.shot.stand_ins_of(case.plate) if s.kind in ("box", "card")]
+def pieces_of_story(case: Case, sheet: Sheet) -> list[SetPiece]:
+    """A piece for every built thing of the story that stands on this set and that no column of the
+    sheet poses."""
+    posed = {column.thing_id for column in sheet.columns if column.kind in POSED}
+    things = [s for s in case.shot.stand_ins_of(case.plate) if s.kind in ("box", "card")]
+    own = [s for s in things if s.id not in posed]
     return [SetPiece(f"piece-{i}", s.name, s.id) for i, s in enumerate(own, start=1)]

@@ -48,8 +48,8 @@ def read_map(request: HttpRequest, payload: SheetQuestion) -> Any:
     shot, plate = payload.shot_and_plate()
     with say.written_in(payload.notation.core()):
         case = case_or_refused(shot, plate)
-        found = set_report(case, payload.sheet.core())
-        return map_answer(to_core(payload), case, found)
+        sheet = payload.sheet.core()
+        return map_answer(to_core(payload), case, sheet, set_report(case, sheet))
 
 
 @calculator.post("/set-map/place", response=TapedPlace)

@@ -55,6 +55,12 @@ def _photos(production: Production, sheet: SheetFields) -> dict[str, str]:
     }
 
 
+def _whole(case: Case, found: SetReport) -> dict[str, Any]:
+    """The drawing with everything that tapes are laid to."""
+    drawing = asdict(set_drawing(case, found))
+    return {**drawing, "bounds": drawing["room"]}
+
+
 def map_html(
     production: Production,
     title: str,
@@ -73,7 +79,7 @@ def map_html(
             "title": title,
             "plate": case.plate.name,
             "scale": say.scale(case.plate.scale),
-            "drawing": mark_safe(drawing_svg(asdict(set_drawing(case, found)), WIDE_MM, HIGH_MM)),
+            "drawing": mark_safe(drawing_svg(_whole(case, found), WIDE_MM, HIGH_MM)),
             "wide": say.length(edges.right_m - edges.left_m),
             "deep": say.length(edges.far_m - edges.near_m),
             "table": None if case.plate.table_m is None else say.length(case.plate.table_m),
