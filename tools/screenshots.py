@@ -58,6 +58,13 @@ def wings(page: Any) -> None:
     page.get_by_test_id("move-curve").scroll_into_view_if_needed()
 
 
+def marsh(page: Any) -> None:
+    """The heron's set from above: what no arm reaches, and the bank that rolls out."""
+    room("The heron unfolds its wings", "Frames", "What it comes to")(page)
+    page.get_by_role("link", name="Its set map").click()
+    page.get_by_text("Roll Reed bank out").wait_for()
+
+
 def plate(title: str, name: str, tab: str) -> Callable[[Any], None]:
     """A plate of a shot with one of the tables under the Frame."""
 
@@ -67,12 +74,6 @@ def plate(title: str, name: str, tab: str) -> Callable[[Any], None]:
         page.get_by_role("tab", name=tab, exact=True).click()
 
     return go
-
-
-def light(page: Any) -> None:
-    """The light of a plate whose key stands on the wrong side, and the lamp that plays a storm."""
-    plate("The mill in the storm", "Backing plate", "Light")(page)
-    page.get_by_test_id("cue-curve").wait_for()
 
 
 def lock_off(title: str, name: str, part: str, ready: str) -> Callable[[Any], None]:
@@ -212,7 +213,7 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], Callable[[Any], None]], ...] = (
     ("dry-run-paper", "paper", DESK, dry_run),
     ("frames-paper", "paper", DESK, wings),
     ("board-paper", "paper", DESK, board),
-    ("bench-light-paper", "paper", DESK, light),
+    ("set-map-paper", "paper", DESK, marsh),
     (
         "lockoff-split-paper",
         "paper",

@@ -57,32 +57,33 @@
       <thead class="text-soft text-xs"
         ><tr
           ><th class="text-left font-normal">Layer</th><th class="text-right font-normal">goes</th
-          ><th class="text-right font-normal">px a frame</th><th class="text-right font-normal"
-            >to paint</th
-          >{#if answer.belts.length > 1}<th class="text-right font-normal">pulley</th><th
-              class="text-right font-normal">looks at</th
-            >{/if}</tr
+          ><th class="pl-2 text-right font-normal">px a frame</th>{#if answer.belts.length > 1}<th
+              class="pl-2 text-right font-normal">pulley</th
+            ><th class="pl-2 text-right font-normal">looks at</th>{/if}</tr
         ></thead
       >
-      <tbody>
-        {#each answer.belts as belt (belt.key)}
-          <tr class="border-line border-t"
+      {#each answer.belts as belt (belt.key)}
+        <tbody class="border-line border-t">
+          <tr
             ><td>{belt.name}</td><td class="text-right">{say(belt.way_m, 'length')}</td><td
-              class="text-right font-semibold">{belt.step_px.toFixed(1)}</td
-            ><td class="text-right"
-              >{belt.roll_m === null || belt.high_m === null
-                ? 'no end'
-                : `${say(belt.roll_m, 'length')} × ${say(belt.high_m, 'length')}`}</td
-            >{#if answer.belts.length > 1}<td class="text-right"
+              class="pl-2 text-right font-semibold">{belt.step_px.toFixed(1)}</td
+            >{#if answer.belts.length > 1}<td class="pl-2 text-right"
                 >{belt.ratio === null ? 'none' : `${belt.ratio.toFixed(2)} : 1`}</td
-              ><td class="text-right">{say(belt.looks_m, 'length')}</td>{/if}</tr
+              ><td class="pl-2 text-right">{say(belt.looks_m, 'length')}</td>{/if}</tr
           >
-        {/each}
-      </tbody>
+          <tr
+            ><td colspan="5" class="text-soft text-xs"
+              >{belt.roll_m === null || belt.high_m === null
+                ? 'the frame takes in no end of it'
+                : `paint ${say(belt.roll_m, 'length')} long, ${say(belt.high_m, 'length')} high`}</td
+            ></tr
+          >
+        </tbody>
+      {/each}
     </table>
     {#if answer.belts.length > 1}
       <p class="text-soft text-xs">
-        Pulley: of one shaft, by that of the nearest; none where the eases differ. Looks at: how far
+        Pulley: on one shaft, by that of the nearest; none where the eases differ. Looks at: how far
         away it seems beside the nearest, where both pass as one landscape.
       </p>
     {/if}

@@ -87,7 +87,8 @@ def _diamond(x: float, y: float, r: float) -> tuple[Point, ...]:
 
 
 def _squares(found: SetReport) -> list[Shape]:
-    """What no arm reaches, squares that lie beside one another as one strip."""
+    """What no arm reaches: squares beside one another as one strip, equal strips as one block, so
+    that no seams are seen between them."""
     rows: dict[float, list[tuple[float, float]]] = {}
     for x, y, side in found.cells:
         strips = rows.setdefault(y, [])
@@ -97,17 +98,19 @@ def _squares(found: SetReport) -> list[Shape]:
             strips.append((x, x + side))
     high = found.cells[0][2] if found.cells else 0.0
     right, far = found.edges.right_m, found.edges.far_m
-    return [
-        Shape(
-            "beyond",
-            (
-                (a, y),
-                (min(b, right), y),
-                (min(b, right), min(y + high, far)),
-                (a, min(y + high, far)),
-            ),
-            True,
-        )
-        for y, strips in rows.items()
-        for a, b in strips
-    ]
+    # A strip with where it begins and where it ends so far.
+    blocks: list[tuple[float, float, float, float]] = []
+    for y in sorted(rows):
+        for a, b in rows[y]:
+            below = next(
+                (k for k in blocks if k[:2] == (a, b) and abs(k[3] - y) < high * 0.01), None
+            )
+            if below is None:
+                blocks.append((a, b, y, y + high))
+            else:
+                blocks[blocks.index(below)] = (a, b, below[2], y + high)
+    shapes = []
+    for a, b, low, top in blocks:
+        r, t = min(b, right), min(top, far)
+        shapes.append(Shape("beyond", ((a, low), (r, low), (r, t), (a, t)), True))
+    return shapes

@@ -15,7 +15,7 @@ from ..stage.case import Case
 from ..stage.marks import FixedPoint, fixed_points
 from ..stage.rooms import room_fit
 from ..words.quantities import length
-from .laid_out import WEAK_DEG, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
+from .laid_out import TAPE_M, WEAK_DEG, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
 from .reached import Arm, Reached, arm_of, beyond_arms, poses_of, reached_from
 from .reaching import LEANS_M, PERSON_M, can_open, open_sides, places_to_stand
 
@@ -184,7 +184,7 @@ def _over_edge(edges: SetEdges, laid: Sequence[StandingPiece]) -> Finding | None
         for piece in laid
         if piece.key
     ]
-    far = [(by, name) for by, name in over if by > 1e-3]
+    far = [(by, name) for by, name in over if by > TAPE_M]
     if not far:
         return None
     by, name = max(far)

@@ -99,7 +99,7 @@ def _marsh(bench: StandIn) -> dict[str, Any]:
             "key": "piece-1",
             "name": "Reed bank",
             "x_m": 0.2,
-            "y_m": 1.66,
+            "y_m": 1.67,
             "width_m": 0.9,
             "depth_m": 0.5,
             "height_m": 0.12,

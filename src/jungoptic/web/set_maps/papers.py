@@ -25,7 +25,7 @@ from ..storage import in_document
 from .answers import SetAngle
 
 #: How large the drawing is printed, millimetres.
-WIDE_MM, HIGH_MM = 182.0, 120.0
+WIDE_MM, HIGH_MM = 182.0, 150.0
 
 
 def _row(row: Taped, note: str, photo: str) -> dict[str, Any]:
@@ -34,7 +34,7 @@ def _row(row: Taped, note: str, photo: str) -> dict[str, Any]:
         "left": say.length(row.from_left_m),
         "right": say.length(row.from_right_m),
         "sure": "flat" if row.error_m is None else f"± {say.length(row.error_m)}",
-        "foot": say.length(row.foot_m),
+        "foot": say.length(row.foot_m) if abs(row.foot_m) >= 5e-4 else "",
         "high": say.length(row.height_m) if row.height_m else "",
         "turn": f"{row.turn_deg:+.1f}°" if abs(row.turn_deg) >= 0.05 else "",
         "words": "; ".join(w for w in (row.words, note) if w),
