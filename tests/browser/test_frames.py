@@ -236,3 +236,21 @@ def test_a_viewer_reads_the_sheet_and_changes_nothing(desk: Page):
     expect(desk.get_by_label("Stands for")).to_be_disabled()
     expect(desk.get_by_role("button", name="Log the day")).to_have_count(0)
     assert Sheet.objects.get(shot__number="6").revision == 1
+
+
+def test_what_is_animated_stands_in_hours(desk: Page):
+    desk.get_by_role("link", name="The Lock-Keeper's Heron").click()
+    rooms = desk.get_by_role("navigation", name="Rooms of the production")
+    rooms.get_by_role("link", name="Hours and days").click()
+    desk.get_by_role("tab", name="Animated").click()
+    wings = desk.locator('[data-table="Animation"]')
+    expect(wings).to_contain_text("60 of 98 pictures taken")
+    expect(wings).to_contain_text("an hour measured here")
+    expect(wings.get_by_role("table", name="Blocks")).to_contain_text("First evening")
+    expect(wings.get_by_role("table", name="Days at the table")).to_contain_text("pictures 1 to 40")
+    expect(wings).to_contain_text("Building the set again costs")
+    # What nobody has begun goes by the usual pace.
+    expect(desk.locator('[data-table="Puppet against a screen"]')).to_contain_text("usual 60")
+    nothing_serious(desk)
+    wings.get_by_role("link", name=re.compile("Animation")).click()
+    expect(cell(desk, "part-1", 1)).to_have_text("folded")

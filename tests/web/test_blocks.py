@@ -425,3 +425,50 @@ class TestRebuilt:
     def test_no_picture_is_refused(self, stage, block):
         taken(stage, block, self.moved(0.0))
         assert self.sent(stage, block, b"nothing").status_code == 422
+
+
+class TestAtTheTable:
+    def test_nothing_is_animated_yet(self, stage):
+        assert stage.api.get(f"{stage.path}/at-table").json() == []
+
+    def test_days_blocks_and_what_is_left(self, stage, block):
+        for i in range(6):
+            taken(stage, block, picture(100 + 20 * i))
+        begun = datetime.datetime(2026, 10, 17, 18, 0, tzinfo=datetime.UTC)
+        for i, one in enumerate(Exposure.objects.order_by("number")):
+            one.taken_at = begun + datetime.timedelta(minutes=6 * i)
+            one.save()
+        stage.api.post(f"{stage.path}/plates/{stage.plate.pk}/blocks", {"name": "Rebuilt"})
+        (told,) = stage.api.get(f"{stage.path}/at-table").json()
+        assert told["taken"] == 6
+        assert told["plate"] == stage.plate.name
+        # Ten pictures an hour, as six minutes a picture are.
+        assert told["progress"]["measured"]
+        assert told["progress"]["pictures_per_h"] == pytest.approx(10.0)
+        assert told["progress"]["hours_left"] == pytest.approx((told["pictures"] - 6) / 10.0)
+        assert [(d["day"], d["first"], d["last"]) for d in told["days"]] == [("2026-10-17", 1, 6)]
+        assert told["days"][0]["hours"] == pytest.approx(0.6)
+        assert [(b["name"], b["pictures"]) for b in told["blocks"]] == [
+            ("First", 6),
+            ("Rebuilt", 0),
+        ]
+        assert told["blocks"][0]["ended"] == "2026-10-17"
+        assert told["blocks"][1]["ended"] is None
+        assert told["rebuild"]["low"] < told["rebuild"]["likely"] < told["rebuild"]["high"]
+
+    def test_a_puppet_without_a_picture_goes_by_its_usual_hold(self, stage):
+        stage.plate.kind = "puppet"
+        stage.plate.hold = 2
+        stage.plate.save()
+        day = {"day": "2026-10-18", "first": 1, "last": 24, "hours": 2}
+        sheet = f"{stage.path}/plates/{stage.plate.pk}/sheet"
+        assert stage.api.patch(sheet, {"revision": 0, "worked": [day]}).status_code == 200
+        (told,) = stage.api.get(f"{stage.path}/at-table").json()
+        frames = round(stage.shot.screen_time_s * stage.shot.playback_fps)
+        assert told["pictures"] == (frames + 1) // 2
+        assert told["days"] == [{**day, "hours": 2.0, "by_hand": True}]
+        assert told["progress"]["pictures_per_h"] == pytest.approx(6.0)
+
+    def test_a_plate_that_is_gone_is_not_told(self, stage, block):
+        stage.api.delete(f"{stage.path}/plates/{stage.plate.pk}?revision=1")
+        assert stage.api.get(f"{stage.path}/at-table").json() == []

@@ -135,6 +135,7 @@ TABLE = [
     ("patch", "/cloths/{cloth}", EDIT, Verb.PLAN),
     ("delete", "/cloths/{cloth}", None, Verb.PLAN),
     ("get", "/plates/{plate}/sheet", None, Verb.VIEW),
+    ("get", "/at-table", None, Verb.VIEW),
     ("patch", "/plates/{plate}/sheet", {"revision": 1, "columns": []}, Verb.PLAN),
     ("get", "/shots/{shot}/plates/{plate}/sheet.csv", None, Verb.VIEW),
     ("get", "/shots/{shot}/plates/{plate}/set-map.csv", None, Verb.VIEW),

@@ -18,6 +18,7 @@ from .accounts.api import router as accounts
 from .accounts.devices_api import router as devices
 from .accounts.passkeys_api import router as passkeys
 from .blocks.api import router as blocks
+from .blocks.at_table import router as at_table
 from .board.api import router as board
 from .breakdown.cautions_api import router as cautions
 from .breakdown.continuity_api import router as continuity
@@ -180,6 +181,7 @@ for router in (
     picture_boards,
     rough,
     blocks,
+    at_table,
     uploads,
     board,
     recipes,

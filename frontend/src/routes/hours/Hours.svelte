@@ -9,6 +9,7 @@
   import TopStrip from '../../lib/ui/TopStrip.svelte';
   import VerdictMark from '../../lib/ui/VerdictMark.svelte';
   import { route } from '../../router';
+  import AtTable from './AtTable.svelte';
   import PaceLine from './PaceLine.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -16,7 +17,7 @@
   let all = $state.raw<Schemas['HoursOut'] | null>(null);
   let days = $state.raw<Schemas['DayOut'][]>([]);
   let problem = $state('');
-  let by = $state<'days' | 'shots' | 'recipes' | 'lockoffs' | 'table'>('days');
+  let by = $state<'days' | 'shots' | 'recipes' | 'lockoffs' | 'animated' | 'table'>('days');
 
   async function load(id: string) {
     const path = { params: { path: { production_id: id } } };
@@ -37,7 +38,9 @@
 
   let held = $state.raw<Schemas['HeldLockOff'][]>([]);
   const groups = $derived(
-    by === 'days' || by === 'table' ? [] : ((all?.[by] ?? []) as Schemas['Total'][]),
+    by === 'days' || by === 'table' || by === 'animated'
+      ? []
+      : ((all?.[by] ?? []) as Schemas['Total'][]),
   );
   const full = $derived(Math.max(1, ...groups.flatMap((g) => [g.set.high, g.post.high])));
   const tabs = [
@@ -45,6 +48,7 @@
     { key: 'shots', name: 'Shots' },
     { key: 'recipes', name: 'Recipes' },
     { key: 'lockoffs', name: 'Lock-offs' },
+    { key: 'animated', name: 'Animated' },
     { key: 'table', name: 'The table' },
   ] as const;
   /** Where a working day of eight hours ends on the day's bar. */
@@ -158,6 +162,8 @@
           </li>
         {/each}
       </ol>
+    {:else if by === 'animated'}
+      <AtTable {production} />
     {:else if by === 'table'}
       <table class="mt-3 w-full text-sm">
         <caption class="text-soft text-left">
