@@ -248,7 +248,7 @@ def test_what_is_animated_stands_in_hours(desk: Page):
     expect(wings).to_contain_text("an hour measured here")
     expect(wings.get_by_role("table", name="Blocks")).to_contain_text("First evening")
     expect(wings.get_by_role("table", name="Days at the table")).to_contain_text("pictures 1 to 40")
-    expect(wings).to_contain_text("Building the set again costs")
+    expect(desk.get_by_text("Building a set again costs")).to_be_visible()
     # What nobody has begun goes by the usual pace.
     expect(desk.locator('[data-table="Puppet against a screen"]')).to_contain_text("usual 60")
     nothing_serious(desk)

@@ -15,6 +15,7 @@
       .catch((error: Error) => (problem = error.message));
   });
   const left = $derived((tables ?? []).reduce((sum, table) => sum + table.progress.hours_left, 0));
+  const rebuild = $derived(tables?.[0]?.rebuild ?? null);
   /** The farthest that the bars go: all that a plate takes, in hours. */
   const spent = (table: Schemas['AtTable']) => table.days.reduce((sum, day) => sum + day.hours, 0);
   const full = $derived(
@@ -35,6 +36,9 @@
   <p class="mt-3">
     About <b>{hours(left)}</b> at the table are left for
     {tables.length === 1 ? 'one plate' : `${tables.length} plates`}.
+    {#if rebuild}<span class="text-soft"
+        >Building a set again costs {range(rebuild)}: every block more is one.</span
+      >{/if}
   </p>
   <ul class="mt-2 grid gap-3">
     {#each tables as table (table.plate_id)}
@@ -64,7 +68,7 @@
           {#if p.pictures_left === 0}
             All of it stands, in {hours(done)}.
           {:else}
-            {hours(done)} at work; {p.pictures_left}
+            {done > 0 ? `${hours(done)} at work` : 'Nobody has begun'}; {p.pictures_left}
             {p.pictures_left === 1 ? 'picture is' : 'pictures are'} left, about
             <b>{hours(p.hours_left)}</b>
             {p.measured
@@ -73,11 +77,6 @@
               {p.days_left}
               {p.days_left === 1 ? 'day' : 'days'} more, as the days have come so far done on
               <b>{dayInWords(p.done_on)}</b>{/if}.
-          {/if}
-          {#if p.pictures_left > 0}
-            <span class="text-soft"
-              >Building the set again costs {range(table.rebuild)}: every block more is one.</span
-            >
           {/if}
         </p>
         {#if table.trouble}<p role="alert">

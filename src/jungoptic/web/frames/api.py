@@ -142,7 +142,8 @@ def _one(shot: Shot, plate: Plate, sheet: Sheet, key: str) -> tuple[Column, Char
         raise Refused("column", f"{column.name}: {error}") from error
 
 
-def _file(content: bytes | str, kind: str, name: str) -> HttpResponse:
+def as_file(content: bytes | str, kind: str, name: str) -> HttpResponse:
+    """A file to take along; a PDF is shown where it is asked for."""
     response = HttpResponse(content, content_type=kind)
     how = "inline" if kind == "application/pdf" else "attachment"
     response["Content-Disposition"] = f'{how}; filename="{name}"'
@@ -198,7 +199,7 @@ def print_sheet(
     with say.written_in(notation.core()):
         beats = {b.frame: b.name for b in shot.beats if b.plate_id in (None, plate.id)}
         page = sheet_html(title, plate, _computed(shot, plate, sheet), beats)
-    return _file(pdf(page), "application/pdf", "sheet.pdf")
+    return as_file(pdf(page), "application/pdf", "sheet.pdf")
 
 
 @router.get(PLATE + "/chart.csv", response=bytes)
@@ -249,7 +250,7 @@ def chart_program(
     _, shot, plate, sheet = _kept(production, pk, plate_id)
     own, chart = _one(shot, plate, sheet, column)
     text = program(chart, own.name, shot.delivery.fps, plate.kind not in TIMELESS)
-    return _file(text, "text/plain; charset=utf-8", f"move-{slug(own.name)}.gcode")
+    return as_file(text, "text/plain; charset=utf-8", f"move-{slug(own.name)}.gcode")
 
 
 @router.get(PLATE + "/chart.pdf", response=bytes)
@@ -264,7 +265,7 @@ def print_chart(
     production = enter(request, production_id, Verb.VIEW)
     title, shot, plate, sheet = _kept(production, pk, plate_id)
     own, chart = _one(shot, plate, sheet, column)
-    return _file(pdf(chart_html(title, plate, own, chart)), "application/pdf", "chart.pdf")
+    return as_file(pdf(chart_html(title, plate, own, chart)), "application/pdf", "chart.pdf")
 
 
 @router.get(PLATE + "/lapse.csv", response=bytes)
@@ -304,4 +305,4 @@ def print_strip(
             "radius_mm", "Say how far from its middle the strip is stuck: the radius in mm."
         )
     page = strip_html(title, plate, own, places, radius if chart.unit == "deg" else None)
-    return _file(pdf(page), "application/pdf", "strip.pdf")
+    return as_file(pdf(page), "application/pdf", "strip.pdf")

@@ -16,7 +16,7 @@ from jungoptic.core.stage.marks import fixed_points, place_from_tapes
 from jungoptic.core.words import quantities as say
 
 from ..calc.api import NotationFields, PlateQuestion, case_or_refused, stored_plate
-from ..frames.api import SheetQuestion
+from ..frames.api import SheetQuestion, as_file
 from ..frames.fields import SheetFields
 from ..frames.sheets import fields_of
 from ..permissions import Verb, enter
@@ -115,6 +115,4 @@ def print_map(
     with say.written_in(notation.core()):
         title, shot, case, sheet, found = _kept(production, pk, plate_id)
         page = map_html(production, title, case, sheet, found, angles_on(shot, case.plate))
-    response = HttpResponse(pdf(page), content_type="application/pdf")
-    response["Content-Disposition"] = 'inline; filename="set-map.pdf"'
-    return response
+    return as_file(pdf(page), "application/pdf", "set-map.pdf")
