@@ -12,9 +12,10 @@ import pytest
 from skimage.registration import phase_cross_correlation
 
 from jungoptic.core.impossible import Impossible
+from jungoptic.core.pictures import align
 from jungoptic.core.pictures.align import between, changed, exposure, laid_back
 from jungoptic.core.pictures.sequence import shift_px
-from jungoptic.core.pictures.tone import to_light, to_record
+from jungoptic.core.pictures.tone import brightest, to_light, to_record
 
 RIM = 32
 
@@ -193,3 +194,32 @@ def test_in_a_large_picture_lit_brighter_nothing_has_changed():
     brighter = first * 1.1
     away = changed(first, brighter, between(first, brighter))
     assert np.percentile(away, 99.0) < 0.01
+
+
+@pytest.mark.parametrize("seed", [1, 2])
+def test_some_places_tell_the_light_as_all_do(seed, monkeypatch):
+    """A large picture is asked at places all over it; all of them say the same to 0.002 stop."""
+    a, _ = pair(seed, 1080, 1920, 0.0, 0.0)
+    b = to_record(to_light(a) * np.float32((1.3, 1.2, 1.1)))
+    # Stripes as far apart as places could be, and somebody who covers a third.
+    b[:, ::10] *= np.float32(0.97)
+    b[:, 600:1200] = textured(seed + 5, 1080, 600)
+    a, b = grainy(a, 1), grainy(b, 2)
+    some = exposure(a, b)
+    monkeypatch.setattr(align, "PLACES", a.size)
+    every = exposure(a, b)
+    assert some.stops == pytest.approx(every.stops, abs=0.002)
+    assert some.mired == pytest.approx(every.mired, abs=0.5)
+    assert some.common == every.common
+
+
+def test_the_line_through_pixels_is_the_one_of_numpy():
+    dice = np.random.default_rng(4)
+    x = dice.uniform(0.0, 1.0, 50_000)
+    y = 1.07 * x - 0.02 + dice.normal(0.0, 0.01, x.shape)
+    assert align._line(x, y) == pytest.approx(tuple(np.polyfit(x, y, 1)), rel=1e-9)
+
+
+def test_the_brightest_colour_of_each_place():
+    picture = textured(3, 40, 60)
+    assert (brightest(picture) == picture.max(axis=2)).all()

@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike
 
 from ..camera import Array
 from ..impossible import Impossible
-from .tone import Flags, Picture, as_picture, luma, to_light
+from .tone import Flags, Picture, as_picture, brightest, luma, to_light
 
 #: Which colour of light a cloth is told by, and the two it is told against.
 SIDES: dict[str, tuple[int, int, int]] = {
@@ -95,7 +95,7 @@ def _difference(light: Picture, colour: str) -> Picture:
 
 
 def _over_black(light: Picture) -> Picture:
-    bright = light.max(axis=2)
+    bright = brightest(light)
     floor = float(np.percentile(bright, 10.0)) * 2.0
     if floor > SHINES / 2.0:
         return np.ones(bright.shape, dtype=np.float32)

@@ -9,6 +9,7 @@ Source: features of Lowe 2004 (SIFT), a similarity through those that agree (Fis
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import cast
 
 import cv2
@@ -56,12 +57,17 @@ def best(one: Picture, two: Picture, where: Flags) -> tuple[Array, Flags]:
 
     Raises Impossible where nothing in the two is alike.
     """
-    still = np.eye(2, 3)
-    starts = [
-        w for w in (_by_features(one, two, where), still, by_shift(one, two)) if w is not None
-    ]
+    # Each way to begin is worked out only where those before it led nowhere.
+    starts: tuple[Callable[[], Array | None], ...] = (
+        lambda: _by_features(one, two, where),
+        lambda: np.eye(2, 3),
+        lambda: by_shift(one, two),
+    )
     found: tuple[Array, Flags] | None = None
-    for start in starts:
+    for begin in starts:
+        start = begin()
+        if start is None:
+            continue
         warp, alike = refined(one, two, start, where)
         if found is None or alike.sum() > 1.2 * found[1].sum():
             found = warp, alike

@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from ..impossible import Impossible
 from .keying import SIDES, cloth, matte
-from .tone import CLIPPED, Flags, Picture, as_picture
+from .tone import CLIPPED, Flags, Picture, as_picture, brightest
 
 #: A pixel is kept from here on, and is a hole below it.
 SOLID = 0.9
@@ -177,11 +177,11 @@ CRUSHED, SHINES = 0.02, 0.5
 def levels(picture: ArrayLike) -> Levels:
     """What of a picture (h, w, 3) as recorded is clipped and crushed."""
     shown = as_picture("picture", picture)
-    brightest = shown.max(axis=2)
-    over, shining = brightest >= CLIPPED, brightest >= SHINES
+    most = brightest(shown)
+    over, shining = most >= CLIPPED, most >= SHINES
     return Levels(
         float(over.mean()),
-        float((brightest <= CRUSHED).mean()),
+        float((most <= CRUSHED).mean()),
         float(shining.mean()),
         float(over[shining].mean()) if shining.any() else 0.0,
     )
