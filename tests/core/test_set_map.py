@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core.drawings.set_map import set_drawing
 from jungoptic.core.frames.laid_out import TAPE_M, StandingPiece, edges_of, laid_out, place_error_m
+from jungoptic.core.frames.reached import MOST_POSES, SQUARES, TESTS, Fineness
 from jungoptic.core.frames.reaching import (
     CAMERA_CLEAR_M,
     PERSON_M,
@@ -282,7 +283,8 @@ class TestReach:
         found = finding(report, "set-reach")
         assert found.verdict is Verdict.BREAKS
         assert "Roll Quay out: then it is 300 mm" in found.sentence
-        assert report.reached[0].opened_m == pytest.approx(0.3, abs=0.02)
+        assert report.way is not None
+        assert report.way.away_m == pytest.approx(0.3, abs=0.02)
 
     def test_a_section_in_the_middle_does_not_roll_and_a_trap_door_opens(self):
         wide = replace(TABLE, left_m=-3.0, right_m=3.0, far_m=4.0, sides=("far",))
@@ -297,6 +299,32 @@ class TestReach:
         small = replace(trap, width_m=0.3)
         report = told(far_in, replace(wide, pieces=(small,)))
         assert "nobody gets up" in finding(report, "set-rolls").sentence
+
+    def test_a_set_without_any_size_has_no_squares(self):
+        point = SetMap(left_m=0.0, right_m=0.0, near_m=1.0, far_m=1.0)
+        report = told(stage(), point)
+        assert report.cells == ()
+        assert report.reached[0].away_m is not None
+
+    def test_a_crowded_set_is_looked_over_more_coarsely(self):
+        """The number of arms that are asked about stays bounded, whatever stands there."""
+        for things, pieces in ((1, 3), (1, 260), (40, 60), (200, 260)):
+            fine = Fineness.of(things, pieces)
+            asked = (fine.poses * max(things, 1) + fine.squares**2) * fine.stands * (pieces + 1)
+            assert asked <= 3 * TESTS or fine.poses == 4
+        assert Fineness.of(1, 5) == Fineness(MOST_POSES, 400, SQUARES)
+
+    def test_two_hundred_things_and_sixty_sections_are_answered(self):
+        crowd = [
+            replace(HERON, id=f"h{i}", x_m=-0.9 + 0.009 * i, y_m=1.1 + 0.005 * i)
+            for i in range(200)
+        ]
+        pieces = tuple(
+            piece(key=f"p-{i}", x_m=-0.9 + 0.03 * i, y_m=2.0, width_m=0.02, opens="rolls")
+            for i in range(60)
+        )
+        report = told(stage(HERON, *crowd), replace(TABLE, pieces=pieces))
+        assert len(report.reached) == 201
 
     def test_no_side_at_all_is_told(self):
         report = told(stage(), replace(TABLE, sides=()))

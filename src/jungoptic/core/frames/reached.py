@@ -11,20 +11,24 @@ import numpy as np
 from ..camera import Array
 from ..judging.people import there
 from ..plan.people import Person
-from ..plan.set_map import Side
+from ..plan.set_map import Opens, Side
 from ..plan.sheet import POSED, Sheet
 from ..plan.standins import StandIn
 from ..stage.case import Case
 from .follows import chart_of, told_by_story
 from .laid_out import SetEdges, StandingPiece
 from .picture import Moved, middles_of
-from .reaching import USUAL_REACH_M, arms_m, can_open, places_to_stand, shoulder_m
+from .reaching import MOST_PLACES, USUAL_REACH_M, arms_m, can_open, places_to_stand, shoulder_m
 from .timing import changed_at
 
 #: Poses of one thing that stand this near to one another are reached alike, metres.
 SAME_M = 0.005
 #: The most places of one thing that are asked about.
-MOST_PLACES = 240
+MOST_POSES = 240
+#: A hand comes down on what it poses: the straight of an arm ends this far above it (judgement).
+HAND_M = 0.12
+#: A set is looked over in at most so many squares along its longer side.
+SQUARES = 28
 
 
 @dataclass(frozen=True)
@@ -45,7 +49,7 @@ class Arm:
 class Reached:
     """One thing that is posed: how many poses; how far the farthest of them is from where somebody
     can stand (None: no arm gets there), at which frame; how many are beyond an arm, the first at
-    frame `first`; which piece lets somebody nearer, and how far the farthest is then."""
+    frame `first`."""
 
     thing_id: str
     name: str
@@ -54,9 +58,6 @@ class Reached:
     frame: int
     beyond: int
     first: int | None
-    opened: str | None = None
-    opens: str = ""
-    opened_m: float | None = None
     #: Where its poses are, stage metres.
     places: tuple[tuple[float, float], ...] = ()
 
@@ -108,45 +109,65 @@ def poses_of(case: Case, sheet: Sheet) -> list[Posed]:
     return found
 
 
+#: An answer asks of at most so many arms whether a piece is in their way.
+TESTS = 6_000_000
+
+
+@dataclass(frozen=True)
+class Fineness:
+    """How finely a set is looked over, so that a large one is answered in time too: places of each
+    thing that is posed, places to stand, and squares along the longer side of the set."""
+
+    poses: int
+    stands: int
+    squares: int
+
+    @staticmethod
+    def of(things: int, pieces: int) -> Fineness:
+        """For so many things that are posed among so many pieces."""
+        asked = TESTS / (pieces + 1)
+        poses = min(max(int(asked / (MOST_PLACES * max(things, 1))), 4), MOST_POSES)
+        stands = min(max(int(asked / (poses * max(things, 1))), 40), MOST_PLACES)
+        squares = min(max(int(math.sqrt(asked / stands)), 8), SQUARES)
+        return Fineness(poses, stands, squares)
+
+
 def _distances(
-    case: Case, arm: Arm, places: Array, posed: Posed, blocks: Sequence[StandingPiece]
+    case: Case,
+    arm: Arm,
+    places: Array,
+    posed: Posed,
+    blocks: Sequence[StandingPiece],
+    most: int,
 ) -> Array:
-    """How far each pose is from where somebody can stand (f,): each place that differs once."""
-    keys = np.round(posed.at / SAME_M).astype(np.int64)
+    """How far each pose is from where somebody can stand (f,): each place that differs once, of
+    very many `most`, the others as the one beside them."""
+    keys = np.round(posed.at / SAME_M)
     _, first, back = np.unique(keys, axis=0, return_index=True, return_inverse=True)
-    if len(first) > MOST_PLACES:
-        chosen = np.linspace(0, len(first) - 1, MOST_PLACES).round().astype(int)
-        nearest = np.searchsorted(chosen, np.arange(len(first))).clip(0, MOST_PLACES - 1)
-        first, back = first[chosen], nearest[back.ravel()]
-    shoulder = shoulder_m(case.plate, arm.height_m)
+    back = back.ravel()
+    if len(first) > most:
+        chosen = np.linspace(0, len(first) - 1, most).round().astype(int)
+        nearest = np.searchsorted(chosen, np.arange(len(first))).clip(0, most - 1)
+        first, back = first[chosen], nearest[back]
     hands = posed.at[first] + (0.0, 0.0, HAND_M)
+    shoulder = shoulder_m(case.plate, arm.height_m)
     away = arms_m(places, hands, shoulder, blocks, posed.thing.id)
-    found: Array = away[back.ravel()]
+    found: Array = away[back]
     return found
 
 
 def reached_from(
     case: Case,
     arm: Arm,
-    edges: SetEdges,
-    sides: Sequence[Side],
     laid: Sequence[StandingPiece],
     places: Array,
     posed: Posed,
+    fine: Fineness,
 ) -> Reached:
-    away = _distances(case, arm, places, posed, laid)
+    """How far the poses of a thing are from `places` to stand at."""
+    away = _distances(case, arm, places, posed, laid, fine.poses)
     worst = int(away.argmax())
     beyond = np.nonzero(away > arm.reach_m)[0]
-    opened, opened_m, opens = None, None, ""
-    if len(beyond):
-        for piece in laid:
-            if not can_open(piece, edges, sides):
-                continue
-            rest = [p for p in laid if p is not piece]
-            more = places_to_stand(case, edges, sides, [piece])
-            then = float(_distances(case, arm, more, posed, rest).max())
-            if math.isfinite(then) and then < min(float(away.max()), opened_m or math.inf):
-                opened, opened_m, opens = piece.name, then, piece.opens
     most = float(away[worst])
     different = dict.fromkeys((round(float(x), 3), round(float(y), 3)) for x, y, _ in posed.at)
     return Reached(
@@ -157,26 +178,61 @@ def reached_from(
         posed.frames[worst],
         len(beyond),
         posed.frames[int(beyond[0])] if len(beyond) else None,
-        opened,
-        opens,
-        opened_m,
-        tuple(different)[:MOST_PLACES],
+        places=tuple(different)[:MOST_POSES],
     )
 
 
-#: A hand comes down on what it poses: the straight of an arm ends this far above it (judgement).
-HAND_M = 0.12
-#: The set is looked over in so many squares along its longer side.
-SQUARES = 28
+@dataclass(frozen=True)
+class WayIn:
+    """A piece that lets somebody nearer, how it `opens`, and how far the farthest pose is then."""
+
+    name: str
+    opens: Opens
+    away_m: float
+
+
+#: So many pieces beside a thing are asked whether they let somebody in, with so many of its poses.
+WAYS, WAY_POSES = 6, 12
+
+
+def way_in(
+    case: Case,
+    arm: Arm,
+    edges: SetEdges,
+    sides: Sequence[Side],
+    laid: Sequence[StandingPiece],
+    posed: Posed,
+    away_m: float,
+) -> WayIn | None:
+    """The piece whose opening brings somebody nearest to all poses of a thing, nearer than
+    `away_m`; None where none does."""
+    at = posed.at[:, :2].mean(axis=0)
+    can = [piece for piece in laid if can_open(piece, edges, sides)]
+    can.sort(key=lambda piece: math.dist(piece.place(0.0, piece.depth_m / 2.0), at))
+    best: WayIn | None = None
+    for piece in can[:WAYS]:
+        rest = [p for p in laid if p is not piece]
+        places = places_to_stand(case, edges, sides, [piece])
+        then = float(_distances(case, arm, places, posed, rest, WAY_POSES).max())
+        if then < min(away_m, math.inf if best is None else best.away_m):
+            best = WayIn(piece.name, piece.opens, then)
+    return best
 
 
 def beyond_arms(
-    case: Case, arm: Arm, edges: SetEdges, laid: Sequence[StandingPiece], places: Array
+    case: Case,
+    arm: Arm,
+    edges: SetEdges,
+    laid: Sequence[StandingPiece],
+    places: Array,
+    squares: int = SQUARES,
 ) -> tuple[tuple[float, float, float], ...]:
     """Squares of the set, by their lower left corner and side, where no arm gets to what stands on
     the ground or on a piece."""
     wide, deep = edges.right_m - edges.left_m, edges.far_m - edges.near_m
-    side = max(wide, deep) / SQUARES
+    side = max(wide, deep) / squares
+    if side <= 0.0:
+        return ()
     xs = edges.left_m + (np.arange(math.ceil(wide / side - 1e-9)) + 0.5) * side
     ys = edges.near_m + (np.arange(math.ceil(deep / side - 1e-9)) + 0.5) * side
     x, y = (g.ravel() for g in np.meshgrid(xs, ys))

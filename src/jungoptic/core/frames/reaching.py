@@ -57,10 +57,14 @@ def open_sides(case: Case, edges: SetEdges, sides: Sequence[Side]) -> tuple[Side
 
 
 def places_to_stand(
-    case: Case, edges: SetEdges, sides: Sequence[Side], opened: Sequence[StandingPiece] = ()
+    case: Case,
+    edges: SetEdges,
+    sides: Sequence[Side],
+    opened: Sequence[StandingPiece] = (),
+    most: int = MOST_PLACES,
 ) -> Array:
     """Places (n, 2) along the open `sides` of a set and round its `opened` pieces, clear of camera
-    and lamps."""
+    and lamps; about `most` of them."""
     corners = {
         "near": ((edges.left_m, edges.near_m), (edges.right_m, edges.near_m)),
         "far": ((edges.left_m, edges.far_m), (edges.right_m, edges.far_m)),
@@ -75,7 +79,7 @@ def places_to_stand(
         return np.empty((0, 2))
     ends = np.array(lines)
     lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
-    step = max(STEP_M, float(lengths.sum()) / MOST_PLACES)
+    step = max(STEP_M, float(lengths.sum()) / most)
     rows = []
     for (a, b), long in zip(ends, lengths, strict=True):
         parts = np.linspace(0.0, 1.0, int(long / step) + 2)[:, None]

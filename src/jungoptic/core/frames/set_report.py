@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.plate import TIMELESS
@@ -16,7 +16,17 @@ from ..stage.marks import FixedPoint, fixed_points
 from ..stage.rooms import room_fit
 from ..words.quantities import length
 from .laid_out import TAPE_M, WEAK_DEG, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
-from .reached import Arm, Reached, arm_of, beyond_arms, poses_of, reached_from
+from .reached import (
+    Arm,
+    Fineness,
+    Reached,
+    WayIn,
+    arm_of,
+    beyond_arms,
+    poses_of,
+    reached_from,
+    way_in,
+)
 from .reaching import LEANS_M, PERSON_M, can_open, open_sides, places_to_stand
 
 
@@ -35,11 +45,14 @@ class SetReport:
     sides: tuple[Side, ...]
     reached: tuple[Reached, ...]
     findings: tuple[Finding, ...]
-    cells: tuple[tuple[float, float, float], ...] = field(default=())
+    cells: tuple[tuple[float, float, float], ...] = ()
+    #: What lets somebody nearer to the thing that is farthest from any arm.
+    way: WayIn | None = None
 
 
-def set_report(case: Case, sheet: Sheet) -> SetReport:
-    """What the set map of a sheet comes to; an empty one where none was drawn.
+def set_report(case: Case, sheet: Sheet, squares: bool = True) -> SetReport:
+    """What the set map of a sheet comes to; an empty one where none was drawn. `squares`: whether
+    to look over the whole set as well, which only a drawing of it needs.
 
     Raises Impossible for a move of the sheet that makes no sense.
     """
@@ -58,21 +71,31 @@ def set_report(case: Case, sheet: Sheet) -> SetReport:
         _over_edge(edges, laid),
         *(_shut_in(p, edges, sides) for p in laid if p.opens),
     ]
+    way: WayIn | None = None
     if arm is not None:
-        places = places_to_stand(case, edges, sides)
-        reached = tuple(reached_from(case, arm, edges, sides, laid, places, p) for p in posed)
-        cells = beyond_arms(case, arm, edges, laid, places)
-        found.append(_within(arm, reached, told.sides, sides))
+        fine = Fineness.of(len(posed), len(laid))
+        places = places_to_stand(case, edges, sides, most=fine.stands)
+        reached = tuple(reached_from(case, arm, laid, places, p, fine) for p in posed)
+        if squares:
+            cells = beyond_arms(case, arm, edges, laid, places, fine.squares)
+        if reached:
+            number = max(range(len(reached)), key=lambda i: _away(reached[i]))
+            worst = _away(reached[number])
+            if worst > arm.reach_m:
+                way = way_in(case, arm, edges, sides, laid, posed[number], worst)
+            found.append(_within(arm, reached[number], way, told.sides, sides))
     kept = tuple(worst_first([f for f in found if f is not None]))
-    return SetReport(edges, fixed_points(case), laid, rows, arm, sides, reached, kept, cells)
+    ends = fixed_points(case)
+    return SetReport(edges, ends, laid, rows, arm, sides, reached, kept, cells, way)
+
+
+def _away(reached: Reached) -> float:
+    return math.inf if reached.away_m is None else reached.away_m
 
 
 def _within(
-    arm: Arm, reached: Sequence[Reached], told: Sequence[Side], sides: Sequence[Side]
-) -> Finding | None:
-    if not reached:
-        return None
-    worst = max(reached, key=lambda r: math.inf if r.away_m is None else r.away_m)
+    arm: Arm, worst: Reached, way: WayIn | None, told: Sequence[Side], sides: Sequence[Side]
+) -> Finding:
     away = worst.away_m
     verdict = Verdict.BREAKS if away is None else banded(away, arm.reach_m, arm.reach_m + LEANS_M)
     reach = length(arm.reach_m)
@@ -86,7 +109,7 @@ def _within(
                 if not told
                 else ": what stands between is in the way."
             )
-            + _cure(worst)
+            + _cure(way)
         )
     elif verdict is Verdict.HOLDS:
         said = (
@@ -109,20 +132,20 @@ def _within(
                 if verdict is Verdict.STRAINS
                 else "No arm gets there."
             )
-            + _cure(worst)
+            + _cure(way)
         )
     working = () if away is None else (_working(arm, worst, away),)
     return Finding("set-reach", "Reach", verdict, said, working)
 
 
-def _cure(worst: Reached) -> str:
-    if worst.opened is None or worst.opened_m is None:
+def _cure(way: WayIn | None) -> str:
+    if way is None:
         return (
             " Move the set, not the animator: let a piece near it roll out, cut a trap door, or "
             "make the set narrower."
         )
-    how = f"Roll {worst.opened} out" if worst.opens == "rolls" else f"Open {worst.opened}"
-    return f" {how}: then it is {length(worst.opened_m)}."
+    how = f"Roll {way.name} out" if way.opens == "rolls" else f"Open {way.name}"
+    return f" {how}: then it is {length(way.away_m)}."
 
 
 def _working(arm: Arm, worst: Reached, away: float) -> Working:

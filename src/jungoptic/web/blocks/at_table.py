@@ -15,6 +15,7 @@ from pydantic import BaseModel
 
 from jungoptic.core.cost.effort import Hours, line
 from jungoptic.core.frames.pace import Progress, Sitting, progress, worked_by
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan.sheet import Worked
 
 from ..permissions import Verb, enter
@@ -75,11 +76,16 @@ def all_at_table(request: HttpRequest, production_id: uuid.UUID) -> Any:
     wanted = Q(kind="puppet") | Q(pk__in=list(blocks))
     plates = plates_of(production).filter(wanted).select_related("shot")
     told = plates.order_by("shot__position", "created_at", "id")[:MOST]
-    return [_told(production, plate, blocks[plate.pk]) for plate in told]
+    rows = (_told(production, plate, blocks[plate.pk]) for plate in told)
+    return [row for row in rows if row is not None]
 
 
-def _told(production: Production, plate: Any, blocks: list[Any]) -> AtTable:
-    table = Table(production, plate)
+def _told(production: Production, plate: Any, blocks: list[Any]) -> AtTable | None:
+    """A plate with all of it; None where its shot is too long for any sheet."""
+    try:
+        table = Table(production, plate)
+    except Impossible:
+        return None
     report, sat = table.report, table.sat()
     taken, frames = list(table.taken), report.frames
     worked = [*table.sheet.worked, *worked_by(sat, taken, frames)]

@@ -111,7 +111,7 @@ def _out_of_reach(shot: Shot, plate: Plate, sheet: Sheet) -> tuple[Finding, ...]
     except Impossible:
         # A stage that cannot be: the map itself says why, and the sheet is worth having.
         return ()
-    found = () if case is None else set_report(case, sheet).findings
+    found = () if case is None else set_report(case, sheet, squares=False).findings
     return tuple(f for f in found if f.key == "set-reach" and f.verdict is not Verdict.HOLDS)
 
 

@@ -8,6 +8,7 @@ from jungoptic.core.drawings.set_map import set_drawing
 from jungoptic.core.frames.laid_out import SetEdges, StandingPiece, Taped
 from jungoptic.core.frames.reached import Arm
 from jungoptic.core.frames.set_report import SetReport
+from jungoptic.core.impossible import Impossible
 from jungoptic.core.plan import Plate, Shot, seen_from_own
 from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.plate import BUILT
@@ -23,7 +24,7 @@ from ..frames.set_fields import SetPieceFields
 
 class ReachedAnswer(BaseModel):
     """A thing that is posed: how far its farthest pose is from where somebody can stand (null: no
-    arm gets there), how many poses are beyond an arm, and which piece lets somebody nearer."""
+    arm gets there), and how many poses are beyond an arm, the first at frame `first`."""
 
     thing_id: str
     name: str
@@ -32,9 +33,6 @@ class ReachedAnswer(BaseModel):
     frame: int
     beyond: int
     first: int | None
-    opened: str | None
-    opens: str
-    opened_m: float | None
 
 
 class SetAngle(BaseModel):
@@ -99,7 +97,11 @@ def angles_on(shot: Shot, plate: Plate) -> list[SetAngle]:
     built = [p for p in shot.plates if p.kind in BUILT and p.scale == plate.scale]
     found = []
     for one in [plate, *(p for p in built if p.id != plate.id)]:
-        case = Case.of(seen_from_own(shot, one), one)
+        try:
+            case = Case.of(seen_from_own(shot, one), one)
+        except Impossible:
+            # Another plate that cannot be filmed is no angle, and no reason to tell nothing.
+            case = None
         if case is not None:
             extent = set_extent(case)
             found.append(
