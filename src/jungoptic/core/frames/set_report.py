@@ -103,7 +103,7 @@ def _within(
         said = (
             f"No arm gets to {worst.name} at frame {worst.frame}"
             + (
-                f": what stands there leaves no side with {length(PERSON_M)} for a person."
+                f": the walls leave at no side the {length(PERSON_M)} that a person needs."
                 if told and not sides
                 else ": nobody can stand at any side of this set."
                 if not told
@@ -114,7 +114,11 @@ def _within(
     elif verdict is Verdict.HOLDS:
         said = (
             f"Everything posed is within reach: {worst.name}, the farthest, is {length(away)} from "
-            f"where {arm.whose} {reach}, can stand."
+            + (
+                f"where {arm.name}, who reaches {reach}, can stand."
+                if arm.name
+                else f"where somebody can stand; an arm reaches {reach}."
+            )
         )
     else:
         many = (
