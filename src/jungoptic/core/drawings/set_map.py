@@ -20,15 +20,8 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
     """The set map as it is drawn, on screen and on paper: its bounds hold the set, its room camera
     and ends of tapes as well."""
     edges = found.edges
-    corners: dict[str, tuple[Point, Point]] = {
-        "near": ((edges.left_m, edges.near_m), (edges.right_m, edges.near_m)),
-        "far": ((edges.left_m, edges.far_m), (edges.right_m, edges.far_m)),
-        "left": ((edges.left_m, edges.near_m), (edges.left_m, edges.far_m)),
-        "right": ((edges.right_m, edges.near_m), (edges.right_m, edges.far_m)),
-    }
-    table = (*corners["near"], corners["far"][1], corners["far"][0])
-    whole = [Shape("table", table, True)]
-    whole += _upright(camera_from_above(case, *_camera(case)))
+    camera = _upright(camera_from_above(case, *_camera(case)))
+    whole = [Shape("table", edges.outline, True), *camera]
     ends = [(end.x_m, end.y_m) for end in found.fixed]
     whole += [Shape("fixed", (end,)) for end in ends]
     whole += [Shape("piece", piece.corners, True) for piece in found.laid]
@@ -36,7 +29,7 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
     bounds = bounds_of([s for s in whole if s.role in ("table", "piece")])
     size = max(bounds[2] - bounds[0], bounds[3] - bounds[1])
     shapes = [whole[0], *_squares(found)]
-    shapes += [Shape("stand", corners[side]) for side in found.sides]
+    shapes += [Shape("stand", edges.line(side)) for side in found.sides]
     shapes += [_piece(piece) for piece in found.laid]
     shapes += [
         Shape("pose", _diamond(x, y, size * POSE), True)
@@ -44,7 +37,7 @@ def set_drawing(case: Case, found: SetReport) -> Drawing:
         for x, y in thing.places
     ]
     shapes += _upright(lamp_shapes(case, lambda x, y, z: (y, -x)))
-    shapes += _upright(camera_from_above(case, *_camera(case)))
+    shapes += camera
     for x, y in ends:
         arm = size * CROSS
         shapes.append(Shape("fixed", ((x - arm, y), (x + arm, y))))

@@ -10,12 +10,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..camera import Array
-from ..impossible import Impossible
 from ..moves import layer_px_per_frame
 from ..plan.plate import Plate
 from ..plan.shot import Shot
 from ..plan.standins import StandIn
-from ..stage.coverage import coverage
+from ..stage.coverage import covered
 from ..stage.spots import velocities
 from .picture import Moved, middles_of
 
@@ -78,7 +77,7 @@ def _belt(
         return None
     way = one.chart.reached
     fastest = float(np.abs(np.diff(way, prepend=0.0)).max(initial=0.0))
-    travel = float(np.ptp(np.append(way, 0.0))) / 1000.0
+    travel = one.chart.travel / 1000.0
     away = ahead / plate.scale
     focal_px, fps = camera.focal_px(float(shot.delivery.width_px)), shot.delivery.fps
     course = velocities([thing])[0]
@@ -107,16 +106,8 @@ def _painted(shot: Shot, thing: StandIn, scale: float) -> tuple[float | None, fl
     the stage; None where the plane of the thing is never wholly ahead of the lens."""
     camera, move = shot.world.camera(shot.delivery), shot.move
     parts = [0.0] if move.still else np.linspace(0.0, 1.0, 9)
-    seen = []
-    for part in parts:
-        then = move.moved(camera, float(part))
-        try:
-            seen.append(coverage(then, thing.y_m - then.position_m[1]))
-        except Impossible:
-            return None, None
-    left, right = min(s.left_m for s in seen), max(s.right_m for s in seen)
-    foot, top = min(s.bottom_m for s in seen), max(s.top_m for s in seen)
-    return (right - left) / scale, max(top - foot, 0.0) / scale
+    seen = covered([move.moved(camera, float(part)) for part in parts], thing.y_m)
+    return (None, None) if seen is None else (seen.width_m / scale, seen.height_m / scale)
 
 
 def _beside(belt: Belt, way: Array, nearest: Belt, first: Array) -> Belt:

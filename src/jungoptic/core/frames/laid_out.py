@@ -12,15 +12,15 @@ from numpy.typing import NDArray
 
 from ..camera import Array
 from ..plan.plate import PlacedLamp
-from ..plan.set_map import Opens, SetMap, SetPiece
+from ..plan.set_map import Opens, SetMap, SetPiece, Side
 from ..plan.standins import StandIn, measured_points
 from ..stage.case import Case
-from ..stage.marks import fixed_points, mark_at
+from ..stage.marks import mark_at
 
 #: What a tape is read and held to (judgement: half a centimetre over a few metres).
 TAPE_M = 0.005
-#: Two tapes that cross at less than this find a place badly, degrees (common practice).
-WEAK_DEG = 20.0
+#: A place seen from above: to the right, and ahead.
+Place = tuple[float, float]
 #: A set goes on beyond what stands on it (judgement), and is at least so wide and deep.
 BEYOND_M, LEAST_M = 0.05, 0.4
 #: The set of a plate in which nothing stands yet: to each side, and from here to there.
@@ -84,6 +84,26 @@ class SetEdges:
     right_m: float
     near_m: float
     far_m: float
+
+    @property
+    def outline(self) -> tuple[Place, Place, Place, Place]:
+        """Its corners: near left, near right, far right, far left."""
+        return (
+            (self.left_m, self.near_m),
+            (self.right_m, self.near_m),
+            (self.right_m, self.far_m),
+            (self.left_m, self.far_m),
+        )
+
+    def line(self, side: Side) -> tuple[Place, Place]:
+        """One edge, from corner to corner."""
+        near_left, near_right, far_right, far_left = self.outline
+        return {
+            "near": (near_left, near_right),
+            "far": (far_left, far_right),
+            "left": (near_left, far_left),
+            "right": (near_right, far_right),
+        }[side]
 
     def inside_m(self, x_m: float, y_m: float) -> float:
         """How far a place is inside its nearest edge; minus: outside."""
@@ -279,12 +299,7 @@ def place_error_m(case: Case, x_m: float, y_m: float) -> float | None:
     e = t sqrt(2) / sin(crossing): error of an intersection of two distances (plane surveying, from
     memory).
     """
-    at = np.array([x_m, y_m])
-    left, right = (np.array([end.x_m, end.y_m]) - at for end in fixed_points(case))
-    lengths = float(np.hypot(*left)) * float(np.hypot(*right))
-    if lengths <= 0.0:
+    mark = mark_at(case, "", "", x_m, y_m)
+    if mark.weak:
         return None
-    crossing = abs(float(left[0] * right[1] - left[1] * right[0])) / lengths
-    if crossing < math.sin(math.radians(WEAK_DEG)):
-        return None
-    return TAPE_M * math.sqrt(2.0) / crossing
+    return TAPE_M * math.sqrt(2.0) / math.sin(math.radians(mark.crossing_deg))

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from ..camera import Array
 from ..plan.plate import Plate
 from ..plan.set_map import Side
+from ..slabs import through_box
 from ..stage.case import Case
 from ..stage.rooms import room_fit
 from .laid_out import SetEdges, StandingPiece
@@ -65,13 +66,7 @@ def places_to_stand(
 ) -> Array:
     """Places (n, 2) along the open `sides` of a set and round its `opened` pieces, clear of camera
     and lamps; about `most` of them."""
-    corners = {
-        "near": ((edges.left_m, edges.near_m), (edges.right_m, edges.near_m)),
-        "far": ((edges.left_m, edges.far_m), (edges.right_m, edges.far_m)),
-        "left": ((edges.left_m, edges.near_m), (edges.left_m, edges.far_m)),
-        "right": ((edges.right_m, edges.near_m), (edges.right_m, edges.far_m)),
-    }
-    lines = [corners[side] for side in sides]
+    lines = [edges.line(side) for side in sides]
     for piece in opened:
         c = piece.corners
         lines += [(c[i], c[(i + 1) % 4]) for i in range(4)]
@@ -123,31 +118,19 @@ def arms_m(
 
 
 def _meets(block: StandingPiece, starts: Array, ends: Array) -> NDArray[np.bool_]:
-    """Whether straight lines (n, 3) each pass through a block, by slabs along its own sides."""
+    """Whether straight lines (n, 3) each pass through a block."""
     turn = np.radians(block.turn_deg)
-    axes = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
-    at = (starts[:, :2] - (block.x_m, block.y_m)) @ axes.T
-    way = (ends[:, :2] - starts[:, :2]) @ axes.T
+    c, s = np.cos(turn), np.sin(turn)
+    # Rows: the block's own right, away and up.
+    axes = np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])
+    at = (starts - (block.x_m, block.y_m, block.foot_m)) @ axes.T
+    way = (ends - starts) @ axes.T
+    # What only grazes its top is not in the way; a card is no thinner than this.
     thin = 1e-6
-    low = np.array([-block.width_m / 2.0, 0.0]) - thin
-    high = np.array([block.width_m / 2.0, block.depth_m]) + thin
-    with np.errstate(divide="ignore", invalid="ignore"):
-        a, b = (low - at) / way, (high - at) / way
-    # A line along a side is in its slab everywhere, or nowhere.
-    along = np.abs(way) < 1e-12
-    inside = (at >= low) & (at <= high)
-    first = np.where(along, np.where(inside, -np.inf, np.inf), np.minimum(a, b)).max(axis=1)
-    last = np.where(along, np.where(inside, np.inf, -np.inf), np.maximum(a, b)).min(axis=1)
-    first, last = np.maximum(first, 0.0), np.minimum(last, 1.0)
-    through = first < last
-    rise = ends[:, 2] - starts[:, 2]
-    with np.errstate(invalid="ignore"):
-        one, two = starts[:, 2] + first * rise, starts[:, 2] + last * rise
-    hit: NDArray[np.bool_] = (
-        through
-        & (np.minimum(one, two) < block.top_m - thin)
-        & (np.maximum(one, two) > block.foot_m + thin)
-    )
+    low = np.array([-block.width_m / 2.0 - thin, -thin, thin])
+    high = np.array([block.width_m / 2.0 + thin, block.depth_m + thin, block.height_m - thin])
+    first, last = through_box(at, way, low, high)
+    hit: NDArray[np.bool_] = np.maximum(first, 0.0) < np.minimum(last, 1.0)
     return hit
 
 

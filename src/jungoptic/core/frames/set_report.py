@@ -7,18 +7,20 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..camera import Array
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
 from ..plan.plate import TIMELESS
 from ..plan.set_map import SetMap, Side
 from ..plan.sheet import Sheet
 from ..stage.case import Case
-from ..stage.marks import FixedPoint, fixed_points
+from ..stage.marks import WEAK_DEG, FixedPoint, fixed_points
 from ..stage.rooms import room_fit
 from ..words.quantities import length
-from .laid_out import TAPE_M, WEAK_DEG, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
+from .laid_out import TAPE_M, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
 from .reached import (
     Arm,
     Fineness,
+    Posed,
     Reached,
     WayIn,
     arm_of,
@@ -50,43 +52,88 @@ class SetReport:
     way: WayIn | None = None
 
 
-def set_report(case: Case, sheet: Sheet, squares: bool = True) -> SetReport:
-    """What the set map of a sheet comes to; an empty one where none was drawn. `squares`: whether
-    to look over the whole set as well, which only a drawing of it needs.
+@dataclass(frozen=True)
+class _Ground:
+    """What a set map is judged on: the set as it stands, and what is posed there."""
+
+    case: Case
+    told: SetMap
+    laid: tuple[StandingPiece, ...]
+    edges: SetEdges
+    sides: tuple[Side, ...]
+    posed: list[Posed]
+
+    @staticmethod
+    def of(case: Case, sheet: Sheet) -> _Ground:
+        told = sheet.set_map or SetMap()
+        laid = laid_out(case, told.pieces)
+        edges = edges_of(case, told, laid)
+        sides = open_sides(case, edges, told.sides)
+        return _Ground(case, told, laid, edges, sides, poses_of(case, sheet))
+
+    @property
+    def fine(self) -> Fineness:
+        return Fineness.of(len(self.posed), len(self.laid))
+
+    @property
+    def places(self) -> Array:
+        """Where somebody can stand (n, 2)."""
+        return places_to_stand(self.case, self.edges, self.sides, most=self.fine.stands)
+
+
+def set_report(case: Case, sheet: Sheet) -> SetReport:
+    """What the set map of a sheet comes to; an empty one where none was drawn.
 
     Raises Impossible for a move of the sheet that makes no sense.
     """
-    told = sheet.set_map or SetMap()
-    laid = laid_out(case, told.pieces)
-    edges = edges_of(case, told, laid)
+    on = _Ground.of(case, sheet)
+    edges, laid = on.edges, on.laid
     rows = taped(case, laid)
-    sides = open_sides(case, edges, told.sides)
-    posed = poses_of(case, sheet)
-    arm = arm_of(case) if posed or case.plate.kind in TIMELESS else None
+    arm = arm_of(case) if on.posed or case.plate.kind in TIMELESS else None
     reached: tuple[Reached, ...] = ()
     cells: tuple[tuple[float, float, float], ...] = ()
     found: list[Finding | None] = [
         _fixed(case, sheet.set_map),
         _crossing(rows),
         _over_edge(edges, laid),
-        *(_shut_in(p, edges, sides) for p in laid if p.opens),
+        *(_shut_in(p, edges, on.sides) for p in laid if p.opens),
     ]
     way: WayIn | None = None
     if arm is not None:
-        fine = Fineness.of(len(posed), len(laid))
-        places = places_to_stand(case, edges, sides, most=fine.stands)
-        reached = tuple(reached_from(case, arm, laid, places, p, fine) for p in posed)
-        if squares:
-            cells = beyond_arms(case, arm, edges, laid, places, fine.squares)
-        if reached:
-            number = max(range(len(reached)), key=lambda i: _away(reached[i]))
-            worst = _away(reached[number])
-            if worst > arm.reach_m:
-                way = way_in(case, arm, edges, sides, laid, posed[number], worst)
-            found.append(_within(arm, reached[number], way, told.sides, sides))
+        places = on.places
+        cells = beyond_arms(case, arm, edges, laid, places, on.fine.squares)
+        if on.posed:
+            reached, way, finding = _reach(on, arm, places)
+            found.append(finding)
     kept = tuple(worst_first([f for f in found if f is not None]))
     ends = fixed_points(case)
-    return SetReport(edges, ends, laid, rows, arm, sides, reached, kept, cells, way)
+    return SetReport(edges, ends, laid, rows, arm, on.sides, reached, kept, cells, way)
+
+
+def out_of_reach(case: Case, sheet: Sheet) -> Finding | None:
+    """What a sheet poses and no arm gets to, where its set has been mapped and there is such.
+
+    Raises Impossible as `set_report` does.
+    """
+    on = _Ground.of(case, sheet)
+    if sheet.set_map is None or not on.posed:
+        return None
+    finding = _reach(on, arm_of(case), on.places)[2]
+    return None if finding.verdict is Verdict.HOLDS else finding
+
+
+def _reach(
+    on: _Ground, arm: Arm, places: Array
+) -> tuple[tuple[Reached, ...], WayIn | None, Finding]:
+    """How far all that is posed is, what lets somebody nearer to the farthest of it, and what is
+    judged of that."""
+    reached = tuple(reached_from(on.case, arm, on.laid, places, p, on.fine) for p in on.posed)
+    number = max(range(len(reached)), key=lambda i: _away(reached[i]))
+    worst = _away(reached[number])
+    way: WayIn | None = None
+    if worst > arm.reach_m:
+        way = way_in(on.case, arm, on.edges, on.sides, on.laid, on.posed[number], worst)
+    return reached, way, _within(arm, reached[number], way, on.told.sides, on.sides)
 
 
 def _away(reached: Reached) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -76,4 +77,25 @@ def coverage(camera: Camera, distance_m: float) -> Coverage:
         float(points[:, 0].max()),
         float(max(points[:, 2].min(), 0.0)),
         float(points[:, 2].max()),
+    )
+
+
+def covered(cameras: Sequence[Camera], at_m: float) -> Coverage | None:
+    """What `cameras`, one after the other, see together of the upright plane at `at_m` (y); None
+    where it is not wholly ahead of each of them."""
+    seen = []
+    for camera in cameras:
+        ahead = at_m - camera.position_m[1]
+        if ahead <= 0:
+            return None
+        try:
+            seen.append(coverage(camera, ahead))
+        except Impossible:
+            return None
+    return Coverage(
+        seen[0].distance_m,
+        min(one.left_m for one in seen),
+        max(one.right_m for one in seen),
+        min(one.bottom_m for one in seen),
+        max(one.top_m for one in seen),
     )

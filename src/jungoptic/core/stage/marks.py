@@ -14,6 +14,8 @@ from .rooms import room_fit
 
 #: Fixed points without a room: this far to each side of the camera, below its lens.
 ASIDE_M = 1.0
+#: Two tapes that cross at less than this find a place badly, degrees (common practice).
+WEAK_DEG = 20.0
 #: An eyeline mark stands no farther from the eyes than this: stands and walls end there.
 FARTHEST_EYELINE_M = 3.0
 
@@ -48,7 +50,9 @@ class Mark:
     from_left_m: float
     from_right_m: float
     foot_m: float
-    #: The tapes cross at less than 20 degrees there: a small error moves the mark far.
+    #: At what angle the two tapes cross there, and whether that is so flat that a small error
+    #: moves the mark far.
+    crossing_deg: float
     weak: bool
 
 
@@ -156,6 +160,7 @@ def mark_at(
     ends = case.once("ends of tapes", lambda: _Ends.of(case))
     from_sensor = y_m + ends.setback_m + ends.behind_m
     a, b = math.dist((x_m, y_m), ends.left), math.dist((x_m, y_m), ends.right)
+    crossing = _crossing_deg(a, b, ends.apart_m)
     return Mark(
         key,
         name,
@@ -166,7 +171,8 @@ def mark_at(
         a,
         b,
         foot_m,
-        _crossing_deg(a, b, ends.apart_m) < 20.0,
+        crossing,
+        crossing < WEAK_DEG,
     )
 
 

@@ -9,12 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..camera import Array, Camera
-from ..impossible import Impossible
 from ..plan.plate import BUILT
 from ..plan.standins import StandIn
+from ..slabs import through_box
 from ..stage.backing import backing
 from ..stage.case import Case
-from ..stage.coverage import coverage, rays
+from ..stage.coverage import covered, rays
 
 #: The frame is looked through at this many places across and down.
 ACROSS, DOWN = 96, 40
@@ -132,23 +132,15 @@ def _screen(case: Case) -> StandIn | None:
 def _surface(case: Case, cameras: list[Camera], thing: StandIn) -> Surface | None:
     scale = case.plate.scale
     at = thing.y_m / scale
-    needs = []
-    for camera in cameras:
-        ahead = at - camera.position_m[1]
-        if ahead <= 0:
-            return None
-        try:
-            needs.append(coverage(camera, ahead))
-        except Impossible:
-            return None
-    left, right = min(n.left_m for n in needs), max(n.right_m for n in needs)
-    foot, top = min(n.bottom_m for n in needs), max(n.top_m for n in needs)
+    needed = covered(cameras, at)
+    if needed is None:
+        return None
     return Surface(
         thing.name,
         thing.kind == "card",
         at,
-        right - left,
-        max(top - foot, 0.0),
+        needed.width_m,
+        needed.height_m,
         thing.width_m / scale,
         thing.height_m / scale,
         0.0,
@@ -183,9 +175,6 @@ def _meets(thing: StandIn, case: Case, start: Array, way: Array) -> NDArray[np.b
         size[2] = thin
     low = np.array([-size[0] / 2.0, 0.0, 0.0])
     high = low + size
-    with np.errstate(divide="ignore", invalid="ignore"):
-        a, b = (low - at) / along, (high - at) / along
-    near = np.nanmax(np.minimum(a, b), axis=1)
-    far = np.nanmin(np.maximum(a, b), axis=1)
+    near, far = through_box(at, along, low, high)
     hit: NDArray[np.bool_] = (near <= far) & (far > 0)
     return hit

@@ -16,10 +16,10 @@ from jungoptic.core.frames.follows import chart_of
 from jungoptic.core.frames.gcode import program
 from jungoptic.core.frames.lapse import LapseReport, lapse_report
 from jungoptic.core.frames.pace import Sitting
-from jungoptic.core.frames.set_report import set_report
+from jungoptic.core.frames.set_report import out_of_reach
 from jungoptic.core.frames.sheet_report import SheetReport, sheet_report
 from jungoptic.core.impossible import Impossible
-from jungoptic.core.plan.findings import Finding, Verdict
+from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
 from jungoptic.core.plan.shot import Shot
@@ -108,11 +108,11 @@ def _out_of_reach(shot: Shot, plate: Plate, sheet: Sheet) -> tuple[Finding, ...]
         return ()
     try:
         case = Case.of(shot, plate)
+        found = None if case is None else out_of_reach(case, sheet)
     except Impossible:
         # A stage that cannot be: the map itself says why, and the sheet is worth having.
-        return ()
-    found = () if case is None else set_report(case, sheet, squares=False).findings
-    return tuple(f for f in found if f.key == "set-reach" and f.verdict is not Verdict.HOLDS)
+        found = None
+    return () if found is None else (found,)
 
 
 def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:

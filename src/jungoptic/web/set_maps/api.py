@@ -27,11 +27,26 @@ from ..productions.models import Production
 from ..schemas import Within
 from ..tables import csv_response, slug
 from .answers import SetMapAnswer, TapedPlace, angles_on, map_answer
-from .papers import map_html
+from .papers import map_html, notes_of
 
 router = Router(tags=["frames"])
 calculator = Router(tags=["calculators"])
 PLATE = "/{uuid:production_id}/shots/{uuid:pk}/plates/{uuid:plate_id}"
+
+#: The columns of the table.
+HEADS = (
+    "name",
+    "kind",
+    "from_left_m",
+    "from_right_m",
+    "found_to_m",
+    "right_m",
+    "ahead_m",
+    "foot_m",
+    "height_m",
+    "turned_deg",
+    "words",
+)
 
 
 class TapesQuestion(PlateQuestion):
@@ -80,7 +95,7 @@ def map_table(
     """The stored set map as a table: everything with its two tapes, metres and degrees."""
     production = enter(request, production_id, Verb.VIEW)
     title, _, case, sheet, found = _kept(production, pk, plate_id)
-    notes = {p.key: p.note for p in (sheet.set_map.pieces if sheet.set_map else [])}
+    notes = notes_of(sheet)
     rows = (
         (
             row.name,
@@ -97,9 +112,7 @@ def map_table(
         )
         for row in found.rows
     )
-    heads = ("name", "kind", "from_left_m", "from_right_m", "found_to_m", "right_m", "ahead_m")
-    heads += ("foot_m", "height_m", "turned_deg", "words")  # type: ignore[assignment]
-    return csv_response(f"set-{slug(title)}-{slug(case.plate.name)}.csv", heads, rows)
+    return csv_response(f"set-{slug(title)}-{slug(case.plate.name)}.csv", HEADS, rows)
 
 
 @router.get(PLATE + "/set-map.pdf", response=bytes)

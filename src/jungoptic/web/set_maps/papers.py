@@ -42,6 +42,11 @@ def _row(row: Taped, note: str, photo: str) -> dict[str, Any]:
     }
 
 
+def notes_of(sheet: SheetFields) -> dict[str, str]:
+    """What is noted of each piece of a set map, by its key."""
+    return {p.key: p.note for p in (sheet.set_map.pieces if sheet.set_map else [])}
+
+
 def _photos(production: Production, sheet: SheetFields) -> dict[str, str]:
     """The picture of each piece that has one that is still there, as a data address, by its key."""
     pieces = sheet.set_map.pieces if sheet.set_map else []
@@ -70,7 +75,7 @@ def map_html(
     angles: Sequence[SetAngle],
 ) -> str:
     """The set map of a plate: from above, with all tapes, and what is judged of it."""
-    notes = {p.key: p.note for p in (sheet.set_map.pieces if sheet.set_map else [])}
+    notes = notes_of(sheet)
     photos = _photos(production, sheet)
     edges = found.edges
     return render_to_string(
