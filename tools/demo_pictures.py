@@ -1,6 +1,7 @@
 """`make demo-pictures`: develops the pictures that come with the demo again, films its clips and
 takes its stills of a lens and the pictures of its animation; with `films`, `lens`, `pictures` or
-`table` only those; with `changed` the pictures of shots whose plan has changed."""
+`table` only those; with `changed` the pictures of shots whose plan has changed, with `missing`
+films that are not there yet."""
 
 from __future__ import annotations
 
@@ -21,8 +22,8 @@ def main() -> int:
             lens_stills.make()
         if "table" in wanted:
             table_frames.make(production)
-        if "films" in wanted:
-            films.make(production)
+        if wanted & {"films", "missing"}:
+            films.make(production, missing="missing" in wanted)
         if wanted & {"pictures", "changed"}:
             pictures.make(production, changed="pictures" not in wanted)
     return 0

@@ -78,7 +78,7 @@ def test_the_same_again_is_the_same():
 
 def test_a_bump_is_as_far_as_it_is():
     knocked = finder(bump_deg=(0.3, -0.2), since=5)
-    told = knocked.bump_px()
+    told = knocked.off_px(5)
     assert shift_px(knocked.still(4), knocked.still(6)) == pytest.approx(told, abs=0.1)
     assert shift_px(knocked.still(2), knocked.still(3)) == pytest.approx((0.0, 0.0), abs=0.1)
 

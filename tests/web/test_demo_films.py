@@ -22,6 +22,7 @@ def test_its_clips_are_held_against_the_plan(db):
     clips = {"K004 clean": "holds", "K004 hand": "breaks", "K003 rehearsal": "breaks"}
     clips["K007 first take"] = "strains"
     clips["K003 half A"] = "breaks"
+    clips["S001 sea wall"] = "strains"
     assert verdicts == {
         **clips,
         **dict.fromkeys([*(one.name for one in films.PHOTOS), *stills, picked.OLD], "None"),

@@ -97,7 +97,7 @@ class SimulatedCamera:
             scene = replace(scene, eye=replace(scene.eye, sensor_mm=sensor))
             film = replace(film, across_px=mode.width_px)
         if wrong:
-            scene, film = self._spoiled(scene, film)
+            scene, film = self._spoiled(scene, film, frame)
         layers = Stage(scene, self.width, self.height).seen(SAMPLES, self.seed)
         light = cleaned(layers) * np.float32(self.level(frame))
         return recorded(light, film, self.seed * 100_003 + frame)
@@ -106,10 +106,10 @@ class SimulatedCamera:
         plate = self.faults.lit(self.plate) if wrong else self.plate
         return recordable(self.shot, plate)
 
-    def _spoiled(self, scene: Scene, film: Film) -> tuple[Scene, Film]:
+    def _spoiled(self, scene: Scene, film: Film, frame: int) -> tuple[Scene, Film]:
         faults, eye = self.faults, scene.eye
-        if any(faults.bump_deg):
-            eye = replace(eye, pose=self._knocked(eye.pose), closing=self._knocked(eye.closing))
+        off = faults.aimed(frame, self.seed)
+        eye = replace(eye, pose=_aside(eye.pose, off), closing=_aside(eye.closing, off))
         if faults.focus_m is not None:
             eye = replace(eye, sharp_m=faults.focus_m)
         if faults.stops:
@@ -122,9 +122,10 @@ class SimulatedCamera:
             solids = (*solids, _elbow(eye, faults.elbow_px / self.width))
         return replace(scene, solids=solids, eye=eye), film
 
-    def _knocked(self, pose: Pose) -> Pose:
-        pan, tilt = self.faults.bump_deg
-        return replace(pose, pan_deg=pose.pan_deg + pan, tilt_deg=pose.tilt_deg + tilt)
+
+def _aside(pose: Pose, off: tuple[float, float]) -> Pose:
+    """Looking so far aside (pan, tilt), degrees."""
+    return replace(pose, pan_deg=pose.pan_deg + off[0], tilt_deg=pose.tilt_deg + off[1])
 
 
 def _elbow(eye: Eye, part: float) -> Solid:

@@ -12,13 +12,16 @@ from jungoptic.core.plan.plate import Plate
 @dataclass(frozen=True)
 class Faults:
     """What goes wrong, each from frame `since` on. `bump_deg`: the camera is knocked aside (pan,
-    tilt); `flicker`: light goes up and down by this part, at random; `focus_m`: it is focused at
-    that distance instead; `stops`: it is open by so much more; `uneven`: the lamp of that number
-    gives half its light; `elbow_px`: something reaches in from the left edge, by so many pixels of
-    the picture; `dropped`: frames that were not recorded: the one before stands in for them."""
+    tilt); `unsteady_deg`: it is aimed anew for every frame, each time off by as much at the most,
+    aside and up, at random; `flicker`: light goes up and down by this part, at random; `focus_m`:
+    it is focused at that distance instead; `stops`: it is open by so much more; `uneven`: the lamp
+    of that number gives half its light; `elbow_px`: something reaches in from the left edge, by so
+    many pixels of the picture; `dropped`: frames that were not recorded: the one before stands in
+    for them."""
 
     since: int = 1
     bump_deg: tuple[float, float] = (0.0, 0.0)
+    unsteady_deg: float = 0.0
     flicker: float = 0.0
     focus_m: float | None = None
     stops: float = 0.0
@@ -31,6 +34,18 @@ class Faults:
         while frame > 1 and frame in self.dropped:
             frame -= 1
         return frame
+
+    def aimed(self, frame: int, seed: int) -> tuple[float, float]:
+        """How far aside and up (pan, tilt) the camera looks in a frame, degrees: the truth that
+        what steadies has to find."""
+        if frame < self.since:
+            return 0.0, 0.0
+        pan, tilt = self.bump_deg
+        if not self.unsteady_deg:
+            return pan, tilt
+        # Dice of its own: light that flickers must not tell how the hands shook.
+        aside, up = np.random.default_rng((seed, frame, 1)).uniform(-1.0, 1.0, 2)
+        return pan + self.unsteady_deg * float(aside), tilt + self.unsteady_deg * float(up)
 
     def level(self, frame: int, seed: int) -> float:
         """By how much flicker has the light of a frame changed, 1 for not at all: the truth that

@@ -46,6 +46,8 @@ class Finder:
     faults: Faults = field(default_factory=Faults)
     #: How much the set is mottled, as paint and cloth are, root mean square, a part of its tone.
     mottled: float = 0.0
+    #: What lies beyond all that was planned, instead of an even grey.
+    behind: Picture | None = None
     _drawn: dict[tuple[float, bool], tuple[Tone, ...]] = field(
         default_factory=dict, init=False, repr=False
     )
@@ -63,12 +65,13 @@ class Finder:
         except Impossible:
             return self.shot.delivery
 
-    def still(self, frame: int = 1) -> Picture:
-        """A frame from 1, (h, w, 3), 0..1 as recorded. Raises Impossible for a plate that cannot
+    def still(self, frame: int = 1, part: float | None = None) -> Picture:
+        """A frame from 1, (h, w, 3), 0..1 as recorded; `part`: of the screen time gone by, None
+        where the frame tells. Raises Impossible for a plate that cannot
         be filmed."""
         frame = self.faults.taken(frame)
         wrong = frame >= self.faults.since
-        part = part_at(self.shot, frame)
+        part = part_at(self.shot, frame) if part is None else part
         per_px = self.width / self._delivered.width_px
         found = painted(self._tones(part, wrong), self._backdrop, per_px)
         if self.mottled:
@@ -89,11 +92,12 @@ class Finder:
         """By how much flicker has the light of a frame changed: see `Faults.level`."""
         return self.faults.level(frame, self.seed)
 
-    def bump_px(self) -> tuple[float, float]:
-        """How far the bump moves the picture, right and down, pixels: the truth."""
+    def off_px(self, frame: int) -> tuple[float, float]:
+        """How far a camera that looks elsewhere moves the picture of a frame, right and down,
+        pixels: the truth."""
         case = self._case(False)
         focal = case.stage.camera.focal_px(self.width)
-        pan, tilt = np.radians(self.faults.bump_deg)
+        pan, tilt = np.radians(self.faults.aimed(frame, self.seed))
         return float(-np.tan(pan) * focal), float(np.tan(tilt) * focal)
 
     def _tones(self, part: float, wrong: bool) -> tuple[Tone, ...]:
@@ -113,6 +117,8 @@ class Finder:
 
     @cached_property
     def _backdrop(self) -> Picture:
+        if self.behind is not None:
+            return self.behind
         tone = (BEHIND, BEHIND, BEHIND)
         if self.plate.kind == "screen":
             red, green, blue = CLOTHS[self.plate.screen_colour]
@@ -139,8 +145,8 @@ class Finder:
         light = self.level(frame) * 2.0**faults.stops
         if light != 1.0:
             picture = picture * np.float32(light**CURVE)
-        if any(faults.bump_deg):
-            picture = _moved(picture, *self.bump_px())
+        if any(faults.aimed(frame, self.seed)):
+            picture = _moved(picture, *self.off_px(frame))
         if faults.elbow_px > 0.0:
             picture = picture.copy()
             top, wide = picture.shape[0] * 2 // 5, round(faults.elbow_px)

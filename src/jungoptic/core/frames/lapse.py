@@ -130,9 +130,18 @@ def _aim(shot: Shot, lapse: Lapse) -> Array | None:
     return None if thing is None else measured_points(thing).points.mean(axis=0)
 
 
-def _walked(shot: Shot, scale: float, lapse: Lapse, photos: int) -> tuple[CameraPath, float]:
-    """The camera at every photograph, world metres, turned so that the aim stays in its place; and
-    the most that it turns from one to the next, degrees."""
+@dataclass(frozen=True)
+class Walk:
+    """Where the camera is at every photograph: world metres (n, 3), degrees (n,)."""
+
+    positions_m: Array
+    pan_deg: Array
+    tilt_deg: Array
+
+
+def walk(shot: Shot, scale: float, lapse: Lapse, photos: int) -> Walk:
+    """The camera at every one of so many photographs, in even steps along its path, turned so that
+    the aim stays in its place."""
     camera = shot.world.camera(shot.delivery)
     part = np.linspace(0.0, 1.0, photos) if photos > 1 else np.zeros(1)
     ahead = np.radians(camera.pan_deg)
@@ -148,9 +157,16 @@ def _walked(shot: Shot, scale: float, lapse: Lapse, photos: int) -> tuple[Camera
         rise = np.degrees(np.arctan2(to[:, 2], np.hypot(to[:, 0], to[:, 1])))
         pan = pan + bearing - bearing[0]
         tilt = np.clip(tilt + rise - rise[0], -89.0, 89.0)
-    turned = np.hypot(np.diff(pan), np.diff(tilt)).max(initial=0.0)
-    axes = axes_along(pan, tilt, camera.roll_deg)
-    return CameraPath(camera, positions, axes, shot.move.zooms(part)), float(turned)
+    return Walk(positions, pan, tilt)
+
+
+def _walked(shot: Shot, scale: float, lapse: Lapse, photos: int) -> tuple[CameraPath, float]:
+    """The camera at every photograph, and the most that it turns from one to the next, degrees."""
+    camera, gone = shot.world.camera(shot.delivery), walk(shot, scale, lapse, photos)
+    turned = np.hypot(np.diff(gone.pan_deg), np.diff(gone.tilt_deg)).max(initial=0.0)
+    axes = axes_along(gone.pan_deg, gone.tilt_deg, camera.roll_deg)
+    zooms = shot.move.zooms(np.linspace(0.0, 1.0, photos))
+    return CameraPath(camera, gone.positions_m, axes, zooms), float(turned)
 
 
 def _gone(shot: Shot, plate: Plate, camera: CameraPath, interval_s: float) -> list[Gone]:

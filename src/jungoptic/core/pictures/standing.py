@@ -27,6 +27,9 @@ LEANING = 1e-4
 #: Tiles that must agree on how the picture has shifted, a part of those with something in them, and
 #: to how much, in such pixels.
 AGREED, AGREES_PX = 0.3, 0.12
+#: A camera that turns moves the rim of its picture farther than the middle, by tan^2 of how far
+#: aside it lies: a fifth with a wide lens. Tiles may differ by half of that, a part of the way.
+TURNS = 0.1
 #: Along each direction so many tiles at least, and such a part of those that tell it, must agree,
 #: spread over such a part of the picture (the middle half of them is that far apart): else it is
 #: somebody's outline that tells.
@@ -92,7 +95,7 @@ class Standing:
         # Laid back by whole pixels only: what lies between them would be made softer.
         whole = np.zeros(2) if start is None else np.round(start)
         for _ in range(3):
-            step = self._step(_laid_back(soft, whole))
+            step = self._step(_laid_back(soft, whole), whole)
             if step is None:
                 return None
             at = whole + step
@@ -101,7 +104,7 @@ class Standing:
             whole = np.round(at)
         return self._at + at
 
-    def _step(self, laid: Picture) -> Array | None:
+    def _step(self, laid: Picture, whole: Array) -> Array | None:
         if self._base is None or self._slopes is None or self._normal is None:
             return None
         # Light that changed is no movement.
@@ -139,15 +142,17 @@ class Standing:
         x, y = found
         sideways = np.abs(right + xx * x + xy * y), xx
         upwards = np.abs(below + xy * x + yy * y), yy
-        return found if all(self._agree(*told) for told in (sideways, upwards)) else None
+        within = AGREES_PX + TURNS * float(np.hypot(*(whole + found)))
+        return found if all(self._agree(*told, within) for told in (sideways, upwards)) else None
 
-    def _agree(self, off: Array, told: Array) -> bool:
-        """Whether enough tiles agree along one direction; a level edge tells nothing of the way
-        along it. `off`: how far each stands off, in such pixels, times what it tells, `told`."""
+    def _agree(self, off: Array, told: Array, within: float) -> bool:
+        """Whether enough tiles agree along one direction to `within` such pixels; a level edge
+        tells nothing of the way along it. `off`: how far each stands off, times what it tells,
+        `told`."""
         tells = told > FLAT / 2.0
         if self._may is not None:
             tells &= self._may
-        agreed = tells & (off < AGREES_PX * told)
+        agreed = tells & (off < within * told)
         if agreed.sum() < max(FEWEST, MAJORITY * tells.sum()):
             return False
         rows, columns = np.divmod(np.flatnonzero(agreed), self._across)

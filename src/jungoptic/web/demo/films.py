@@ -1,6 +1,7 @@
 """What the demo's crew has filmed so far, by the simulated camera; shipped with it.
 
-`make demo-pictures` films them again. None is without a fault but the first.
+`make demo-pictures` films them again; with `missing`, only what is not there. None is without a
+fault but the first.
 """
 
 from __future__ import annotations
@@ -28,9 +29,11 @@ from jungoptic.devices.clapped import Clap, heard
 from jungoptic.devices.faults import Faults
 from jungoptic.devices.finder import Finder
 from jungoptic.devices.held_up import Board, before, with_board
+from jungoptic.devices.walked import Walked
 from jungoptic.media.clip import with_sound
 
 from ..developed.keeping import Subject, picture_of
+from ..frames.sheets import fields_of
 from ..pictures import disk
 from ..pictures.filing import file_it
 from ..pictures.looking import read_in
@@ -68,6 +71,8 @@ class Film:
     board: int | None = None
     #: When hands are clapped for it, seconds from its first frame; None: nobody listened.
     clap_s: float | None = None
+    #: Photographs along the path of its time-lapse, laid together as the camera does for a look.
+    walked: bool = False
 
     @property
     def path(self) -> Path:
@@ -121,6 +126,16 @@ FILMS = (
         "",
         board=411_307,
     ),
+    Film(
+        "1",
+        "Marked path",
+        "S001 sea wall",
+        144,
+        (4096, 2160),
+        "The photographs of the first walk, laid together by the camera. It blew along the wall.",
+        Faults(unsteady_deg=0.45),
+        walked=True,
+    ),
 )
 #: Where the camera of a clip with a board really stood: a column that slipped, a head not level.
 STOOD = {"up": -0.014, "back": 0.03, "tilted": 0.4, "rolled": 0.7}
@@ -172,10 +187,12 @@ PHOTOS = (
 )
 
 
-def make(production: Production) -> None:
-    """Film them all."""
+def make(production: Production, missing: bool = False) -> None:
+    """Film them all; `missing`: only those that are not there."""
     HERE.mkdir(exist_ok=True)
     for photo in PHOTOS:
+        if missing and photo.path.exists():
+            continue
         shot_row = production.shots.get(number=photo.shot)
         plan = load(plan_json(shot_row))
         case = _case(plan, photo.plate)
@@ -191,10 +208,19 @@ def make(production: Production) -> None:
         part = case.stage.crop_across
         _kept(photo, _recorded(picture.pixels.astype(np.float32), part, size))
     for film in FILMS:
-        shot = load(plan_json(production.shots.get(number=film.shot)))
+        if missing and film.path.exists():
+            continue
+        row = production.shots.get(number=film.shot)
+        shot = load(plan_json(row))
         plate = next(one for one in shot.plates if one.name == film.plate)
-        finder = Finder(in_view(shot, plate.view_id), plate, DRAWN_PX, faults=film.faults)
-        _write(film, _frames(film, finder))
+        seen = in_view(shot, plate.view_id)
+        if film.walked:
+            lapse = fields_of(row.plates.get(name=film.plate).pk).core().lapse
+            assert lapse is not None
+            taker: Finder | Walked = Walked(seen, plate, lapse, DRAWN_PX, faults=film.faults)
+        else:
+            taker = Finder(seen, plate, DRAWN_PX, faults=film.faults)
+        _write(film, _frames(film, taker))
         if film.clap_s is not None:
             with_sound(film.path, heard(Clap(film.clap_s), film.frames / 24.0))
 
@@ -220,9 +246,9 @@ def _write(film: Film, frames: Iterator[tuple[int, Any]]) -> None:
         file.mux(stream.encode())
 
 
-def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
-    """The finder's frames in the shape of the recording, and the board that is held up in them."""
-    case = Case.of(finder.shot, finder.plate)
+def _frames(film: Film, taker: Finder | Walked) -> Iterator[tuple[int, Any]]:
+    """The taker's frames in the shape of the recording, and the board that is held up in them."""
+    case = Case.of(taker.shot, taker.plate)
     assert case is not None
     board = None
     if film.board is not None:
@@ -236,7 +262,7 @@ def _frames(film: Film, finder: Finder) -> Iterator[tuple[int, Any]]:
             continue
         # Where a board is held up its plate's view is all but all that is recorded.
         part = 1.0 if board is not None else case.stage.crop_across
-        whole = _recorded(finder.still(number), part, film.size)
+        whole = _recorded(taker.still(number), part, film.size)
         shown = board is not None and board.shows(number)
         yield number, with_board(whole, board) if board is not None and shown else whole
 
