@@ -1,5 +1,6 @@
 <script lang="ts">
   import { route } from '../../router';
+  import AnyFrame from '../pictures/AnyFrame.svelte';
   import Desk from '../pictures/Desk.svelte';
   import Canvas from './Canvas.svelte';
   import BallsPanel from './BallsPanel.svelte';
@@ -142,6 +143,15 @@
             {/each}
             <span class="text-soft self-center">the frame that is picked in</span>
           </div>
+          {#if r.marks.length + r.edges.length + r.uprights.length + r.balls.length === 0}
+            <AnyFrame
+              desk={d}
+              {picture}
+              {frame}
+              onshown={(one) =>
+                void d.edit(room?.picture ?? picture, { picked_in: one }, 'the frame to pick in')}
+            />
+          {/if}
         {/if}
       {:else}
         <p class="text-soft p-4">This picture cannot be looked at yet.</p>

@@ -6,6 +6,7 @@
   import TextField from '../../lib/ui/TextField.svelte';
   import { placeOf, type PictureDesk } from './desk.svelte';
   import { rows, type Facts } from './facts';
+  import type { Area } from './area';
   import BoardPanel from './BoardPanel.svelte';
   import BoardPlace from './BoardPlace.svelte';
   import FramePanel from './FramePanel.svelte';
@@ -55,7 +56,10 @@
   $effect(() => {
     void picture.id;
     over = '';
+    area = null;
   });
+  /** The part of it that is measured; null for all of it. */
+  let area = $state.raw<Area | null>(null);
   export function turn(by: number) {
     looks?.turn(by);
   }
@@ -107,6 +111,8 @@
     bind:this={looks}
     {desk}
     {picture}
+    {area}
+    onarea={(one) => (area = one)}
     over={over === 'board' ? board : over === 'places' && whole?.ran ? stirring : undefined}
   />
 
@@ -119,7 +125,7 @@
       <FindingList findings={whole.findings}>
         {#snippet more(finding)}
           {@const frame = frameOf(finding)}
-          {#if frame !== null && picture.looks.includes(frame)}
+          {#if frame !== null}
             <button class="underline" onclick={() => looks?.go(frame)}>Show frame {frame}</button>
           {/if}
         {/snippet}
@@ -161,6 +167,7 @@
         {picture}
         frame={looks?.shown() ?? picture.looks[0] ?? 1}
         lookOf={(frame) => desk.look(picture, frame)}
+        {area}
         others={others.map((one) => ({
           id: one.id,
           name: one.name,

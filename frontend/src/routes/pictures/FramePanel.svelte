@@ -5,6 +5,7 @@
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
+  import type { Area } from './area';
   import ClothMap from './ClothMap.svelte';
   import type { Measured } from './cloth';
 
@@ -13,10 +14,12 @@
     picture: Picture;
     frame: number;
     lookOf: (frame: number) => string;
+    /** The part that is measured; null for all of it. */
+    area: Area | null;
     /** Pictures that what is kept can be laid over. */
     others: { id: string; name: string; look: string }[];
   };
-  let { production, picture, frame, lookOf, others }: Props = $props();
+  let { production, picture, frame, lookOf, area, others }: Props = $props();
   const COLOURS = ['green', 'blue', 'red', 'white', 'sky', 'black'] as const;
   const NAMES = {
     green: 'Green cloth',
@@ -32,8 +35,6 @@
   let behind = $state<string | null>(null);
   let low = $state(0);
   let high = $state(100);
-  /** The part that is measured: left, top, right, bottom. */
-  let area = $state<[number, number, number, number] | null>(null);
   let asked = $state(false);
   const work = $derived(
     new LongWork(production, 'frame', (job) => {
@@ -151,41 +152,10 @@
         >More than <input type="range" min="61" max="100" bind:value={high} />
         <span class="tabular-nums">{high} %</span> stays whole</label
       >
-      <fieldset class="text-sm">
-        <legend class="text-soft">Where, parts of the picture</legend>
-        <label
-          ><input
-            type="checkbox"
-            checked={area !== null}
-            onchange={(event) =>
-              (area = event.currentTarget.checked ? [0.25, 0.25, 0.75, 0.75] : null)}
-          /> only a part of it</label
-        >
-        {#if area}
-          {#each ['left', 'top', 'right', 'bottom'] as side, n (side)}
-            <label class="flex items-center gap-2"
-              ><span class="w-16">{side}</span>
-              <input
-                type="range"
-                min="0"
-                max="100"
-                value={Math.round((area[n] ?? 0) * 100)}
-                oninput={(event) => {
-                  if (!area) return;
-                  const next = [...area] as [number, number, number, number];
-                  next[n] = event.currentTarget.valueAsNumber / 100;
-                  area = next;
-                }}
-              />
-              <span class="tabular-nums">{Math.round((area[n] ?? 0) * 100)} %</span></label
-            >
-          {/each}
-        {/if}
-      </fieldset>
     </div>
   </details>
   <button class="btn mt-1" disabled={work.open} onclick={measure}
-    >{measured ? 'Measure again' : 'Measure this frame'}</button
+    >{measured ? 'Measure again' : 'Measure this frame'}{area ? ', the part drawn' : ''}</button
   >
   {#if work.open || work.problem || work.job?.state === 'failed'}<JobLine {work} />{/if}
 </section>

@@ -3,6 +3,10 @@
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import Compared, { type Way } from '../../lib/ui/Compared.svelte';
   import WayChoice from '../../lib/ui/WayChoice.svelte';
+  import AnyFrame from './AnyFrame.svelte';
+  import type { Area } from './area';
+  import AreaBox from './AreaBox.svelte';
+  import AreaSides from './AreaSides.svelte';
   import type { PictureDesk } from './desk.svelte';
   import PairPanel from './PairPanel.svelte';
   import { nearest } from './run';
@@ -10,11 +14,27 @@
   type Props = {
     desk: PictureDesk;
     picture: Picture;
+    /** The part that is measured; null for all of it. */
+    area: Area | null;
+    onarea: (area: Area | null) => void;
     /** Drawn over the picture, which is so large in its own units. */
     over?: Snippet;
   };
-  let { desk, picture, over }: Props = $props();
+  let { desk, picture, area, onarea, over }: Props = $props();
   let at = $state(0);
+  /** The frame that was asked for, which may lie between those that can be looked at. */
+  let asked = $state<number | null>(null);
+  let strip = $state<HTMLDivElement>();
+  /** The frame that is looked at is seen in the strip too, without the page being moved. */
+  $effect(() => {
+    const [row, own] = [strip, strip?.children[at]];
+    if (!row || !(own instanceof HTMLElement)) return;
+    const [left, right] = [own.offsetLeft, own.offsetLeft + own.offsetWidth];
+    if (left < row.scrollLeft) row.scrollLeft = left;
+    else if (right > row.scrollLeft + row.clientWidth) row.scrollLeft = right - row.clientWidth;
+  });
+  /** Whether a part of the picture is being chosen. */
+  let parting = $state(false);
   let way = $state<Way>('wipe');
   /** Whether pixels are shown as they are, to be pushed about, or the whole picture. */
   let close = $state(false);
@@ -34,6 +54,8 @@
     void picture.id;
     at = 0;
     close = false;
+    asked = null;
+    parting = false;
   });
 
   /** The frame that is looked at. */
@@ -43,12 +65,20 @@
   /** Look at the frame nearest to this one. */
   export function go(frame: number) {
     at = Math.max(looks.indexOf(nearest(looks, frame)), 0);
+    asked = frame;
   }
   export function turn(by: number) {
     at = Math.min(Math.max(at + by, 0), looks.length - 1);
+    asked = null;
   }
   export function toggle() {
     close = !close;
+  }
+
+  function part() {
+    parting = !parting;
+    close = false;
+    onarea(null);
   }
 
   let held: { x: number; y: number; left: number; top: number } | null = null;
@@ -72,6 +102,10 @@
     class="pointer-events-none absolute inset-0 h-full w-full object-fill"
   />
 {/snippet}
+{#snippet over_both()}
+  {#if overlay}{@render changed()}{/if}
+  {#if parting}<AreaBox {area} {onarea} />{/if}
+{/snippet}
 {#if looks.length > 0}
   {#if other}
     <div class="mb-2 flex flex-wrap items-center gap-2">
@@ -92,15 +126,16 @@
         name: other.name,
         alt: `${other.name}, frame ${there}`,
       }}
-      marks={overlay ? changed : undefined}
+      marks={overlay || parting ? over_both : undefined}
     />
-    {#key `${picture.id} ${here} ${other.id} ${there}`}
+    {#key `${picture.id} ${here} ${other.id} ${there} ${area?.join(' ')}`}
       <PairPanel
         production={desk.production}
         first={picture}
         firstFrame={here}
         second={other}
         secondFrame={there}
+        {area}
         onoverlay={(src) => (overlay = src)}
       />
     {/key}
@@ -132,17 +167,34 @@
         style:height={close ? undefined : 'auto'}
       />
       {#if over && !close}{@render over()}{/if}
+      {#if parting && !close}
+        <div
+          class="absolute inset-0 m-auto max-h-[52vh] max-w-full"
+          style:width="{picture.look_width_px}px"
+          style:aspect-ratio="{picture.look_width_px} / {picture.look_height_px}"
+        >
+          <AreaBox {area} {onarea} />
+        </div>
+      {/if}
     </div>
   {/if}
   <div class="mt-1 flex items-center gap-2 text-sm">
     {#if looks.length > 1}
-      <div class="flex min-w-0 flex-1 gap-px overflow-x-auto" role="group" aria-label="Frames">
+      <div
+        bind:this={strip}
+        class="relative flex min-w-0 flex-1 gap-px overflow-x-auto"
+        role="group"
+        aria-label="Frames"
+      >
         {#each looks as one, n (one)}
           <button
             class={['border-2', n === at ? 'border-ochre' : 'border-transparent']}
             aria-label="Frame {one}"
             aria-pressed={n === at}
-            onclick={() => (at = n)}
+            onclick={() => {
+              at = n;
+              asked = null;
+            }}
           >
             <img
               src={desk.look(picture, one)}
@@ -159,10 +211,27 @@
     <span class="whitespace-nowrap tabular-nums"
       >frame {here}{picture.facts ? ` of ${picture.facts.frames.toLocaleString()}` : ''}</span
     >
+    <button
+      class={['btn', parting && 'btn-main']}
+      aria-pressed={parting}
+      title="Measure only a part of it: draw it over the picture"
+      onclick={part}>A part</button
+    >
     {#if !other}
       <button class="btn" aria-pressed={close} onclick={toggle} title="z">
         {close ? 'Whole' : 'Pixels'}
       </button>
     {/if}
   </div>
+  {#if parting}
+    {#if area}<AreaSides {area} {onarea} />{:else}
+      <p class="text-soft text-sm">
+        Draw the part over the picture.
+        <button class="underline" onclick={() => onarea([0.25, 0.25, 0.75, 0.75])}
+          >The middle half</button
+        >
+      </p>
+    {/if}
+  {/if}
+  <AnyFrame {desk} {picture} frame={asked ?? here} onshown={go} />
 {/if}

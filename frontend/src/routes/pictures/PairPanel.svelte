@@ -4,6 +4,7 @@
   import { LongWork } from '../../lib/jobs/long-work.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
+  import type { Area } from './area';
 
   type Props = {
     production: string;
@@ -11,12 +12,14 @@
     firstFrame: number;
     second: Picture;
     secondFrame: number;
+    /** The part of both that is laid on each other; null for all of it. */
+    area: Area | null;
     /** Where the drawing of what changed lies; null to take it off. */
     onoverlay: (src: string | null) => void;
   };
   /** `changed`: null where they do not lie on each other at all, and why (`apart`). */
   type Measured = { findings: Schemas['Finding'][]; changed: number | null; apart: string };
-  let { production, first, firstFrame, second, secondFrame, onoverlay }: Props = $props();
+  let { production, first, firstFrame, second, secondFrame, area, onoverlay }: Props = $props();
   let measured = $state.raw<Measured | null>(null);
   let drawn = $state(false);
   const work = $derived(
@@ -39,6 +42,7 @@
       first_frame: firstFrame,
       second_id: second.id,
       second_frame: secondFrame,
+      area,
     });
   }
   function draw() {
@@ -60,13 +64,13 @@
         <span class="text-soft"
           >{measured.changed < 0.001
             ? 'nothing but the light'
-            : `${(measured.changed * 100).toFixed(measured.changed < 0.1 ? 1 : 0)} % of the picture, laid back and evened out`}</span
+            : `${(measured.changed * 100).toFixed(measured.changed < 0.1 ? 1 : 0)} % of the ${area ? 'part' : 'picture'}, laid back and evened out`}</span
         >
       </p>
     {/if}
   {:else}
     <button class="btn btn-main" disabled={work.open} onclick={measure}
-      >Measure how they lie on each other</button
+      >Measure how {area ? 'the part drawn lies' : 'they lie'} on each other</button
     >
     {#if work.open || work.problem || work.job?.state === 'failed'}<JobLine {work} />{/if}
   {/if}

@@ -7,7 +7,7 @@ fault but the first.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -217,7 +217,8 @@ def make(production: Production, missing: bool = False) -> None:
         if film.walked:
             lapse = fields_of(row.plates.get(name=film.plate).pk).core().lapse
             assert lapse is not None
-            taker: Finder | Walked = Walked(seen, plate, lapse, DRAWN_PX, faults=film.faults)
+            whole = _as_recorded(seen, _case(shot, film.plate), film.size)
+            taker: Finder | Walked = Walked(whole, plate, lapse, DRAWN_PX, faults=film.faults)
         else:
             taker = Finder(seen, plate, DRAWN_PX, faults=film.faults)
         _write(film, _frames(film, taker))
@@ -261,10 +262,24 @@ def _frames(film: Film, taker: Finder | Walked) -> Iterator[tuple[int, Any]]:
         if number in film.lost:
             continue
         # Where a board is held up its plate's view is all but all that is recorded.
-        part = 1.0 if board is not None else case.stage.crop_across
+        whole_of_it = board is not None or film.walked
+        part = 1.0 if whole_of_it else case.stage.crop_across
         whole = _recorded(taker.still(number), part, film.size)
         shown = board is not None and board.shows(number)
         yield number, with_board(whole, board) if board is not None and shown else whole
+
+
+def _as_recorded(shot: Shot, case: Case, size: tuple[int, int]) -> Shot:
+    """A shot as if all that its plate's camera records, of a shape, were delivered."""
+    part, (wide, high) = case.stage.crop_across, size
+    across = shot.delivery.width_px / part
+    return replace(
+        shot,
+        world=replace(shot.world, sensor_width_mm=shot.world.sensor_width_mm / part),
+        delivery=replace(
+            shot.delivery, width_px=round(across), height_px=round(across * high / wide)
+        ),
+    )
 
 
 def _case(shot: Shot, plate_name: str) -> Case:

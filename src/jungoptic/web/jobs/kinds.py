@@ -12,7 +12,7 @@ from ..lenses.work import LENS
 from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
-from ..pictures.work import CAMERA_AGAIN, LOOK_AT, MEASURE
+from ..pictures.work import CAMERA_AGAIN, LOOK_AT, MEASURE, SHOW
 from ..rough.work import ROUGH, ROUGH_CLIP
 from .work import Kind
 
@@ -28,6 +28,7 @@ KINDS: dict[str, Kind[Any]] = {
         LOOK_AT,
         MEASURE,
         CAMERA_AGAIN,
+        SHOW,
         PAIR,
         FRAME,
         AVERAGE,

@@ -23,7 +23,7 @@ from jungoptic.core.screens.hair import recorded
 from ..jobs.work import Work
 from .answers import Plans
 from .frames import OneFrame
-from .laying import look_of, per_px
+from .laying import look_of, part_of, per_px
 from .work import picture_of
 
 Shown = NDArray[np.float32]
@@ -36,7 +36,7 @@ def measure(work: Work[OneFrame]) -> None:
     wanted = work.params
     picture = picture_of(work, wanted.picture_id)
     whole = look_of("frame", picture, wanted.frame)
-    shown = _part(whole, wanted.area)
+    shown = np.ascontiguousarray(part_of(whole, wanted.area))
     plan = Plans().of(picture)
     plate = None if plan is None else plan[1]
     colour = _colour(wanted, plate)
@@ -101,16 +101,6 @@ def _colour(wanted: OneFrame, plate: Any) -> str | None:
     if wanted.colour is not None:
         return None if wanted.colour == "none" else wanted.colour
     return str(plate.screen_colour) if plate is not None and plate.kind == "screen" else None
-
-
-def _part(shown: Shown, area: Any) -> Shown:
-    if area is None:
-        return shown
-    high, wide = shown.shape[:2]
-    left, top, right, bottom = area
-    rows = slice(int(top * high), max(int(np.ceil(bottom * high)), int(top * high) + 2))
-    columns = slice(int(left * wide), max(int(np.ceil(right * wide)), int(left * wide) + 2))
-    return np.ascontiguousarray(shown[rows, columns])
 
 
 def _drawn(shown: Shown, kept: Shown) -> bytes:

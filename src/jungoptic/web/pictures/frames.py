@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import BaseModel, Field, model_validator
+from pydantic import BaseModel, model_validator
 
 from ..jobs.work import Kind, Work
 from ..permissions import Verb
-from .pairs import Frame
+from .pairs import Area, Frame, Part
 
-Part = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 Colour = Literal["green", "blue", "red", "white", "sky", "black"]
 
 
@@ -23,7 +22,7 @@ class OneFrame(BaseModel, extra="forbid"):
     picture_id: uuid.UUID
     frame: Frame = 1
     colour: Colour | Literal["none"] | None = None
-    area: tuple[Part, Part, Part, Part] | None = None
+    area: Area | None = None
     low: Part = 0.0
     high: Part = 1.0
 
@@ -31,10 +30,6 @@ class OneFrame(BaseModel, extra="forbid"):
     def _ordered(self) -> OneFrame:
         if self.low >= self.high:
             raise ValueError("low must be below high.")
-        if self.area is not None:
-            left, top, right, bottom = self.area
-            if right - left < 0.01 or bottom - top < 0.01:
-                raise ValueError("The area is too small to measure: draw it larger.")
         return self
 
 

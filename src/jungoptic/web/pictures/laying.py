@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from typing import Any
+from typing import Any, TypeVar
 
 import cv2
 import numpy as np
@@ -25,6 +25,7 @@ from .models import Picture
 from .pairs import Two
 from .work import picture_of
 
+T = TypeVar("T", bound=np.generic)
 #: A change by this much, as recorded, is shown in full colour; below the other it is grain.
 FULL, GRAIN = 0.12, 0.024
 #: What changed is drawn in the ochre of everything that somebody may put right.
@@ -47,6 +48,10 @@ def lay(work: Work[Two]) -> None:
     try:
         if first.shape != second.shape:
             second = _as_large(second, first)
+        high, wide = first.shape[:2]
+        first, second = (
+            np.ascontiguousarray(part_of(whole, wanted.area)) for whole in (first, second)
+        )
         pair = pair_of(first, second)
     except (Impossible, Refused) as error:
         # Two devices that look from two places may have heard the same board.
@@ -55,12 +60,12 @@ def lay(work: Work[Two]) -> None:
         work.keep({"findings": claps, "changed": None, "apart": str(error), **both})
         return
     work.tell(1, 3, "steps")
-    findings = judge_pair(pair, per_px(Plans().of(one), pair.wide)) + claps
+    findings = judge_pair(pair, per_px(Plans().of(one), wide)) + claps
     work.tell(2, 3, "steps")
     away = changed(first, second, pair.lies)
     share = float((away > GRAIN).mean())
     work.keep({"findings": findings, "changed": share, "apart": "", **both})
-    work.keep_file("changed.png", "image/png", _drawn(away))
+    work.keep_file("changed.png", "image/png", _drawn(away, wanted.area, (high, wide)))
 
 
 def _claps(one: Picture, two: Picture) -> list[Finding]:
@@ -82,6 +87,17 @@ def look_of(field: str, picture: Picture, frame: int) -> NDArray[np.float32]:
     except FileNotFoundError:
         raise Refused(field, f"{picture.name} is gone from the server's disk.") from None
     return np.asarray(shown, np.float32) / np.float32(255.0)
+
+
+def part_of(shown: NDArray[T], area: Any) -> NDArray[T]:
+    """An area of a picture (h, w, c), as it lies in it; all of it for None."""
+    if area is None:
+        return shown
+    high, wide = shown.shape[:2]
+    left, top, right, bottom = area
+    rows = slice(int(top * high), max(int(np.ceil(bottom * high)), int(top * high) + 2))
+    columns = slice(int(left * wide), max(int(np.ceil(right * wide)), int(left * wide) + 2))
+    return shown[rows, columns]
 
 
 def _as_large(picture: NDArray[np.float32], other: NDArray[np.float32]) -> NDArray[np.float32]:
@@ -108,12 +124,15 @@ def per_px(plan: Any, wide: int) -> float:
         return 1.0
 
 
-def _drawn(away: NDArray[np.float32]) -> bytes:
-    """Where something changed, to be laid over the first picture."""
+def _drawn(away: NDArray[np.float32], area: Any, size: tuple[int, int]) -> bytes:
+    """Where something changed within an area, to be laid over the whole first picture of a size
+    (high, wide)."""
     strength = np.clip((away - GRAIN) / (FULL - GRAIN), 0.0, 1.0)
     drawn = np.empty((*away.shape, 4), np.uint8)
     drawn[..., :3] = OCHRE
     drawn[..., 3] = (strength * 200.0).astype(np.uint8)
     out = io.BytesIO()
-    Image.fromarray(drawn).save(out, "PNG")
+    whole = np.zeros((*size, 4), np.uint8)
+    part_of(whole, area)[:] = drawn
+    Image.fromarray(whole).save(out, "PNG")
     return out.getvalue()

@@ -24,10 +24,11 @@ from ..takes.files import settle
 from . import boards, disk, filing
 from .models import Arrival, Picture, PictureFile
 from .picked import picked_by
-from .work import Which, measure, picture_of, runs
+from .work import AnyFrame, Which, measure, picture_of, running, runs
 
-#: At most so many frames of a picture can be looked at, and so wide they are.
-LOOKS, LOOK_PX = 12, 1920
+#: So many frames all over a picture can be looked at, and so wide they are; at most so many with
+#: those that somebody asked for.
+LOOKS, LOOK_PX, MOST = 12, 1920, 120
 QUALITY = 88
 
 
@@ -84,7 +85,7 @@ def read_in(
     held_up = boards.board_in(picture, paths, facts)
     for frame, shown in chain(
         reading.looks(paths, facts, LOOKS, LOOK_PX),
-        reading.looks_at(paths, facts, _more(held_up, facts), LOOK_PX),
+        reading.looks_at(paths, facts, _more(picture, held_up, facts), LOOK_PX),
     ):
         size = shown.shape[1], shown.shape[0]
         write_look(picture.look(frame), shown)
@@ -102,10 +103,40 @@ def read_in(
     }
 
 
-def _more(held_up: dict[str, Any] | None, facts: Facts) -> list[int]:
-    """The frame in which a board is held up, where it is not shown anyway."""
-    frame = None if held_up is None else held_up["seen"]["frame"]
-    return [] if frame is None or frame in frames.spread(LOOKS, facts.frames) else [frame]
+def _more(picture: Picture, held_up: dict[str, Any] | None, facts: Facts) -> list[int]:
+    """Frames that are not shown anyway: the one in which a board is held up, and what could be
+    looked at until now, since something may be picked there."""
+    more = {frame for frame in picture.looks if frame <= facts.frames}
+    if held_up is not None:
+        more.add(held_up["seen"]["frame"])
+    return sorted(more.difference(frames.spread(LOOKS, facts.frames)))
+
+
+def show(work: Work[AnyFrame]) -> None:
+    """Have a frame of a clip or a sequence, whichever, among those that can be looked at."""
+    wanted = work.params
+    picture, read = running(work, wanted.picture_id)
+    work.keep({"frame": wanted.frame})
+    if wanted.frame in picture.looks:
+        return
+    if wanted.frame > read.frames:
+        raise Refused("frame", f"{picture.name} has {read.frames:,} frames.")
+    if len(picture.looks) >= MOST:
+        raise Refused("frame", f"{MOST} frames of {picture.name} can be looked at, and no more.")
+    with disk.at_hand(list(picture.files.select_related("picture"))) as paths:
+        try:
+            found = dict(reading.looks_at(paths, read, [wanted.frame], LOOK_PX))
+        except Unreadable as error:
+            raise Refused("frame", f"Frame {wanted.frame:,} cannot be decoded.") from error
+    write_look(picture.look(wanted.frame), found[wanted.frame])
+    with saving.writing(work.production), transaction.atomic():
+        fresh = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk).first()
+        # Another file may have been read meanwhile: its frames are others.
+        if fresh is None or fresh.facts != picture.facts:
+            raise Refused("picture_id", "This picture has changed meanwhile: ask once more.")
+        fresh.looks = sorted({*fresh.looks, wanted.frame})
+        fresh.revision += 1
+        fresh.save()
 
 
 def write_look(name: str, shown: Any) -> None:

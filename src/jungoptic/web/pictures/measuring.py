@@ -50,7 +50,9 @@ def measured(work: Work[Which]) -> None:
         # Read once more meanwhile, it will be measured once more.
         if fresh is None or fresh.facts != picture.facts:
             return
-        fresh.ran, fresh.looks = picture.ran, picture.looks
+        fresh.ran = picture.ran
+        # Somebody may have asked for another frame meanwhile.
+        fresh.looks = sorted({*fresh.looks, *picture.looks})
         fresh.revision += 1
         fresh.save()
         saving.write_down(work.user, work.production, fresh, "measured")

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from jungoptic.core.pictures.facts import Facts
 
@@ -24,6 +24,12 @@ class Which(BaseModel, extra="forbid"):
     """Which picture."""
 
     picture_id: uuid.UUID
+
+
+class AnyFrame(Which):
+    """Any frame (from 1) of a picture."""
+
+    frame: Annotated[int, Field(ge=1, le=100_000_000)]
 
 
 def picture_of(work: Work[Any], pk: uuid.UUID) -> Picture:
@@ -64,6 +70,12 @@ def _look(work: Work[Which]) -> None:
     from .looking import look
 
     look(work)
+
+
+def _show(work: Work[AnyFrame]) -> None:
+    from .looking import show
+
+    show(work)
 
 
 def measure(production: Any, picture: Picture, user: Any) -> Job:
@@ -117,6 +129,7 @@ MEASURE = Kind(
     _measure,
     own=True,
 )
+SHOW = Kind("show-frame", "Showing a frame of it", Verb.FILM, AnyFrame, _show, "short", warm=True)
 LOOK_AT = Kind(
     "look-at",
     "Looking at what was filmed",
