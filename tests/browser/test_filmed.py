@@ -117,6 +117,24 @@ def test_a_clean_plate_is_laid_on_its_take(desk: Page, tmp_path: Path):
     pair.get_by_role("button", name="What changed").click()
     changed = chosen.get_by_test_id("changed")
     assert changed.evaluate("image => image.decode().then(() => image.naturalWidth)") == 960
+    # A part is drawn over them, to the right of the arm; what arrives meanwhile takes it from
+    # nobody, nor what is being typed.
+    chosen.get_by_role("button", name="A part", exact=True).click()
+    box = chosen.get_by_test_id("area").bounding_box()
+    assert box
+    x, y, wide, high = box["x"], box["y"], box["width"], box["height"]
+    desk.mouse.move(x + 0.95 * wide, y + 0.9 * high)
+    desk.mouse.down()
+    desk.mouse.move(x + 0.4 * wide, y + 0.1 * high, steps=4)
+    desk.mouse.up()
+    note = chosen.get_by_role("textbox", name="Note")
+    note.fill("half of what I wa")
+    desk.get_by_label("Pictures of the shot: files").set_input_files(str(paths[0]))
+    expect(room.get_by_test_id("thumb").filter(has_text="clean")).to_have_count(2)
+    expect(room.locator('[data-testid="thumb"][data-state="coming"]')).to_have_count(0)
+    expect(note).to_have_value("half of what I wa")
+    chosen.get_by_role("button", name=re.compile("^Measure how the part drawn lies")).click()
+    expect(pair).to_contain_text("nothing but the light", timeout=LONG_MS)
     # Another frame, or another picture, is another pair.
     chosen.get_by_role("button", name="Alone").click()
     expect(changed).to_have_count(0)
@@ -142,6 +160,14 @@ def test_a_clip_is_measured_frame_by_frame(desk: Page, tmp_path: Path):
     assert box
     plot.click(position={"x": box["width"] - 10, "y": box["height"] / 2})
     expect(chosen).to_contain_text("frame 30 of 30")
+    # Any other is fetched.
+    fetch = chosen.get_by_label("Any frame, 1 to 30")
+    fetch.fill("31")
+    expect(chosen.get_by_role("button", name="Look at it")).to_be_disabled()
+    fetch.fill("8")
+    fetch.press("Enter")
+    expect(chosen).to_contain_text("frame 8 of 30", timeout=LONG_MS)
+    assert 8 in Picture.objects.get(name="touched").looks
     # From where it stands still one quiet frame is made.
     chosen.get_by_role("button", name="Make one quiet frame of them").click()
     expect(chosen.get_by_role("link", name=re.compile("^The quiet frame"))).to_be_visible(
@@ -171,9 +197,11 @@ def test_a_key_is_tried_on_a_still(desk: Page):
     no_barriers(desk)
     # Only a part of it, drawn tighter, and as another colour of cloth.
     chosen.get_by_text("What is measured").click()
-    chosen.get_by_label("only a part of it").check()
+    chosen.get_by_role("button", name="A part", exact=True).click()
+    chosen.get_by_role("button", name="The middle half").click()
+    chosen.get_by_label(re.compile("^left")).fill("30")
     chosen.get_by_label("Cloth", exact=True).select_option(label="Blue cloth")
-    chosen.get_by_role("button", name="Measure again").click()
+    chosen.get_by_role("button", name="Measure again, the part drawn").click()
     expect(chosen.locator('[data-finding="cloth-none"]')).to_contain_text(
         "No blue cloth", timeout=LONG_MS
     )

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { bytes, dropped, grouped, type Group } from './groups';
+  import { bytes, dropped, grouped, leftOut, type Group } from './groups';
 
   type Props = {
     /** What is dropped here: said to a screen reader, and in tests. */
@@ -27,10 +27,13 @@
   }: Props = $props();
   const button = $derived(tile ? 'underline cursor-pointer px-1' : 'btn min-h-11 sm:min-h-8');
   let over = $state(false);
+  let notice = $state('');
   const id = $props.id();
 
   function take(files: File[] | FileList | null, byCamera = false) {
-    const groups = grouped([...(files ?? [])]);
+    const every = [...(files ?? [])];
+    notice = leftOut(every);
+    const groups = grouped(every);
     if (groups.length > 0) onfiles(groups, byCamera);
   }
   async function drop(event: DragEvent) {
@@ -52,7 +55,10 @@
   class={[
     'border border-dashed',
     tile
-      ? 'text-soft flex min-h-24 w-24 shrink-0 flex-col items-center justify-center gap-2 text-sm'
+      ? [
+          notice ? 'w-56' : 'w-24',
+          'text-soft flex min-h-24 shrink-0 flex-col px-1 items-center justify-center gap-2 text-sm',
+        ]
       : 'flex flex-wrap items-center gap-x-3 gap-y-1 px-3 py-2',
     over ? 'border-ochre bg-well' : 'border-line',
   ]}
@@ -95,6 +101,9 @@
       aria-label="{label}: photograph"
       onchange={(event) => chosen(event, true)}
     />
+  {/if}
+  {#if notice}
+    <p role="alert" class="text-ink w-full text-sm font-semibold wrap-anywhere">{notice}</p>
   {/if}
   {#if quota}
     <p class="text-soft w-full text-xs">

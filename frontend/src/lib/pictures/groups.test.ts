@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bare, bytes, grouped, oneByOne } from './groups';
+import { bare, bytes, grouped, leftOut, oneByOne } from './groups';
 
 const file = (name: string, folder = '', size = 10) => {
   const made = new File([new Uint8Array(size)], name);
@@ -40,6 +40,14 @@ describe('what was dropped', () => {
 
   it('passes over what computers lay beside pictures, and what is empty', () => {
     expect(names([file('.DS_Store'), file('Thumbs.db'), file('a.mov', '', 0)])).toEqual([]);
+  });
+
+  it('says which files it left out because nothing is in them', () => {
+    const empty = (name: string) => file(name, '', 0);
+    expect(leftOut([file('a.mov'), empty('.DS_Store')])).toBe('');
+    expect(leftOut([file('a.mov'), empty('b.mov')])).toMatch(/^b\.mov is empty, 0 bytes/);
+    const four = ['b', 'c', 'd', 'e'].map((name) => empty(`${name}.mov`));
+    expect(leftOut(four)).toMatch(/^4 files are empty.*\(b\.mov, c\.mov, d\.mov and more\)\.$/);
   });
 
   it('names a picture without its ending, as long as a name may be', () => {

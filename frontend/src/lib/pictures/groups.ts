@@ -40,6 +40,16 @@ export function grouped(files: File[]): Group[] {
   return found;
 }
 
+/** What is said of files with nothing in them, which are left out; empty where there are none. */
+export function leftOut(files: File[]): string {
+  const none = files.filter((f) => !BESIDE.test(f.name) && f.size === 0).map((f) => f.name);
+  if (none.length === 0) return '';
+  const [one] = none;
+  return none.length === 1
+    ? `${one} is empty, 0 bytes, and was left out: copy it from the card once more.`
+    : `${none.length} files are empty, 0 bytes, and were left out: copy them from the card once more (${none.slice(0, 3).join(', ')}${none.length > 3 ? ' and more' : ''}).`;
+}
+
 /** Every file a picture by itself, whatever their numbers say. */
 export function oneByOne(groups: Group[]): Group[] {
   return groups.flatMap((group) =>

@@ -21,9 +21,10 @@
     void frame;
     typed = null;
   });
+  const pk = $derived(picture.id);
   const work = $derived.by(() => {
-    // Another picture is other work.
-    void picture.id;
+    // Another picture is other work; the same one is told of anew while it goes on.
+    void pk;
     return new LongWork(desk.production, 'show-frame', (job) => {
       const shown = (job.result as { frame: number }).frame;
       void desk.refresh().then(() => onshown(shown));

@@ -46,15 +46,21 @@
   });
   let name = $state('');
   let note = $state('');
+  // The same picture is told of anew while others arrive: what is being typed stays.
+  const pk = $derived(picture.id);
+  const storedName = $derived(picture.name);
+  const storedNote = $derived(picture.note);
   $effect(() => {
-    name = picture.name;
-    note = picture.note;
+    name = storedName;
+  });
+  $effect(() => {
+    note = storedNote;
   });
   let looks = $state<Looks>();
   /** What is drawn over it: the places where something moves, or the board. */
   let over = $state<'' | 'places' | 'board'>('');
   $effect(() => {
-    void picture.id;
+    void pk;
     over = '';
     area = null;
   });

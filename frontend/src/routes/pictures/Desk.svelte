@@ -71,7 +71,10 @@
   {@const d = desk}
   <!-- What lies under a notice can be scrolled out from under it. -->
   <main
-    class={['grid gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]', d.notice && 'pb-16']}
+    class={[
+      'grid grid-cols-[minmax(0,1fr)] gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,34rem)]',
+      d.notice && 'pb-16',
+    ]}
     data-testid={testid}
   >
     <div class="min-w-0">

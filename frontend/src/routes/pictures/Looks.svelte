@@ -50,8 +50,10 @@
     const part = looks.length > 1 ? at / (looks.length - 1) : 0;
     return other.looks[Math.round(part * (other.looks.length - 1))] ?? 1;
   });
+  // The same picture is told of anew while others arrive.
+  const pk = $derived(picture.id);
   $effect(() => {
-    void picture.id;
+    void pk;
     at = 0;
     close = false;
     asked = null;

@@ -89,7 +89,7 @@
       {/each}
       <section aria-label="The shot as a whole" class="border-line border-t py-2">
         <h2>The shot as a whole</h2>
-        <div class="mt-1 flex gap-2 overflow-x-auto">
+        <div class="mt-1 flex flex-wrap gap-2">
           {#each rest as picture (picture.id)}<Thumb desk={d} {picture} />{/each}
         </div>
         {#if d.editable}

@@ -14,10 +14,10 @@
 
 <section aria-label={plate.name} class="border-line border-t py-2">
   <h2 class="flex items-center gap-2"><PlateSymbol kind={plate.kind} size={28} />{plate.name}</h2>
-  <div class="mt-1 flex gap-3 overflow-x-auto pb-1">
+  <div class="mt-1 flex flex-wrap items-start gap-3 pb-1">
     {#each plate.takes as take (take.id)}
       {@const pictures = desk.on({ take_id: take.id })}
-      <div class="bg-well shrink-0 p-1.5" data-testid="take" data-verdict={take.verdict}>
+      <div class="bg-well max-w-full p-1.5" data-testid="take" data-verdict={take.verdict}>
         <p class="flex items-center gap-1.5">
           <button
             class={[
@@ -38,7 +38,7 @@
           <VerdictMark verdict={take.verdict} size={18} />
         </p>
         {#if take.note}<p class="text-soft max-w-60 truncate text-xs">{take.note}</p>{/if}
-        <div class="mt-1 flex gap-1">
+        <div class="mt-1 flex flex-wrap gap-1">
           {#each pictures as picture (picture.id)}<Thumb {desk} {picture} />{/each}
           {#if desk.editable}
             <Drop

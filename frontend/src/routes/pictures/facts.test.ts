@@ -71,7 +71,7 @@ describe('what a file says', () => {
 
   it('says in a line what kind of thing it is', () => {
     expect(inShort(clip)).toBe('1:04, 1920 x 1080');
-    expect(inShort({ ...clip, kind: 'still' })).toBe('still, 1920 x 1080');
+    expect(inShort({ ...clip, kind: 'still', codec: 'JPEG' })).toBe('JPEG, 1920 x 1080');
     expect(inShort({ ...clip, kind: 'sequence', frames: 240 })).toBe('240 pictures, 1920 x 1080');
     expect(inShort({ ...clip, frames: 1, duration_s: null })).toBe('1 frame, 1920 x 1080');
   });

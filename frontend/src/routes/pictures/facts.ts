@@ -32,7 +32,7 @@ export function playing(seconds: number): string {
 /** A line on a small card: what kind of thing it is. */
 export function inShort(facts: Facts): string {
   const size = `${facts.width_px} x ${facts.height_px}`;
-  if (facts.kind === 'still') return `still, ${size}`;
+  if (facts.kind === 'still') return `${facts.codec ?? 'still'}, ${size}`;
   if (facts.kind === 'sequence') return `${facts.frames.toLocaleString()} pictures, ${size}`;
   const time = facts.duration_s === null ? `${facts.frames} frame` : playing(facts.duration_s);
   return `${time}, ${size}`;
