@@ -2,16 +2,20 @@
   import { drawnArea, type Area, type Point } from './area';
 
   type Props = {
+    /** The picture's own pixels: it may be shown in a box of another shape. */
+    width: number;
+    height: number;
     area: Area | null;
     onarea: (area: Area) => void;
   };
-  let { area, onarea }: Props = $props();
+  let { width, height, area, onarea }: Props = $props();
   let svg = $state<SVGSVGElement>();
   let from = $state<Point | null>(null);
 
   function at(event: PointerEvent): Point {
-    const box = svg!.getBoundingClientRect();
-    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+    const to = svg!.getScreenCTM()!.inverse();
+    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(to);
+    return [place.x / width, place.y / height];
   }
   function press(event: PointerEvent) {
     if (event.button !== 0) return;
@@ -28,8 +32,7 @@
 <!-- What lies outside of the part is dimmed; the sliders under it do the same by keys. -->
 <svg
   bind:this={svg}
-  viewBox="0 0 1 1"
-  preserveAspectRatio="none"
+  viewBox="0 0 {width} {height}"
   class="absolute inset-0 h-full w-full cursor-crosshair touch-none"
   role="img"
   aria-label="The part that is measured: draw it over the picture"
@@ -41,25 +44,25 @@
 >
   {#if area}
     {@const [left, top, right, bottom] = area}
+    {@const sides = {
+      x: left * width,
+      y: top * height,
+      width: (right - left) * width,
+      height: (bottom - top) * height,
+    }}
     <path
-      d="M0 0H1V1H0ZM{left} {top}V{bottom}H{right}V{top}Z"
+      d="M0 0H{width}V{height}H0ZM{sides.x} {sides.y}v{sides.height}h{sides.width}v{-sides.height}Z"
       class="fill-black/45"
       fill-rule="evenodd"
     />
     <rect
-      x={left}
-      y={top}
-      width={right - left}
-      height={bottom - top}
+      {...sides}
       class="fill-none stroke-white"
       stroke-width="3"
       vector-effect="non-scaling-stroke"
     />
     <rect
-      x={left}
-      y={top}
-      width={right - left}
-      height={bottom - top}
+      {...sides}
       class="fill-none stroke-black"
       stroke-width="1"
       stroke-dasharray="5 4"

@@ -104,9 +104,12 @@
     class="pointer-events-none absolute inset-0 h-full w-full object-fill"
   />
 {/snippet}
+{#snippet drawing()}
+  <AreaBox width={picture.look_width_px} height={picture.look_height_px} {area} {onarea} />
+{/snippet}
 {#snippet over_both()}
   {#if overlay}{@render changed()}{/if}
-  {#if parting}<AreaBox {area} {onarea} />{/if}
+  {#if parting}{@render drawing()}{/if}
 {/snippet}
 {#if looks.length > 0}
   {#if other}
@@ -175,7 +178,7 @@
           style:width="{picture.look_width_px}px"
           style:aspect-ratio="{picture.look_width_px} / {picture.look_height_px}"
         >
-          <AreaBox {area} {onarea} />
+          {@render drawing()}
         </div>
       {/if}
     </div>
