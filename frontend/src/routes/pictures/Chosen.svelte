@@ -44,18 +44,12 @@
     const key = PLACES.find((name) => picture[name]);
     return key ? `${key} ${picture[key]}` : null;
   });
-  let name = $state('');
-  let note = $state('');
   // The same picture is told of anew while others arrive: what is being typed stays.
   const pk = $derived(picture.id);
   const storedName = $derived(picture.name);
   const storedNote = $derived(picture.note);
-  $effect(() => {
-    name = storedName;
-  });
-  $effect(() => {
-    note = storedNote;
-  });
+  let name = $derived(storedName);
+  let note = $derived(storedNote);
   let looks = $state<Looks>();
   /** What is drawn over it: the places where something moves, or the board. */
   let over = $state<'' | 'places' | 'board'>('');
