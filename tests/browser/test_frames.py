@@ -13,7 +13,7 @@ from jungoptic.web.plans.models import Shot
 from jungoptic.web.productions.models import Membership
 
 from .accessible import nothing_serious
-from .conftest import add_puppet, first_shot, open_shot, plate_button, saved
+from .conftest import LONG_MS, add_puppet, first_shot, open_shot, plate_button, saved
 
 
 def cell(page: Page, key: str, frame: int) -> Locator:
@@ -254,3 +254,34 @@ def test_what_is_animated_stands_in_hours(desk: Page):
     nothing_serious(desk)
     wings.get_by_role("link", name=re.compile("Animation")).click()
     expect(cell(desk, "part-1", 1)).to_have_text("folded")
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_performance_stands_beside_the_rows(desk: Page):
+    """What was filmed of somebody, with a clap in its first second, beside a sheet of another."""
+    open_shot(desk, "the twins argue")
+    desk.get_by_role("link", name="Frames", exact=True).click()
+    desk.get_by_test_id("sheet").wait_for()
+    desk.get_by_role("heading", name="Beside the rows").click()
+    desk.get_by_label("A clip, or pictures in a row").select_option(label="K003 half A")
+    desk.get_by_role("button", name="Make its small pictures").click()
+    large = desk.get_by_test_id("beside")
+    expect(large.get_by_role("img")).to_have_accessible_name(
+        "Frame 1 of what stands beside row 1", timeout=LONG_MS
+    )
+    rows = desk.get_by_test_id("sheet").get_by_role("row")
+    # The demo claps at 0.62 s: in the fifteenth or the sixteenth of 24 a second.
+    loud = "[...document.querySelectorAll('[data-loud]')].map(one => Number(one.dataset.loud))"
+    levels = desk.evaluate(loud)
+    assert levels.index(max(levels)) in (14, 15)
+    assert max(levels) > 0.7 > 0.2 > sorted(levels)[len(levels) // 2]
+    # It begins ten rows later.
+    begins = desk.get_by_label("Its first frame stands at row")
+    begins.fill("11")
+    begins.press("Enter")
+    expect(desk.get_by_text("Nothing of it stands beside row 1.")).to_be_visible()
+    expect(rows.nth(1).locator("[data-loud]")).to_have_count(0)
+    saved(desk)
+    assert Sheet.objects.get(shot__title__endswith="the twins argue").reference["at"] == 11
+    desk.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(large.get_by_role("img")).to_be_visible()

@@ -241,6 +241,8 @@ TABLE = [
     ("patch", "/pictures/{film}", {"revision": 1, "note": "n"}, Verb.FILM),
     ("get", "/pictures/{film}/look?frame=1", None, Verb.VIEW),
     ("get", "/pictures/{film}/rows", None, Verb.VIEW),
+    ("get", "/pictures/{film}/strip", None, Verb.VIEW),
+    ("get", "/pictures/{film}/strip/{first}", None, Verb.VIEW),
     ("post", "/pictures/{film}/by-board", {}, Verb.FILM),
     ("get", "/filmed?shots={shot}", None, Verb.VIEW),
     ("get", "/pictures/{film}/files/{file}", None, Verb.VIEW),
@@ -287,7 +289,9 @@ def _pictures(stage, card):
     held_up = kept("board_first")
     held_up["seen"]["found"]["number"] = card.board
     read = {"state": "read", "facts": kept("facts_first"), "ran": kept("ran_first")}
-    Picture.objects.filter(pk=film.pk).update(**read, board=held_up)
+    strip = {"frames": 1, "wide": 16, "high": 9, "fps": 24.0, "loud": []}
+    Picture.objects.filter(pk=film.pk).update(**read, board=held_up, strip=strip)
+    default_storage.save(film.strip_sheet(1), ContentFile(PNG))
     default_storage.save(film.rows, ContentFile(json.dumps(ROWS).encode()))
     default_storage.save(film.look(1), ContentFile(PNG))
     stored = default_storage.save("pictures/x", ContentFile(PNG))

@@ -45,6 +45,7 @@ from .kit.api import router as kit
 from .lenses.api import router as lenses
 from .pictures.api import router as pictures
 from .pictures.board_api import router as picture_boards
+from .pictures.strips import router as picture_strips
 from .pictures.uploads import router as uploads
 from .plans.api import router as plans
 from .plans.lockoffs_api import router as lockoffs
@@ -179,6 +180,7 @@ for router in (
     developed,
     pictures,
     picture_boards,
+    picture_strips,
     rough,
     blocks,
     at_table,

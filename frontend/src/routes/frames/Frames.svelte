@@ -17,6 +17,7 @@
   import type { Column } from './marks';
   import LapsePanel from './LapsePanel.svelte';
   import PacePanel from './PacePanel.svelte';
+  import ReferencePanel from './ReferencePanel.svelte';
   import SheetGrid from './SheetGrid.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -66,6 +67,11 @@
     if (!desk) return;
     desk.question();
     void desk.compute();
+  });
+  const beside = $derived(desk?.reference?.picture_id ?? null);
+  $effect(() => {
+    void beside;
+    void desk?.seeBeside();
   });
   const beats = $derived(
     Object.fromEntries(
@@ -253,6 +259,7 @@
             {#key d.column.key}<ColumnPanel desk={d} column={d.column} />{/key}
           {/if}
           {#if b.plate?.draft.kind !== 'puppet' || d.record.draft.lapse}<LapsePanel desk={d} />{/if}
+          <ReferencePanel desk={d} />
           <PacePanel desk={d} />
         </aside>
         <ClashDialog record={d.record} name="this sheet" />

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { isTyping } from '../../lib/edit/history.svelte';
+  import { besideOf, loudness } from './beside';
   import type { ColumnAnswer, SheetDesk } from './desk.svelte';
   import {
     clear,
@@ -14,6 +15,7 @@
     takeOut,
     type Column,
   } from './marks';
+  import Small from './Small.svelte';
 
   let { desk, beats }: { desk: SheetDesk; beats: Record<number, string> } = $props();
 
@@ -344,6 +346,9 @@
         <span class="w-12 self-end pr-2 text-right" role="columnheader">frame</span>
         <span class="w-16 self-end pr-2 text-right" role="columnheader">picture</span>
       </span>
+      {#if desk.strip}
+        <span class="border-line w-24 shrink-0 border-l px-1.5" role="columnheader">beside</span>
+      {/if}
       {#each desk.columns as one (one.key)}
         <button
           class={[
@@ -405,6 +410,24 @@
                 ></i>{/if}
             </span>
           </span>
+          {#if desk.strip}
+            {@const strip = desk.strip}
+            {@const shown = besideOf(strip, desk.reference?.at ?? 1, frame, answer?.fps ?? 24)}
+            <span class="border-line flex w-24 shrink-0 border-l" role="gridcell">
+              {#if shown !== null}
+                <Small {strip} frame={shown} src={(sheet) => desk.stripSheet(sheet)} />
+                {#if strip.loud.length > 0}
+                  <span class="flex grow items-center px-1">
+                    <i
+                      class="bg-ink/70 h-full"
+                      style:width="{loudness(strip, shown) * 100}%"
+                      data-loud={loudness(strip, shown).toFixed(2)}
+                    ></i>
+                  </span>
+                {/if}
+              {/if}
+            </span>
+          {/if}
           {#each desk.columns as one (one.key)}
             {@const mark = names.get(one.key)?.get(frame)}
             {@const isNew = changed.get(one.key)?.has(frame) ?? false}

@@ -5,6 +5,7 @@ import { History } from '../../lib/edit/history.svelte';
 import { LATER, newest } from '../../lib/edit/newest';
 import type { SavedRecord } from '../../lib/edit/record.svelte';
 import type { OpenShot } from '../../lib/shot/open-shot.svelte';
+import type { Strip } from './beside';
 import { freeKey, type Column, type Copied, type Leg, type Mark } from './marks';
 import { openSheet, type Sheet } from './record';
 
@@ -39,6 +40,9 @@ export class SheetDesk {
   choice = $state.raw<Choice | null>(null);
   copied = $state.raw<Copied | null>(null);
   readonly history = new History();
+  /** Small pictures of what stands beside the rows; `lacksStrip`: they were not made yet. */
+  strip = $state.raw<Strip | null>(null);
+  lacksStrip = $state(false);
 
   /** Days at the table that the camera tells of. */
   sat = $state.raw<Schemas['SatFields'][]>([]);
@@ -153,6 +157,37 @@ export class SheetDesk {
     this.#label = label;
     this.record.set('lapse', lapse);
     if (rests) void this.record.commit();
+  }
+
+  /** What stands beside the rows. */
+  get reference() {
+    return this.record.draft.reference ?? null;
+  }
+  refer(reference: Schemas['ReferenceFields'] | null, label: string) {
+    this.#label = label;
+    this.record.set('reference', reference);
+    void this.record.commit();
+  }
+  /** Where a sheet of small pictures lies. */
+  stripSheet(sheet: number) {
+    const pk = this.reference?.picture_id ?? '';
+    return `/api/productions/${this.bench.productionId}/pictures/${pk}/strip/${sheet}`;
+  }
+  async seeBeside() {
+    const pk = this.reference?.picture_id;
+    this.strip = null;
+    this.lacksStrip = false;
+    if (!pk) return;
+    const path = { production_id: this.bench.productionId, pk };
+    try {
+      const found = await ask(() =>
+        api.GET('/api/productions/{production_id}/pictures/{pk}/strip', { params: { path } }),
+      );
+      if (this.reference?.picture_id === pk) this.strip = found as Strip;
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      if (this.reference?.picture_id === pk) this.lacksStrip = true;
+    }
   }
 
   /** What a time-lapse begins as: along the story's own move, where its camera has one. */

@@ -84,7 +84,7 @@ def _copy(step: Recorder, shot: Shot, other_set_up: bool, **changes: Any) -> Sho
         step.change(plate, **own)
     for sheet in Sheet.objects.filter(plate_id__in=list(plates)):
         # The days at the table stay with what was made.
-        told = ("columns", "lapse", "set_map")
+        told = ("columns", "lapse", "set_map", "reference")
         own = {name: _renamed(getattr(sheet, name), renamed) for name in told}
         step.make(Sheet, shot_id=twin.pk, plate_id=plates[sheet.plate_id].pk, **own)
     return twin
@@ -202,7 +202,11 @@ def split(user: Any, production: Production, pk: uuid.UUID, at_s: float) -> Reco
             if plate.ramp:
                 step.change(plate, ramp=_later(plate.ramp, -frames))
         for sheet in second.sheets.all():
-            step.change(sheet, columns=part_of(sheet.columns, frames + 1, MOST_FRAME))
+            beside = sheet.reference
+            if beside is not None:
+                beside = {**beside, "at": max(beside["at"] - frames, -MOST_FRAME)}
+            columns = part_of(sheet.columns, frames + 1, MOST_FRAME)
+            step.change(sheet, columns=columns, reference=beside)
         for sheet in shot.sheets.filter(plate_id__in=_of_first_view(shot)):
             step.change(sheet, columns=part_of(sheet.columns, 1, max(frames, 1)))
         step.change(

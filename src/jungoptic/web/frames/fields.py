@@ -13,7 +13,7 @@ from jungoptic.core.moves import Ease
 from jungoptic.core.plan import sheet as core
 from jungoptic.core.plan.kit import RigAxis
 
-from ..plans.trick_fields import Frame, Id, Label
+from ..plans.trick_fields import MOST_FRAME, Frame, Id, Label
 from ..schemas import Fields, Within
 from .set_fields import SetMapFields
 
@@ -146,6 +146,14 @@ class SatFields(Fields):
         return self
 
 
+class ReferenceFields(Fields):
+    """A clip or a sequence whose frames stand beside the rows: its first one at row `at`, which may
+    lie before the sheet begins."""
+
+    picture_id: Id
+    at: Annotated[int, Field(ge=-MOST_FRAME, le=MOST_FRAME)] = 1
+
+
 class SheetFields(Fields):
     """The exposure sheet of one plate."""
 
@@ -153,6 +161,7 @@ class SheetFields(Fields):
     worked: Days = []
     lapse: LapseFields | None = None
     set_map: SetMapFields | None = None
+    reference: ReferenceFields | None = None
 
     def core(self) -> core.Sheet:
         """The sheet as the core takes it."""
@@ -172,6 +181,7 @@ class SheetEdit(Fields):
     worked: Days | None = None
     lapse: LapseFields | None = None
     set_map: SetMapFields | None = None
+    reference: ReferenceFields | None = None
 
 
 def to_column(fields: ColumnFields) -> core.Column:

@@ -15,12 +15,13 @@ class Sheet(Record):
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="sheets")
     plate_id = models.UUIDField(unique=True)
-    #: As `fields.ColumnFields`, `fields.WorkedFields`, `fields.LapseFields` and
-    #: `set_fields.SetMapFields`; null: none.
+    #: As `fields.ColumnFields`, `fields.WorkedFields`, `fields.LapseFields`,
+    #: `set_fields.SetMapFields` and `fields.ReferenceFields`; null: none.
     columns = models.JSONField(default=list)
     worked = models.JSONField(default=list)
     lapse = models.JSONField(null=True, default=None)
     set_map = models.JSONField(null=True, default=None)
+    reference = models.JSONField(null=True, default=None)
 
     class Meta:
         ordering = ["created_at", "id"]

@@ -8,12 +8,15 @@ from typing import Any
 from jungoptic.core.frames import cutting
 
 from .. import saving
+from ..pictures.models import Picture
 from ..plans.models import Plate
 from ..productions.models import Production
-from ..records import Stale
+from ..records import Refused, Stale
 from .fields import ColumnFields, SheetEdit, SheetFields, column_fields, to_column
 from .models import Sheet
 
+#: What a sheet may be without.
+MAY_LACK = ("lapse", "set_map", "reference")
 #: The revision of a sheet that nobody has made yet.
 UNMADE = 0
 
@@ -50,9 +53,14 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
     changed since the revision that was seen."""
     named = edit.model_fields_set - {"revision"}
     changes = edit.model_dump(mode="json", include=named)
-    # A sheet without columns or days is one with none of them; a time-lapse or a map it may lack.
-    changes = {n: v for n, v in changes.items() if v is not None or n in ("lapse", "set_map")}
+    # A sheet without columns or days is one with none of them; the others it may lack.
+    changes = {n: v for n, v in changes.items() if v is not None or n in MAY_LACK}
+    reference = changes.get("reference")
     with saving.writing(production):
+        if reference is not None:
+            own = Picture.objects.filter(production=production, pk=reference["picture_id"])
+            if not own.exists():
+                raise Refused("reference", "This production has no such picture any more.")
         found = stored(plate.pk)
         if found is None and edit.revision == UNMADE:
             values = {"shot": plate.shot, "plate_id": plate.pk, **changes}
@@ -61,8 +69,8 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
             raise Plate.DoesNotExist
         if edit.revision == UNMADE:
             raise Stale(found)
-        own = Sheet.objects.filter(plate_id=plate.pk)
-        return saving.edit(user, production, own, found.pk, edit.revision, changes)
+        sheet = Sheet.objects.filter(plate_id=plate.pk)
+        return saving.edit(user, production, sheet, found.pk, edit.revision, changes)
 
 
 def part_of(columns: list[dict[str, Any]], first: int, last: int) -> list[dict[str, Any]]:

@@ -12,6 +12,7 @@ from ..lenses.work import LENS
 from ..pictures.averages import AVERAGE
 from ..pictures.frames import FRAME
 from ..pictures.pairs import PAIR
+from ..pictures.strips import STRIP
 from ..pictures.work import CAMERA_AGAIN, LOOK_AT, MEASURE, SHOW
 from ..rough.work import ROUGH, ROUGH_CLIP
 from .work import Kind
@@ -29,6 +30,7 @@ KINDS: dict[str, Kind[Any]] = {
         MEASURE,
         CAMERA_AGAIN,
         SHOW,
+        STRIP,
         PAIR,
         FRAME,
         AVERAGE,

@@ -340,7 +340,7 @@ def look(
     picture = pictures_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
     if frame not in picture.looks:
         raise Http404("This frame is not among those that can be looked at.")
-    answer = _file(picture.look(frame), content_type="image/jpeg")
+    answer = file_of(picture.look(frame), content_type="image/jpeg")
     answer["Cache-Control"] = KEPT
     return answer
 
@@ -387,7 +387,7 @@ def fetch_file(
     file = PictureFile.objects.get(pk=file_id, picture=pk, picture__production=production)
     if not file.stored:
         raise Http404("This file is not here: it has not arrived yet, or lies on your own disk.")
-    return _file(file.stored, as_attachment=True, filename=file.name)
+    return file_of(file.stored, as_attachment=True, filename=file.name)
 
 
 def _opened(name: str) -> Any:
@@ -397,5 +397,6 @@ def _opened(name: str) -> Any:
         raise Http404("This file is gone from the server's disk.") from None
 
 
-def _file(name: str, **more: Any) -> FileResponse:
+def file_of(name: str, **more: Any) -> FileResponse:
+    """A stored file as an answer. Raises Http404 where it is gone."""
     return FileResponse(_opened(name), **more)

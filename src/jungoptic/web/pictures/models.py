@@ -16,6 +16,8 @@ from .fields import PICKED, PictureFields
 
 #: Where files lie, by production, named by what is in them; and what is shown of them.
 FOLDER, LOOKS = "pictures", "looks"
+#: Small pictures of every frame lie in sheets of so many across and down.
+ACROSS, DOWN = 10, 10
 
 
 class Arrival(models.TextChoices):
@@ -89,6 +91,8 @@ class Picture(Record):
     looks = models.JSONField(default=list)
     look_width_px = models.PositiveIntegerField(default=0)
     look_height_px = models.PositiveIntegerField(default=0)
+    #: Small pictures of every frame, as `strips.StripOut`; null until they were asked for.
+    strip = models.JSONField(null=True, default=None)
 
     class Meta:
         ordering = ["created_at", "id"]
@@ -115,6 +119,15 @@ class Picture(Record):
     def tells_camera(self) -> bool:
         """Whether something in it says where its camera stood, or did until now."""
         return self.board is not None or self.picked is not None or self.holds_picks
+
+    def strip_sheet(self, number: int) -> str:
+        """Where a sheet of small pictures lies, from 1."""
+        return f"{LOOKS}/{self.production_id}/{self.pk}-strip-{number}.jpg"
+
+    @property
+    def strip_sheets(self) -> int:
+        """How many sheets its small pictures fill."""
+        return 0 if self.strip is None else -(-int(self.strip["frames"]) // (ACROSS * DOWN))
 
     @property
     def rows(self) -> str:

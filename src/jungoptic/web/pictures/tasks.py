@@ -47,8 +47,13 @@ def empty() -> int:
     gone.delete()
     files = PictureFile.objects.exclude(stored="").values_list("stored", flat=True)
     _sweep(FOLDER, set(files))
-    looks = Picture.objects.exclude(looks=[]).only("production_id", "looks")
+    looks = Picture.objects.exclude(looks=[]).only("production_id", "looks", "strip")
     shown = {picture.look(frame) for picture in looks for frame in picture.looks}
+    shown |= {
+        picture.strip_sheet(number + 1)
+        for picture in looks
+        for number in range(picture.strip_sheets)
+    }
     _sweep(LOOKS, shown | {picture.rows for picture in looks})
     there = {str(pk) for pk in PictureFile.objects.values_list("pk", flat=True)}
     for path in disk.unfinished():
