@@ -16,7 +16,7 @@ from jungoptic.media.clip import with_sound
 from jungoptic.web.frames.models import Sheet
 from jungoptic.web.pictures import stripping, tasks
 from jungoptic.web.pictures.models import Picture
-from tests.conftest import make_stage, new_id
+from tests.conftest import make_stage
 from tests.conftest import sent as streamed
 from tests.media.made import clip, photograph, still
 
@@ -116,12 +116,14 @@ class TestBesideASheet:
         assert self.keep(stage, 1, columns=[]).json()["reference"] == beside
         assert self.keep(stage, 2, reference=None).json()["reference"] is None
 
-    def test_only_what_this_production_has(self, stage, long):
+    def test_another_production_s_shows_nothing(self, stage, long):
+        drawn(stage, long)
         other = make_stage(stage.owner, "Other")
-        theirs = self.keep(other, reference={"picture_id": long["id"], "at": 1})
-        assert theirs.status_code == 422
-        assert "no such picture" in theirs.content.decode()
-        assert self.keep(stage, reference={"picture_id": new_id(), "at": 1}).status_code == 422
-        far = self.keep(stage, reference={"picture_id": long["id"], "at": 10**7})
-        assert far.status_code == 422
+        assert self.keep(other, reference={"picture_id": long["id"], "at": 1}).status_code == 200
+        assert strip_of(other, long).status_code == 404
+
+    def test_what_makes_no_sense_is_refused(self, stage, long):
+        for wrong in ({"at": 10**7}, {"at": 1.5}, {"picture_id": "x"}, {"more": 1}):
+            beside = {"picture_id": long["id"], "at": 1, **wrong}
+            assert self.keep(stage, reference=beside).status_code == 422
         assert not Sheet.objects.exists()

@@ -148,7 +148,8 @@ class SatFields(Fields):
 
 class ReferenceFields(Fields):
     """A clip or a sequence whose frames stand beside the rows: its first one at row `at`, which may
-    lie before the sheet begins."""
+    lie before the sheet begins. It is named without being bound: one that is put away and fetched
+    back stands there again."""
 
     picture_id: Id
     at: Annotated[int, Field(ge=-MOST_FRAME, le=MOST_FRAME)] = 1

@@ -8,10 +8,9 @@ from typing import Any
 from jungoptic.core.frames import cutting
 
 from .. import saving
-from ..pictures.models import Picture
 from ..plans.models import Plate
 from ..productions.models import Production
-from ..records import Refused, Stale
+from ..records import Stale
 from .fields import ColumnFields, SheetEdit, SheetFields, column_fields, to_column
 from .models import Sheet
 
@@ -55,12 +54,7 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
     changes = edit.model_dump(mode="json", include=named)
     # A sheet without columns or days is one with none of them; the others it may lack.
     changes = {n: v for n, v in changes.items() if v is not None or n in MAY_LACK}
-    reference = changes.get("reference")
     with saving.writing(production):
-        if reference is not None:
-            own = Picture.objects.filter(production=production, pk=reference["picture_id"])
-            if not own.exists():
-                raise Refused("reference", "This production has no such picture any more.")
         found = stored(plate.pk)
         if found is None and edit.revision == UNMADE:
             values = {"shot": plate.shot, "plate_id": plate.pk, **changes}
@@ -69,8 +63,8 @@ def keep(user: Any, production: Production, plate: Plate, edit: SheetEdit) -> Sh
             raise Plate.DoesNotExist
         if edit.revision == UNMADE:
             raise Stale(found)
-        sheet = Sheet.objects.filter(plate_id=plate.pk)
-        return saving.edit(user, production, sheet, found.pk, edit.revision, changes)
+        own = Sheet.objects.filter(plate_id=plate.pk)
+        return saving.edit(user, production, own, found.pk, edit.revision, changes)
 
 
 def part_of(columns: list[dict[str, Any]], first: int, last: int) -> list[dict[str, Any]]:
