@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import PlateSymbol from '../../lib/drawings/PlateSymbol.svelte';
   import Clashes from '../../lib/shot/Clashes.svelte';
   import { OpenShot } from '../../lib/shot/open-shot.svelte';
@@ -71,7 +72,9 @@
   const beside = $derived(desk?.reference?.picture_id ?? null);
   $effect(() => {
     void beside;
-    void desk?.seeBeside();
+    const opened = desk;
+    // What else changes on the sheet is no reason to fetch them again.
+    untrack(() => void opened?.seeBeside());
   });
   const beats = $derived(
     Object.fromEntries(

@@ -32,6 +32,12 @@
         problem = error.message;
       });
   });
+  /** One that hangs elsewhere now, or lies in the bin, is still what was chosen. */
+  const options = $derived.by(() => {
+    const known = clips ?? [];
+    const lost = pk !== null && clips !== null && !known.some((one) => one.value === pk);
+    return lost ? [...known, { value: pk, name: 'One that is not in this shot any more' }] : known;
+  });
   const work = $derived.by(() => {
     // Another clip is other work.
     void pk;
@@ -65,7 +71,7 @@
     <ChoiceField
       label="A clip, or pictures in a row"
       value={pk}
-      options={clips ?? []}
+      {options}
       empty="None"
       disabled={!editable}
       onchange={(id) =>

@@ -24,6 +24,8 @@ from .work import Which, running
 #: So large is a small picture, and so many frames of a long clip have one.
 CELL_PX, MOST = 160, 4800
 EACH = ACROSS * DOWN
+#: Whoever waits is told of every so many frames, and may stop.
+TOLD = 10
 #: Silence, decibels.
 SILENT = -100
 
@@ -63,6 +65,7 @@ def _sheets(
         if number % EACH == EACH - 1 or number == count - 1:
             write_look(picture.strip_sheet(number // EACH + 1), sheet)
             sheet[:] = 0
+        if number % TOLD == TOLD - 1:
             work.tell(number + 1, count, "frames")
     return size
 
