@@ -249,6 +249,11 @@ def test_one_quiet_frame_is_made_of_those_that_stand_still(stage, bumped):
     file = streamed(stage.api.client.get(f"/api{stage.path}/jobs/{job['id']}/file"))
     mean = cv2.imdecode(np.frombuffer(file, np.uint8), cv2.IMREAD_UNCHANGED)
     assert (mean.shape, mean.dtype) == ((540, 960, 3), np.uint16)
+    job = stage.api.work(
+        stage.path, "average", picture_id=bumped["id"], first=1, last=30, way="median"
+    )
+    assert (job["state"], job["result"]) == ("done", {"frames": 25})
+    assert job["file_name"] == "A001 clean.png"
     beyond = stage.api.work(stage.path, "average", picture_id=bumped["id"], first=31, last=40)
     assert "A001 has 30 frames" in beyond["problem"]
     body = {"kind": "average", "params": {"picture_id": bumped["id"], "first": 3, "last": 2}}

@@ -2,6 +2,7 @@
   import { api, ask, Failure } from '../../lib/api/client';
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import { watched } from '../../lib/jobs/watched.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
   import { besideOf } from './beside';
   import type { SheetDesk } from './desk.svelte';
@@ -23,6 +24,7 @@
       }),
     )
       .then((page) => {
+        problem = '';
         clips = page.pictures
           .filter((one) => !one.put_away && !one.elsewhere && (one.facts?.frames ?? 1) > 1)
           .map((one) => ({ value: one.id, name: one.name }));
@@ -38,15 +40,13 @@
     const lost = pk !== null && clips !== null && !known.some((one) => one.value === pk);
     return lost ? [...known, { value: pk, name: 'One that is not in this shot any more' }] : known;
   });
-  const work = $derived.by(() => {
-    // Another clip is other work.
-    void pk;
-    return new LongWork(productionId, 'strip', () => void desk.seeBeside());
-  });
-  $effect(() => {
-    const mine = work;
-    return () => mine.dispose();
-  });
+  const work = $derived.by(
+    watched(() => {
+      // Another clip is other work.
+      void pk;
+      return new LongWork(productionId, 'strip', () => void desk.seeBeside());
+    }),
+  );
   const row = $derived(desk.choice?.first ?? 1);
   const fps = $derived(desk.answer?.fps ?? 24);
   const frame = $derived(
@@ -115,6 +115,11 @@
       {:else}
         <p class="text-soft mt-1 text-sm">Nothing of it stands beside row {row}.</p>
       {/if}
+    {:else if desk.stripProblem}
+      <p role="alert" class="mt-2 flex flex-wrap items-center gap-2">
+        {desk.stripProblem}
+        <button class="btn" onclick={() => void desk.seeBeside()}>Look again</button>
+      </p>
     {:else if desk.lacksStrip && editable}
       <button
         class="btn btn-main mt-2"

@@ -417,11 +417,12 @@
               {#if shown !== null}
                 <Small {strip} frame={shown} src={(sheet) => desk.stripSheet(sheet)} />
                 {#if strip.loud.length > 0}
+                  {@const loud = loudness(strip, shown)}
                   <span class="flex grow items-center px-1">
                     <i
                       class="bg-ink/70 h-full"
-                      style:width="{loudness(strip, shown) * 100}%"
-                      data-loud={loudness(strip, shown).toFixed(2)}
+                      style:width="{loud * 100}%"
+                      data-loud={loud.toFixed(2)}
                     ></i>
                   </span>
                 {/if}

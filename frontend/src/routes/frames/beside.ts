@@ -1,6 +1,7 @@
 /** A clip or a sequence beside the rows of a sheet: which of its frames stands at which row. */
 
 import type { Schemas } from '../../lib/api/client';
+import { aboveQuiet, QUIET } from '../../lib/pictures/loud';
 
 export type Strip = Schemas['StripOut'];
 
@@ -29,10 +30,8 @@ export function placeOf(strip: Pick<Strip, 'across' | 'down'>, frame: number) {
   };
 }
 
-/** So many decibels under the most that a recording holds count as silence in a drawing. */
-const QUIET = 60;
 /** How loud a frame is, 0 to 1 as it is drawn; 0 without sound. */
 export function loudness(strip: Pick<Strip, 'loud'>, frame: number): number {
   const db = strip.loud[frame - 1];
-  return db === undefined ? 0 : Math.min(Math.max(1 + db / QUIET, 0), 1);
+  return db === undefined ? 0 : Math.min(aboveQuiet(db) / QUIET, 1);
 }

@@ -40,9 +40,11 @@ export class SheetDesk {
   choice = $state.raw<Choice | null>(null);
   copied = $state.raw<Copied | null>(null);
   readonly history = new History();
-  /** Small pictures of what stands beside the rows; `lacksStrip`: they were not made yet. */
+  /** Small pictures of what stands beside the rows; `lacksStrip`: they were not made yet;
+   * `stripProblem`: why it is not known. */
   strip = $state.raw<Strip | null>(null);
   lacksStrip = $state(false);
+  stripProblem = $state('');
 
   /** Days at the table that the camera tells of. */
   sat = $state.raw<Schemas['SatFields'][]>([]);
@@ -177,6 +179,7 @@ export class SheetDesk {
     const pk = this.reference?.picture_id;
     this.strip = null;
     this.lacksStrip = false;
+    this.stripProblem = '';
     if (!pk) return;
     const path = { production_id: this.bench.productionId, pk };
     try {
@@ -186,7 +189,9 @@ export class SheetDesk {
       if (this.reference?.picture_id === pk) this.strip = found as Strip;
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
-      if (this.reference?.picture_id === pk) this.lacksStrip = true;
+      if (this.reference?.picture_id !== pk) return;
+      this.lacksStrip = error.status === 404;
+      if (!this.lacksStrip) this.stripProblem = error.message;
     }
   }
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import { watched } from '../../lib/jobs/watched.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { PictureDesk } from './desk.svelte';
 
@@ -13,27 +14,21 @@
     onshown: (frame: number) => void;
   };
   let { desk, picture, frame, onshown }: Props = $props();
-  let typed = $state<number | null>(null);
   const most = $derived(picture.facts?.frames ?? 1);
-  const wanted = $derived(typed ?? frame);
+  /** What is typed stays until another frame is shown. */
+  let wanted = $derived(frame);
   const fits = $derived(Number.isInteger(wanted) && wanted >= 1 && wanted <= most);
-  $effect(() => {
-    void frame;
-    typed = null;
-  });
   const pk = $derived(picture.id);
-  const work = $derived.by(() => {
-    // Another picture is other work; the same one is told of anew while it goes on.
-    void pk;
-    return new LongWork(desk.production, 'show-frame', (job) => {
-      const shown = (job.result as { frame: number }).frame;
-      void desk.refresh().then(() => onshown(shown));
-    });
-  });
-  $effect(() => {
-    const mine = work;
-    return () => mine.dispose();
-  });
+  const work = $derived.by(
+    watched(() => {
+      // Another picture is other work; the same one is told of anew while it goes on.
+      void pk;
+      return new LongWork(desk.production, 'show-frame', (job) => {
+        const shown = (job.result as { frame: number }).frame;
+        void desk.refresh().then(() => onshown(shown));
+      });
+    }),
+  );
   function show(event: SubmitEvent) {
     event.preventDefault();
     if (!fits) return;
@@ -55,7 +50,7 @@
         required
         value={wanted}
         oninput={(event) =>
-          (typed = event.currentTarget.value === '' ? NaN : event.currentTarget.valueAsNumber)}
+          (wanted = event.currentTarget.value === '' ? NaN : event.currentTarget.valueAsNumber)}
       /></label
     >
     <button class="btn" disabled={work.open || !fits}>Look at it</button>

@@ -2,6 +2,7 @@
   import type { Schemas } from '../../lib/api/client';
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import { watched } from '../../lib/jobs/watched.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import ChoiceField from '../../lib/ui/ChoiceField.svelte';
@@ -36,18 +37,17 @@
   let low = $state(0);
   let high = $state(100);
   let asked = $state(false);
-  const work = $derived(
-    new LongWork(production, 'frame', (job) => {
-      measured = job.result as Measured;
-      if (measured.trial && !measured.areas?.length && view === 'light') view = 'matte';
-      // Where no cloth was found, its colour is what to change.
-      if (!measured.trial) asked = true;
-    }),
+  const work = $derived.by(
+    watched(
+      () =>
+        new LongWork(production, 'frame', (job) => {
+          measured = job.result as Measured;
+          if (measured.trial && !measured.areas?.length && view === 'light') view = 'matte';
+          // Where no cloth was found, its colour is what to change.
+          if (!measured.trial) asked = true;
+        }),
+    ),
   );
-  $effect(() => {
-    const mine = work;
-    return () => mine.dispose();
-  });
   const back = $derived(others.find((one) => one.id === behind)?.look ?? null);
   function measure() {
     void work.ask({

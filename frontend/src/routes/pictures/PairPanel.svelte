@@ -2,6 +2,7 @@
   import type { Schemas } from '../../lib/api/client';
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import { watched } from '../../lib/jobs/watched.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import FindingList from '../../lib/shot/FindingList.svelte';
   import type { Area } from './area';
@@ -22,18 +23,15 @@
   let { production, first, firstFrame, second, secondFrame, area, onoverlay }: Props = $props();
   let measured = $state.raw<Measured | null>(null);
   let drawn = $state(false);
-  const work = $derived(
-    new LongWork(production, 'pair', (job) => {
-      measured = job.result as Measured;
-    }),
+  const work = $derived.by(
+    watched(
+      () =>
+        new LongWork(production, 'pair', (job) => {
+          measured = job.result as Measured;
+        }),
+    ),
   );
-  $effect(() => {
-    const mine = work;
-    return () => {
-      mine.dispose();
-      onoverlay(null);
-    };
-  });
+  $effect(() => () => onoverlay(null));
 
   function measure() {
     measured = null;

@@ -2,6 +2,7 @@
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import JobLine from '../../lib/jobs/JobLine.svelte';
   import { LongWork } from '../../lib/jobs/long-work.svelte';
+  import { watched } from '../../lib/jobs/watched.svelte';
   import type { Picture } from '../../lib/pictures/sending.svelte';
   import type { PictureDesk } from './desk.svelte';
   import type { Ran } from './run';
@@ -49,15 +50,19 @@
   /** With fewer still frames their mean is hardly quieter. */
   const FEW = 4;
   const still = $derived(ran?.calm ? ran.calm[1] - ran.calm[0] + 1 : 0);
-  const quiet = $derived.by(() => {
-    // Another picture is other work.
-    void wanted;
-    return new LongWork(desk.production, 'average');
-  });
-  $effect(() => {
-    const mine = quiet;
-    return () => mine.dispose();
-  });
+  const quiet = $derived.by(
+    watched(() => {
+      // Another picture is other work.
+      void wanted;
+      return new LongWork(desk.production, 'average');
+    }),
+  );
+  let way = $state<'mean' | 'median'>('mean');
+  /** Make one frame of many. */
+  function make(first: number, last: number, how: typeof way) {
+    way = how;
+    void quiet.ask({ picture_id: picture.id, first, last, way });
+  }
   /** More than a few sharp sounds are footsteps. */
   const MOST_CLAPS = 6;
   /** Of everything measured there may be nothing that moves. */
@@ -129,14 +134,27 @@
       {@const [first, last] = ran.calm}
       <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
         Frames {first.toLocaleString()} to {last.toLocaleString()} stand still.
-        <button
-          class="btn"
-          disabled={quiet.open}
-          onclick={() => void quiet.ask({ picture_id: picture.id, first, last })}
+        <button class="btn" disabled={quiet.open} onclick={() => make(first, last, 'mean')}
           >Make one quiet frame of them</button
         >
       </p>
-      <JobLine work={quiet} fileSays="The quiet frame, PNG of 16 bits" />
     {/if}
+    {#if desk.editable && stirs && ran.frames > FEW}
+      <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
+        Whoever stands nowhere for half of it can be taken out.
+        <button
+          class="btn"
+          disabled={quiet.open}
+          onclick={() => make(1, picture.facts?.frames ?? 1, 'median')}
+          >Make one frame without what moves</button
+        >
+      </p>
+    {/if}
+    <JobLine
+      work={quiet}
+      fileSays="{way === 'median'
+        ? 'The frame without what moves'
+        : 'The quiet frame'}, PNG of 16 bits"
+    />
   </section>
 {/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../lib/api/client';
-  import { louder, outline, QUIET, reach, type Ran, type Step } from './run';
+  import { QUIET } from '../../lib/pictures/loud';
+  import { louder, outline, reach, type Ran, type Step } from './run';
 
   type Props = {
     rows: Schemas['RowsOut'];

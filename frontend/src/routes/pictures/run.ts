@@ -1,6 +1,7 @@
 /** What was measured of a clip frame by frame, as it is drawn. */
 
 import type { Schemas } from '../../lib/api/client';
+import { aboveQuiet } from '../../lib/pictures/loud';
 
 export type Step = [number | null, number | null];
 export type Ran = Schemas['Ran'];
@@ -16,11 +17,9 @@ export function reach(rows: Step[][], least: number): number {
   return most;
 }
 
-/** So many decibels under the most that a recording holds count as silence in a drawing. */
-export const QUIET = 60;
 /** Loudness as it is drawn: decibels above silence. */
 export function louder(row: Step[]): Step[] {
-  const one = (db: number | null) => (db === null ? null : Math.max(db + QUIET, 0));
+  const one = (db: number | null) => (db === null ? null : aboveQuiet(db));
   return row.map(([low, high]) => [one(low), one(high)]);
 }
 

@@ -284,7 +284,7 @@ def _clean(ran: Ran, fps: float | None) -> Finding:
             + (average if enough else " That is short; go again if nobody has to wait for it.")
             if verdict is Verdict.STRAINS
             else f"Something moves in it all the time; only {still:,} frames on end are still. "
-            "Everybody out, and go again."
+            "Everybody out, and go again; the median of its frames takes out who passes through."
         ),
     )
 

@@ -9,9 +9,10 @@ from dataclasses import dataclass
 
 from ..camera import Array
 from ..plan.findings import Finding, Quantity, Verdict, Working, banded, worst_first
-from ..plan.plate import TIMELESS
+from ..plan.plate import TIMELESS, Plate
 from ..plan.set_map import SetMap, Side
 from ..plan.sheet import Sheet
+from ..plan.shot import Shot
 from ..stage.case import Case
 from ..stage.marks import WEAK_DEG, FixedPoint, fixed_points
 from ..stage.rooms import room_fit
@@ -110,13 +111,16 @@ def set_report(case: Case, sheet: Sheet) -> SetReport:
     return SetReport(edges, ends, laid, rows, arm, on.sides, reached, kept, cells, way)
 
 
-def out_of_reach(case: Case, sheet: Sheet) -> Finding | None:
+def out_of_reach(shot: Shot, plate: Plate, sheet: Sheet) -> Finding | None:
     """What a sheet poses and no arm gets to, where its set has been mapped and there is such.
 
     Raises Impossible as `set_report` does.
     """
+    case = None if sheet.set_map is None else Case.of(shot, plate)
+    if case is None:
+        return None
     on = _Ground.of(case, sheet)
-    if sheet.set_map is None or not on.posed:
+    if not on.posed:
         return None
     finding = _reach(on, arm_of(case), on.places)[2]
     return None if finding.verdict is Verdict.HOLDS else finding

@@ -83,15 +83,14 @@ def _period(apart: Array) -> float | None:
     away = np.flatnonzero(apart[:most] >= OTHERWISE)
     if len(away) == 0:
         return None
-    best: int | None = None
-    for lag in range(max(int(away[0]) + 1, LEAST_FRAMES), most):
-        lowest = apart[lag] <= apart[lag - 1] and apart[lag] <= apart[min(lag + 1, len(apart) - 1)]
-        if lowest and apart[lag] <= SAME:
-            best = lag
-            break
-    if best is None or best + 1 >= len(apart):
-        return None
-    # Squares of small distances make a parabola about the turn.
-    before, at, after = (float(v) ** 2 for v in apart[best - 1 : best + 2])
-    bend = before - 2.0 * at + after
-    return best + (0.5 * (before - after) / bend if bend > 0.0 else 0.0)
+    for lag in range(max(int(away[0]) + 1, LEAST_FRAMES), min(most, len(apart) - 1)):
+        # Squares of small distances make a parabola about the turn: a turn that ends between two
+        # frames is far from both.
+        before, at, after = (float(v) ** 2 for v in apart[lag - 1 : lag + 2])
+        if at > min(before, after, OTHERWISE**2):
+            continue
+        bend = before - 2.0 * at + after
+        aside = 0.5 * (before - after) / bend if bend > 0.0 else 0.0
+        if at - 0.25 * (before - after) * aside <= SAME**2:
+            return lag + aside
+    return None

@@ -23,7 +23,6 @@ from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
 from jungoptic.core.plan.shot import Shot
-from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.derive import choose
 from jungoptic.core.words import quantities as say
 
@@ -104,11 +103,8 @@ def read_sheet(request: HttpRequest, payload: SheetQuestion) -> Any:
 
 def _out_of_reach(shot: Shot, plate: Plate, sheet: Sheet) -> tuple[Finding, ...]:
     """What the sheet poses and no arm gets to, where its set has been mapped."""
-    if sheet.set_map is None:
-        return ()
     try:
-        case = Case.of(shot, plate)
-        found = None if case is None else out_of_reach(case, sheet)
+        found = out_of_reach(shot, plate, sheet)
     except Impossible:
         # A stage that cannot be: the map itself says why, and the sheet is worth having.
         found = None
@@ -122,13 +118,19 @@ def _lapse(shot: Shot, plate: Plate, sheet: Sheet) -> LapseReport | None:
     return lapse_report(shot, plate, sheet.lapse, None if choice is None else choice.mode)
 
 
+def with_sheet(
+    production: Production, pk: uuid.UUID, plate_id: uuid.UUID
+) -> tuple[str, Shot, Plate, SheetFields]:
+    """What the shot is called, the shot and the plate of the core, and the plate's stored sheet."""
+    stored, shot, plate = stored_plate(production, pk, plate_id)
+    return called(stored, plate.view_id), shot, plate, sheets.fields_of(plate_id)
+
+
 def _kept(
     production: Production, pk: uuid.UUID, plate_id: uuid.UUID
 ) -> tuple[str, Shot, Plate, Sheet]:
-    """What the shot is called, the shot and the plate of the core, and the plate's stored sheet."""
-    stored, shot, plate = stored_plate(production, pk, plate_id)
-    title = called(stored, plate.view_id)
-    return title, shot, plate, sheets.fields_of(plate_id).core()
+    title, shot, plate, sheet = with_sheet(production, pk, plate_id)
+    return title, shot, plate, sheet.core()
 
 
 def _one(shot: Shot, plate: Plate, sheet: Sheet, key: str) -> tuple[Column, Chart]:

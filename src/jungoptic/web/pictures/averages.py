@@ -1,9 +1,9 @@
-"""One quiet frame of many still ones, as work behind the scenes: a clean plate to keep."""
+"""One frame of many, as work behind the scenes: a clean plate to keep."""
 
 from __future__ import annotations
 
 import uuid
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, model_validator
 
@@ -13,11 +13,13 @@ from .pairs import Frame
 
 
 class Stretch(BaseModel, extra="forbid"):
-    """Frames of a picture, from the first to the last (from 1)."""
+    """Frames of a picture, from the first to the last (from 1): `mean` for one with less grain,
+    where nothing moves in them; `median` for one without what only passes through."""
 
     picture_id: uuid.UUID
     first: Frame = 1
     last: Annotated[int, Field(ge=1, le=100_000_000)]
+    way: Literal["mean", "median"] = "mean"
 
     @model_validator(mode="after")
     def _ordered(self) -> Stretch:

@@ -1,11 +1,11 @@
-"""One quiet frame of many still ones. Loaded where files are read, which is never in a web
+"""One frame of many. Loaded where files are read, which is never in a web
 process."""
 
 from __future__ import annotations
 
 import cv2
 
-from jungoptic.media.averaged import averaged
+from jungoptic.media.averaged import averaged, middle
 from jungoptic.media.kinds import Unreadable
 
 from ..jobs.work import Work
@@ -16,14 +16,15 @@ from .work import running
 
 
 def average(work: Work[Stretch]) -> None:
-    """The mean of a stretch of frames, as a PNG of sixteen bits a colour."""
+    """The mean or the median of a stretch of frames, as a PNG of sixteen bits a colour."""
     wanted = work.params
     picture, read = running(work, wanted.picture_id)
     if wanted.first > read.frames:
         raise Refused("first", f"{picture.name} has {read.frames:,} frames.")
     with disk.at_hand(list(picture.files.select_related("picture"))) as paths:
         try:
-            mean, count = averaged(
+            made_of = averaged if wanted.way == "mean" else middle
+            made, count = made_of(
                 paths,
                 read,
                 wanted.first,
@@ -32,8 +33,9 @@ def average(work: Work[Stretch]) -> None:
             )
         except Unreadable as error:
             raise Refused("picture_id", str(error)) from error
-    whole, data = cv2.imencode(".png", cv2.cvtColor(mean, cv2.COLOR_RGB2BGR))
+    whole, data = cv2.imencode(".png", cv2.cvtColor(made, cv2.COLOR_RGB2BGR))
     if not whole:
         raise Refused("picture_id", "The picture could not be written.")
     work.keep({"frames": count})
-    work.keep_file(f"{picture.name} quiet.png", "image/png", data.tobytes())
+    name = "quiet" if wanted.way == "mean" else "clean"
+    work.keep_file(f"{picture.name} {name}.png", "image/png", data.tobytes())

@@ -18,6 +18,7 @@ from .fields import PICKED, PictureFields
 FOLDER, LOOKS = "pictures", "looks"
 #: Small pictures of every frame lie in sheets of so many across and down.
 ACROSS, DOWN = 10, 10
+A_SHEET = ACROSS * DOWN
 
 
 class Arrival(models.TextChoices):
@@ -127,7 +128,7 @@ class Picture(Record):
     @property
     def strip_sheets(self) -> int:
         """How many sheets its small pictures fill."""
-        return 0 if self.strip is None else -(-int(self.strip["frames"]) // (ACROSS * DOWN))
+        return 0 if self.strip is None else -(-int(self.strip["frames"]) // A_SHEET)
 
     @property
     def rows(self) -> str:

@@ -8,6 +8,7 @@ import numpy as np
 from django.db import transaction
 
 from jungoptic.core.pictures.facts import Facts
+from jungoptic.core.pictures.heard import SILENT_DB
 from jungoptic.core.pictures.telling import drawn_loud
 from jungoptic.media.following import following
 from jungoptic.media.kinds import Unreadable
@@ -18,16 +19,13 @@ from ..jobs.work import Work
 from ..records import Refused
 from . import disk
 from .looking import write_look
-from .models import ACROSS, DOWN, Picture
+from .models import A_SHEET, ACROSS, DOWN, Picture
 from .work import Which, running
 
 #: So large is a small picture, and so many frames of a long clip have one.
 CELL_PX, MOST = 160, 4800
-EACH = ACROSS * DOWN
 #: Whoever waits is told of every so many frames, and may stop.
 TOLD = 10
-#: Silence, decibels.
-SILENT = -100
 
 
 def draw(work: Work[Which]) -> None:
@@ -57,13 +55,13 @@ def _sheets(
         if sheet is None:
             size = wide, high
             sheet = np.zeros((DOWN * high, ACROSS * wide, 3), np.uint8)
-        row, column = divmod(number % EACH, ACROSS)
+        row, column = divmod(number % A_SHEET, ACROSS)
         # A still of another size among a sequence lies in its corner.
         top, left = row * size[1], column * size[0]
         part = cell[: size[1], : size[0]]
         sheet[top : top + part.shape[0], left : left + part.shape[1]] = part
-        if number % EACH == EACH - 1 or number == count - 1:
-            write_look(picture.strip_sheet(number // EACH + 1), sheet)
+        if number % A_SHEET == A_SHEET - 1 or number == count - 1:
+            write_look(picture.strip_sheet(number // A_SHEET + 1), sheet)
             sheet[:] = 0
         if number % TOLD == TOLD - 1:
             work.tell(number + 1, count, "frames")
@@ -77,4 +75,4 @@ def _loud(work: Work[Which], paths: list[Path], read: Facts, count: int) -> list
     if hearing is None:
         return []
     steps = drawn_loud(hearing, read.frames / read.fps, read.frames)[:count]
-    return [SILENT if high is None else round(high) for _, high in steps]
+    return [round(SILENT_DB) if high is None else round(high) for _, high in steps]

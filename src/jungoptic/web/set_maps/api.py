@@ -15,13 +15,11 @@ from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.marks import fixed_points, place_from_tapes
 from jungoptic.core.words import quantities as say
 
-from ..calc.api import NotationFields, PlateQuestion, case_or_refused, stored_plate
-from ..frames.api import SheetQuestion, as_file
+from ..calc.api import NotationFields, PlateQuestion, case_or_refused
+from ..frames.api import SheetQuestion, as_file, with_sheet
 from ..frames.fields import SheetFields
-from ..frames.sheets import fields_of
 from ..permissions import Verb, enter
 from ..plans.bridge import to_core
-from ..plans.views import called
 from ..printing.child import pdf
 from ..productions.models import Production
 from ..schemas import Within
@@ -82,10 +80,9 @@ def _kept(
 ) -> tuple[str, Shot, Case, SheetFields, SetReport]:
     """What the shot is called, the shot of the core, the plate's case, its stored sheet, and what
     its map comes to."""
-    stored, shot, plate = stored_plate(production, pk, plate_id)
+    title, shot, plate, sheet = with_sheet(production, pk, plate_id)
     case = case_or_refused(shot, plate)
-    sheet = fields_of(plate_id)
-    return called(stored, plate.view_id), shot, case, sheet, set_report(case, sheet.core())
+    return title, shot, case, sheet, set_report(case, sheet.core())
 
 
 @router.get(PLATE + "/set-map.csv", response=bytes)
