@@ -24,6 +24,7 @@ from typing import Any, BinaryIO
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 from pydantic_core import to_jsonable_python
 
 from jungoptic.core.filmed.pair import delivered_per_px, judge_pair, pair_of
@@ -58,6 +59,8 @@ MOTTLED = 0.03
 #: Plans whose simulated camera is asked for are no wider.
 WIDEST_PX = 1920
 
+#: Levels of eight bits, or 0..1.
+Shown = NDArray[Any]
 Answer = tuple[dict[str, Any], Sequence[bytes]]
 
 
@@ -68,7 +71,7 @@ def take_in(
     `moving`: where things are posed."""
     path = Path(now)
     facts = stills.facts_of(path)
-    shown = stills.small(path, PROXY_PX)
+    shown = stills.small_levels(path, PROXY_PX)
     last, first = (None if p is None else _known(p) for p in (before, reference))
     problem = ""
     told = None
@@ -141,16 +144,24 @@ def _known(path: str) -> Picture:
 
 @lru_cache(maxsize=REMEMBERED)
 def _remembered(path: str, written: int) -> Picture:
-    return _grey(stills.small(Path(path), PROXY_PX))
+    return _grey(stills.small_levels(Path(path), PROXY_PX))
 
 
-def _grey(shown: Picture) -> Picture:
-    return smaller(luma(shown), small_size(shown.shape[1], shown.shape[0]))
+def _grey(shown: Shown) -> Picture:
+    """Brightness of levels or of 0..1, small, 0..1."""
+    most = 255.0 if shown.dtype == np.uint8 else 1.0
+    whole = luma(shown.astype(np.float32, copy=False))
+    return smaller(whole, small_size(shown.shape[1], shown.shape[0])) / np.float32(most)
 
 
-def _jpeg(picture: Picture, quality: int) -> bytes:
-    pixels = (np.clip(picture, 0.0, 1.0) * 255.0 + 0.5).astype(np.uint8)
-    done, data = cv2.imencode(".jpg", pixels[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, quality])
+def _jpeg(picture: Shown, quality: int) -> bytes:
+    levels = (
+        picture
+        if picture.dtype == np.uint8
+        else (np.clip(picture, 0.0, 1.0) * np.float32(255.0) + np.float32(0.5)).astype(np.uint8)
+    )
+    pixels = cv2.cvtColor(levels, cv2.COLOR_RGB2BGR)
+    done, data = cv2.imencode(".jpg", pixels, [cv2.IMWRITE_JPEG_QUALITY, quality])
     assert done
     return bytes(data)
 

@@ -89,17 +89,25 @@ def _upright(picture: Image.Image) -> NDArray[np.uint8]:
 
 
 def small(path: Path, wide: int) -> Picture:
-    """The pixels of a still, upright, `wide` pixels across at most: of eight bits they are made
-    smaller while they are read. Raises Unreadable."""
+    """The pixels of a still, upright, `wide` pixels across at most. Raises Unreadable."""
+    shown = small_levels(path, wide)
+    if shown.dtype != np.uint8:
+        return shown
+    found: Picture = shown.astype(np.float32) / np.float32(255.0)
+    return found
+
+
+def small_levels(path: Path, wide: int) -> NDArray[Any]:
+    """The same as the file holds them: of a JPEG levels of eight bits, which are made smaller while
+    they are read. Raises Unreadable."""
     if type_of(path) == "JPEG":
         with _opened(path, "JPEG") as picture:
             if picture is not None and picture.mode in ("RGB", "L"):
                 _refuse_odd(picture)
                 high = round(wide * picture.height / picture.width)
                 picture.draft("RGB", (wide, max(high, 1)))
-                levels = _narrow(_upright(picture), wide)
-                found: Picture = levels.astype(np.float32) / np.float32(255.0)
-                return found
+                levels: NDArray[np.uint8] = _narrow(_upright(picture), wide)
+                return levels
     narrow: Picture = _narrow(read(path), wide)
     return narrow
 
