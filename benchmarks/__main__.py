@@ -24,6 +24,7 @@ def main() -> int:
             dragging,
             filmed,
             lighting,
+            many,
             planning,
             recompute,
             seeing,
@@ -41,6 +42,7 @@ def main() -> int:
             filmed.measure,
             developing.measure,
             sheets.measure,
+            many.measure,
             board.measure,
             lambda: planning.measure(ROOT / "docs"),
         ):

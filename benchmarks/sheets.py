@@ -104,6 +104,8 @@ def _scrolled() -> tuple[int, float, int]:
         page.get_by_text(f"{round(LONG_S * 24)} frames").first.wait_for()
         sheet = page.get_by_test_id("sheet")
         sheet.hover()
+        # What the page does to open is done by then.
+        page.wait_for_load_state("networkidle")
         page.evaluate(WATCH)
         for _ in range(TURNS):
             page.mouse.wheel(0, TURN_PX)

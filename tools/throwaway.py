@@ -25,6 +25,8 @@ def database() -> Iterator[None]:
     os.environ.update(
         JUNGOPTIC_DB_NAME="postgres",
         JUNGOPTIC_DEMO="1",
+        # A server of its own finds the files there too.
+        JUNGOPTIC_DATA_DIR=files.name,
         DJANGO_SETTINGS_MODULE="jungoptic.web.settings",
         # The browser driver's event loop runs in the thread that also asks the database.
         DJANGO_ALLOW_ASYNC_UNSAFE="1",
@@ -36,7 +38,6 @@ def database() -> Iterator[None]:
     try:
         django.setup()
         setup_test_environment()
-        settings.MEDIA_ROOT = files.name
         # Left behind on purpose: stopping the cluster closes every connection.
         get_runner(settings)(verbosity=0, interactive=False).setup_databases()
         from jungoptic.web.demo import load

@@ -10,12 +10,21 @@
   let { desk, plate }: Props = $props();
   const sendings = $derived(desk.sendings);
   const own = $derived(desk.on({ plate_id: plate.id }));
+  /** So many takes are drawn at once; of many the others follow, a handful at a time, so that the
+   * page answers meanwhile. */
+  const AT_ONCE = 24;
+  let drawn = $state(AT_ONCE);
+  $effect(() => {
+    if (drawn >= plate.takes.length) return;
+    const timer = setTimeout(() => (drawn += AT_ONCE));
+    return () => clearTimeout(timer);
+  });
 </script>
 
 <section aria-label={plate.name} class="border-line border-t py-2">
   <h2 class="flex items-center gap-2"><PlateSymbol kind={plate.kind} size={28} />{plate.name}</h2>
   <div class="mt-1 flex flex-wrap items-start gap-3 pb-1">
-    {#each plate.takes as take (take.id)}
+    {#each plate.takes.slice(0, drawn) as take (take.id)}
       {@const pictures = desk.on({ take_id: take.id })}
       <div class="bg-well max-w-full p-1.5" data-testid="take" data-verdict={take.verdict}>
         <p class="flex items-center gap-1.5">

@@ -114,12 +114,16 @@ export class PictureDesk {
   }
 
   async load() {
-    this.about = await ask(() =>
+    const about = ask(() =>
       api.GET('/api/productions/{production_id}', {
         params: { path: { production_id: this.production } },
       }),
     );
-    await this.#read();
+    const read = this.#read();
+    // Why the production cannot be seen says more than why its pictures cannot.
+    read.catch(() => undefined);
+    this.about = await about;
+    await read;
     this.#follow();
   }
 
@@ -129,7 +133,7 @@ export class PictureDesk {
     // A later question was answered already, or is being asked.
     if (asked !== this.#asked || this.#left) return;
     this.page = found;
-    if (this.chosenId === null) this.choose(this.order[0]?.id ?? null);
+    if (this.chosenId === null) return this.choose(this.order[0]?.id ?? null);
     // Of one alone the list is all there is to read.
     const now = this.where.picture ? null : this.chosen;
     if (now && this.#outdated(now)) void this.#open(now.id);

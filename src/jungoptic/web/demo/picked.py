@@ -18,7 +18,7 @@ from jungoptic.core.picked.seen import Direction, Edge, Upright
 from jungoptic.core.stage.case import Case
 from jungoptic.devices.balls import held_up, outlined
 
-from ..pictures.answers import Plans
+from ..pictures.judging import Plans
 from ..pictures.models import Picture
 from ..pictures.picked import picked_by
 from ..productions.models import Production

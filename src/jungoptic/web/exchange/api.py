@@ -18,8 +18,8 @@ from ..plans.bridge import load
 from ..plans.models import Shot
 from ..plans.stored import plan_json
 from ..tables import csv_response
-from ..takes.api import judged, takes_among
 from ..takes.fields import READINGS
+from ..takes.judging import judged, takes_among
 from ..takes.models import Take
 from ..takes.told import take_out, takes_of
 

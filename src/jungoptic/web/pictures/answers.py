@@ -20,34 +20,26 @@ from jungoptic.core.impossible import Impossible
 from jungoptic.core.picked.seen import ByEdges, ByMarks
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.pictures.ran import Ran
-from jungoptic.core.plan import seen_from_own
-from jungoptic.core.plan.findings import Finding, Verdict, worst, worst_first
+from jungoptic.core.plan.findings import Finding, Verdict, worst
 from jungoptic.core.stage.case import Case
 from jungoptic.core.stage.tape import mark_of
 
 from ..jobs.models import OPEN, Job, State
-from ..plans.bridge import load
-from ..plans.models import Plate, Shot
-from ..plans.stored import plan_json
 from ..schemas import Out, Stored
 from ..takes.crew import ByLink
 from ..takes.files import (
     balled,
     called_in,
-    carried,
     edged,
     facts,
-    findings_of,
-    frozen,
     held,
-    lit,
     marked,
     ran,
-    read,
 )
 from . import room
 from .fields import PictureFields
 from .filing import its_card
+from .judging import Plans, verdicts
 from .models import Arrival, Picture
 from .work import CAMERA_AGAIN, LOOK_AT, MEASURE, runs
 
@@ -176,72 +168,11 @@ def quota_of(production: Any) -> dict[str, int]:
     return {"used": room.used_by_production(production), "most": settings.PICTURE_QUOTA}
 
 
-class Plans:
-    """The plans that pictures are held against, each read once: of a take the one its card froze,
-    of a plate today's."""
-
-    def __init__(self) -> None:
-        self._of_cards: dict[Any, Any] = {}
-        self._of_plates: dict[Any, Any] = {}
-        self._boards: dict[Any, Any] = {}
-        self._carried: dict[str, bool] = {}
-
-    def findings(self, picture: Picture) -> list[Finding]:
-        """What a picture's file says against its plan; nothing for one that does not count."""
-        found = read(picture, self.card(picture))
-        plan = self.of(picture) if found is not None or picture.balls else None
-        if plan is None:
-            return []
-        shot, plate = plan
-        files = [] if found is None else [found]
-        return worst_first(findings_of(shot, plate, files, self._moves) + lit(picture, shot, plate))
-
-    def _moves(self, shot: Any, plate: Any) -> bool:
-        if plate.id not in self._carried:
-            self._carried[plate.id] = carried(shot, plate)
-        return self._carried[plate.id]
-
-    def card(self, picture: Picture) -> Any:
-        """The card that a picture's board is held against: its take's, else that whose board it
-        is."""
-        if picture.take is not None:
-            return picture.take.card
-        if picture.board is not None and picture.pk not in self._boards:
-            self._boards[picture.pk] = its_card(picture)
-        return self._boards.get(picture.pk)
-
-    def of(self, picture: Picture) -> Any:
-        """The plan that a picture is held against: a shot and its plate; None for none."""
-        if picture.take is not None:
-            card = picture.take.card
-            if card.pk not in self._of_cards:
-                self._of_cards[card.pk] = frozen(card)
-            return self._of_cards[card.pk]
-        if picture.plate_id is not None:
-            if picture.plate_id not in self._of_plates:
-                self._of_plates[picture.plate_id] = _of_today(picture.plate_id)
-            return self._of_plates[picture.plate_id]
-        return None
-
-
-def _of_today(plate_id: Any) -> Any:
-    """A plate as it is planned now, in what the view shows that it is a piece of; None where its
-    shot cannot be worked out."""
-    plate = Plate.objects.select_related("shot").get(pk=plate_id)
-    shot = Shot.everything.get(pk=plate.shot_id)
-    try:
-        plan = load(plan_json(shot))
-    except Impossible:
-        return None
-    own = next((one for one in plan.plates if one.id == str(plate_id)), None)
-    return None if own is None else (seen_from_own(plan, own), own)
-
-
 def told(pictures: Sequence[Picture], jobs: Jobs) -> list[dict[str, Any]]:
     """Pictures, ready for JSON. They come with their files and takes read; `jobs`: see
     `open_jobs`."""
-    plans = Plans()
-    return [_out(picture, plans.findings(picture), jobs) for picture in pictures]
+    found = verdicts(pictures)
+    return [_out(picture, found[picture.pk], jobs) for picture in pictures]
 
 
 def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
@@ -255,7 +186,7 @@ def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
     measured, read_of = ran(picture), facts(picture)
     thing = None if case is None else mark_of(case)
     return {
-        **_out(picture, findings, jobs),
+        **_out(picture, str(worst(findings)) if findings else None, jobs),
         "files": list(picture.files.all()),
         "findings": findings,
         "ran": measured,
@@ -341,7 +272,7 @@ def _sent_by(picture: Picture) -> str | None:
     return None if picture.sent_by is None else picture.sent_by.get_username()
 
 
-def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any]:
+def _out(picture: Picture, verdict: str | None, jobs: Jobs) -> dict[str, Any]:
     files = list(picture.files.all())
     own = LOOK_AT.key, str(picture.pk)
     job = jobs.get(own)
@@ -372,5 +303,5 @@ def _out(picture: Picture, findings: list[Finding], jobs: Jobs) -> dict[str, Any
         if runs is None
         else {"job_id": runs.pk, "part": runs.part, "told": runs.told},
         "measured": picture.ran is not None,
-        "verdict": worst(findings) if findings else None,
+        "verdict": verdict,
     }

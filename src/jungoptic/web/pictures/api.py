@@ -10,7 +10,7 @@ from typing import Annotated, Any
 
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.db.models import Q, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from django.http import FileResponse, Http404, HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
@@ -27,9 +27,10 @@ from ..plans.api import plates_of, shots_of
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, Out
-from ..takes.api import judged, takes_among, those_that_count
 from ..takes.crew import CameByLink
 from ..takes.files import settle
+from ..takes.judging import called_take, rows_among, those_that_count, verdicts
+from ..takes.models import SetCard, Take
 from ..takes.told import takes_of
 from . import disk, room
 from .answers import PictureList, PictureOut, PictureWhole, open_jobs, quota_of, told, whole
@@ -84,7 +85,8 @@ def pictures_of(production: Production) -> QuerySet[Picture]:
 
 def listed(pictures: QuerySet[Picture]) -> QuerySet[Picture]:
     """Those pictures with what is told of each."""
-    return pictures.select_related("take__card__plate", "sent_by").prefetch_related("files")
+    # A card has its plan, which is large: pictures of one card share it.
+    return pictures.prefetch_related("take__card__plate", "plate", "sent_by", "files")
 
 
 def of_shot(shot_id: uuid.UUID) -> Q:
@@ -108,38 +110,38 @@ def shot_pictures(request: HttpRequest, production_id: uuid.UUID, shot_id: uuid.
     and all pictures, those in the bin too."""
     production = enter(request, production_id, Verb.VIEW)
     shot = shots_of(production).get(pk=shot_id)
-    among = takes_among(production, [shot.pk])
-    plates = shot.plates.prefetch_related("cards")
+    among = rows_among(production, [shot.pk])
+    own = [take for take in among if take.card.plate.shot_id == shot.pk]
+    found = verdicts(production, own, among)
+    takes = [(take, found[take.pk]) for take in reversed(own) if take.pk in found]
+    issued = SetCard.objects.only("plate_id", "created_at")
+    plates = shot.plates.prefetch_related(Prefetch("cards", issued))
     return {
         **_page(production, pictures_of(production).filter(of_shot(shot_id))),
         "number": shot.number,
         "title": shot.title,
-        "plates": [_plate_row(plate, among) for plate in plates],
+        "plates": [_plate_row(plate, takes) for plate in plates],
     }
 
 
-def _plate_row(plate: Any, among: list[Any]) -> dict[str, Any]:
-    own = [one for one in among if one.take.card.plate_id == plate.pk]
-    own.sort(key=lambda one: one.take.created_at, reverse=True)
+def _plate_row(plate: Any, takes: list[tuple[Take, dict[str, Any]]]) -> dict[str, Any]:
     cards = list(plate.cards.all())
     return {
         "id": plate.pk,
         "name": plate.name,
         "kind": plate.kind,
         "card_id": cards[0].pk if cards else None,
-        "takes": [_take_row(one, among) for one in own],
+        "takes": [_take_row(*one) for one in takes if one[0].card.plate_id == plate.pk],
     }
 
 
-def _take_row(one: Any, among: list[Any]) -> dict[str, Any]:
-    take, report = one.take, judged(one, among)
+def _take_row(take: Take, judgement: dict[str, Any]) -> dict[str, Any]:
     names = ("number", "circled", "note", "created_at")
     return {
         **{name: getattr(take, name) for name in names},
         "id": take.pk,
         "slate": take.card.slate,
-        "verdict": report.verdict,
-        "advice": report.advice,
+        **judgement,
     }
 
 
@@ -165,21 +167,23 @@ def filmed(request: HttpRequest, production_id: uuid.UUID, wanted: Query[OfShots
     """The worst that was filmed of each named shot; those of which nothing was are left out."""
     production = enter(request, production_id, Verb.VIEW)
     there = list(shots_of(production).filter(pk__in=wanted.shots).values_list("pk", flat=True))
-    among = takes_among(production, there)
+    among = rows_among(production, there)
+    own = {pk: [take for take in among if take.card.plate.shot_id == pk] for pk in there}
+    counted = {pk: those_that_count(takes) for pk, takes in own.items()}
+    said = verdicts(production, [take for takes in counted.values() for take in takes], among)
     found = []
     for shot in dict.fromkeys(pk for pk in wanted.shots if pk in there):
-        own = [one for one in among if one.take.card.plate.shot_id == shot]
-        counted = [(judged(one, among), one) for one in those_that_count(own)]
-        if not counted:
+        told_of = [(said[take.pk], take) for take in counted[shot] if take.pk in said]
+        if not told_of:
             continue
-        report, worst = max(counted, key=lambda pair: pair[0].verdict.rank)
+        judgement, take = max(told_of, key=lambda pair: Verdict(pair[0]["verdict"]).rank)
         found.append(
             {
                 "id": shot,
-                "verdict": report.verdict,
-                "take_id": worst.take.pk,
-                "name": worst.filmed.called,
-                "sentence": report.advice,
+                "verdict": judgement["verdict"],
+                "take_id": take.pk,
+                "name": called_take(take),
+                "sentence": judgement["advice"],
             }
         )
     return found

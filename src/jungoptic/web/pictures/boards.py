@@ -20,8 +20,8 @@ from jungoptic.media.board import searched
 from .. import documents
 from ..takes.files import board, frozen
 from ..takes.models import SetCard
-from .answers import Plans
 from .filing import card_of
+from .judging import Plans
 from .lenses import as_known_today
 from .models import Picture
 

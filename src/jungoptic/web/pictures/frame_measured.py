@@ -21,8 +21,8 @@ from jungoptic.core.plan.findings import Finding, worst_first
 from jungoptic.core.screens.hair import recorded
 
 from ..jobs.work import Work
-from .answers import Plans
 from .frames import OneFrame
+from .judging import Plans
 from .laying import look_of, part_of, per_px
 from .work import picture_of
 

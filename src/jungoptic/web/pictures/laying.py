@@ -20,7 +20,7 @@ from jungoptic.core.plan.findings import Finding
 from ..jobs.work import Work
 from ..records import Refused
 from ..takes.files import facts, ran
-from .answers import Plans
+from .judging import Plans
 from .models import Picture
 from .pairs import Two
 from .work import picture_of

@@ -27,7 +27,7 @@ from .. import documents, saving
 from ..jobs.work import Work
 from ..records import Refused
 from . import disk
-from .answers import Plans
+from .judging import Plans
 from .looking import LOOK_PX, write_look
 from .models import Picture
 from .work import Which, running

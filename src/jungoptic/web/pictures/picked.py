@@ -29,7 +29,7 @@ from jungoptic.core.stage.case import Case
 from .. import documents
 from ..records import Refused
 from ..takes.files import picked_marks
-from .answers import Plans
+from .judging import Plans
 from .laying import look_of
 from .lenses import as_known_today
 from .models import Picture

@@ -27,7 +27,7 @@ from jungoptic.media.kinds import Unreadable
 
 from ..frames.sheets import fields_of
 from ..pictures import disk
-from ..pictures.answers import Plans
+from ..pictures.judging import Plans
 from ..pictures.lenses import as_known_today
 from ..records import Refused
 from ..takes.files import facts

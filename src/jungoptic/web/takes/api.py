@@ -3,27 +3,24 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection, Iterable
-from typing import Any, NamedTuple
+from typing import Any
 
-from django.db.models import Max, Q
+from django.db.models import Max
 from django.http import HttpRequest
 from ninja import Router, Schema
 from ninja.security import django_auth
 
-from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
-from jungoptic.core.impossible import Impossible
 
 from .. import crud, saving
 from ..permissions import Verb, enter
-from ..plans.lockoffs import plates_in
 from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict
 from .crew import CameByLink, enter_card
 from .fields import READINGS, TakeEdit, TakeIn
-from .files import against_its_files, frozen
+from .files import frozen
+from .judging import judged, takes_among
 from .models import SetCard, Take
 from .told import Planned, TakeOut, cards_of, take_out, takes_of
 
@@ -124,77 +121,3 @@ def remove_take(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -
 def _judge(card: SetCard, values: dict[str, Any]) -> TakeReport:
     shot, plate = frozen(card)
     return judge_take(shot, plate, Taken(**{n: values.get(n) for n in READINGS}))
-
-
-def _as_filmed(take: Take) -> FilmedTake:
-    shot, plate = frozen(take.card)
-    return FilmedTake(
-        f"{take.card.plate.name}, {take.card.slate} take {take.number}",
-        shot,
-        plate,
-        Taken(**{name: getattr(take, name) for name in READINGS}),
-        take.created_at.timestamp(),
-        take.card.plate.lock_group,
-    )
-
-
-class Logged(NamedTuple):
-    """A stored take, and what was filmed by the plan of its card."""
-
-    take: Take
-    filmed: FilmedTake
-
-
-def logged(takes: Iterable[Take]) -> list[Logged]:
-    """Takes with the plans that `judged` holds them against, each read once."""
-    return [Logged(take, _as_filmed(take)) for take in takes]
-
-
-def takes_among(production: Production, shots: Collection[uuid.UUID]) -> list[Logged]:
-    """Every take of some shots, oldest first, and those of other shots that are filmed from the
-    same lock-offs."""
-    names = plates_in(production.pk).filter(shot__in=shots).values("lock_group")
-    takes = takes_of(production).filter(
-        Q(card__plate__shot__in=shots)
-        | Q(card__plate__lock_group__in=names, card__plate__shot__removed_at=None)
-    )
-    ordered = takes.select_related("card__plate").order_by("created_at", "id")
-    return logged(ordered.prefetch_related("pictures__files"))
-
-
-def _partners(mine: Logged, among: list[Logged]) -> list[Logged]:
-    """Of every other plate of its shot and of its lock-off the take that counts."""
-    plate = mine.take.card.plate
-    return those_that_count(
-        x
-        for x in among
-        if x.take.card.plate_id != plate.pk
-        and (
-            x.take.card.plate.shot_id == plate.shot_id
-            or (plate.lock_group and x.take.card.plate.lock_group == plate.lock_group)
-        )
-    )
-
-
-def those_that_count(among: Iterable[Logged]) -> list[Logged]:
-    """Of every plate the take that counts: the last that is circled, else the last."""
-    ordered = sorted(
-        among, key=lambda x: (x.take.card.plate.position, x.take.circled, x.take.created_at)
-    )
-    return list({one.take.card.plate_id: one for one in ordered}.values())
-
-
-def judged(mine: Logged, among: list[Logged]) -> TakeReport:
-    """The judgement on a stored take, from its card's frozen plan and beside those `among` the
-    takes of its shot that it must join."""
-    shot, plate = mine.filmed.shot, mine.filmed.plate
-    found = against_its_files(mine.take, shot, plate)
-    for other in _partners(mine, among):
-        try:
-            one = judge_partner(mine.filmed, other.filmed)
-        except Impossible:
-            # Readings that cannot be are told on their own take.
-            continue
-        if one is not None:
-            found.append(one)
-    return judge_take(shot, plate, mine.filmed.taken, found)
