@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.filmed.run import frames_told, judge_ran
+from jungoptic.core.filmed.run import clears, frames_told, judge_ran
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.pictures.ran import Ran
 from jungoptic.core.pictures.run import Grain, Measuring, Run, small_size, tiles_of
@@ -315,6 +315,22 @@ def ran_of(**changes: Any) -> Ran:
 
 def judged(ran: Ran, plate: Any = ANSA, whole: Any = None, fps: float = 24.0) -> dict[str, Finding]:
     return {f.key: f for f in judge_ran(whole or shot(), plate, ran, fps)}
+
+
+@pytest.mark.parametrize(
+    ("changes", "wanted"),
+    [
+        ({}, False),
+        ({"first": (0, 3)}, True),
+        ({"first": (0, 3), "wander": 0.01}, False),
+        ({"first": (0, 3), "lost": 20}, False),
+        ({"first": (0, 3), "frames": 4}, False),
+    ],
+)
+def test_a_median_takes_out_who_passes_before_a_camera_that_stands(
+    changes: dict[str, Any], wanted: bool
+) -> None:
+    assert clears(ran_of(**changes)) is wanted
 
 
 class TestJudging:

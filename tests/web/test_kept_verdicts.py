@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from jungoptic.web.kept.models import KeptAnswer
-from jungoptic.web.kept.versions import versions
+from jungoptic.web.kept.versions import Rows, versions
 from jungoptic.web.pictures import judging as of_pictures
-from jungoptic.web.plans.models import Plate
+from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.takes import judging
 from jungoptic.web.takes.cards import issue
 from jungoptic.web.takes.models import Take
@@ -104,11 +104,18 @@ def test_nothing_is_worked_out_twice(joined, tmp_path, monkeypatch):
 
 def test_whatever_is_written_into_a_row_tells_it_from_before(stage):
     def now() -> dict[Any, str]:
-        return versions(Plate, [stage.plate.pk])
+        (found,) = versions(Rows(Plate, [stage.plate.pk]))
+        return found
 
     before = now()
     Plate.objects.filter(pk=stage.plate.pk).update(note="by no hand")
     assert now().keys() == before.keys()
     assert now() != before
     assert now() == now()
-    assert versions(Plate, []) == {}
+    # Several questions at once, and what nothing was asked of.
+    asked = Rows(Plate, []), Rows(Shot, [stage.shot.pk]), Rows(Plate, [stage.shot.pk], "shot_id")
+    none, shot, plates = versions(*asked)
+    assert none == {}
+    assert shot.keys() == plates.keys() == {stage.shot.pk}
+    assert plates[stage.shot.pk] == now()[stage.plate.pk]
+    assert versions(Rows(Plate, [])) == [{}]

@@ -119,7 +119,7 @@ def test_a_camera_that_its_sheet_carries_is_not_asked_to_stand(stage, bumped):
 def test_the_list_says_how_far_it_is(stage, bumped, django_assert_max_num_queries):
     Job.objects.filter(kind="measure").update(state=State.RUNNING, part=0.5, seen_at=timezone.now())
     url = f"{stage.path}/pictures?plate_id={stage.plate.pk}"
-    with django_assert_max_num_queries(30):
+    with django_assert_max_num_queries(26):
         (row,) = stage.api.get(url).json()["pictures"]
     assert row["measuring"]["part"] == 0.5
     # Whoever wants it no more stops it, and asks for it again.

@@ -411,7 +411,7 @@ class TestPlaces:
         for n in range(4):
             stage.api.post(f"{card}/takes", {})
             sent(stage, path, take_id=str(Take.objects.latest("created_at").pk), look=n == 0)
-        with django_assert_max_num_queries(56) as few:
+        with django_assert_max_num_queries(38) as few:
             stage.api.get(f"{stage.path}/shots/{stage.shot.pk}/pictures")
         count = len(few.captured_queries)
         for _ in range(6):

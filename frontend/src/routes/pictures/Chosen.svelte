@@ -182,6 +182,7 @@
       {picture}
       ran={whole?.ran ?? null}
       claps={whole?.claps ?? []}
+      clears={whole?.clears ?? false}
       problem={whole?.unmeasured ?? ''}
       frame={looks?.shown() ?? 1}
       onframe={(frame) => looks?.go(frame)}

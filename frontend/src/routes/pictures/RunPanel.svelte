@@ -14,6 +14,8 @@
     ran: Ran | null;
     /** What can have been the board in its sound. */
     claps: Schemas['Clap'][];
+    /** The median of its frames takes out who passes through. */
+    clears: boolean;
     /** Why it could not be measured. */
     problem: string;
     frame: number;
@@ -22,7 +24,8 @@
     places: boolean;
     onplaces: (shown: boolean) => void;
   };
-  let { desk, picture, ran, claps, problem, frame, onframe, places, onplaces }: Props = $props();
+  let { desk, picture, ran, claps, clears, problem, frame, onframe, places, onplaces }: Props =
+    $props();
   let rows = $state.raw<Schemas['RowsOut'] | null>(null);
   let lost = $state('');
   const wanted = $derived(ran ? picture.id : '');
@@ -139,9 +142,9 @@
         >
       </p>
     {/if}
-    {#if desk.editable && stirs && ran.frames > FEW}
+    {#if desk.editable && clears}
       <p class="mt-1 flex flex-wrap items-center gap-2 text-sm">
-        Whoever stands nowhere for half of it can be taken out.
+        Whoever stays at no place for half of it can be taken out.
         <button
           class="btn"
           disabled={quiet.open}

@@ -30,6 +30,9 @@ PULSE_HOLDS, PULSE_STRAINS = 0.4, 6.0
 DOUBLES_STRAIN = 0.02
 #: Frames that must stand still for a clean plate to be taken from them (judgement).
 CALM_HOLDS_S, CALM_FRAMES = 1.0, 8
+#: Frames laid over each other as they came make a sharp picture where the camera strayed by less
+#: than this part of the width, and a median means something of more frames than these (judgement).
+LIES, FEW_FRAMES = 0.001, 4
 #: Mains, and how well a period must agree with what they make of a rate.
 MAINS_HZ, AGREES = (50.0, 60.0), 0.04
 #: The thirds of a picture.
@@ -284,9 +287,17 @@ def _clean(ran: Ran, fps: float | None) -> Finding:
             + (average if enough else " That is short; go again if nobody has to wait for it.")
             if verdict is Verdict.STRAINS
             else f"Something moves in it all the time; only {still:,} frames on end are still. "
-            "Everybody out, and go again; the median of its frames takes out who passes through."
+            "Everybody out, and go again"
+            + ("; the median takes out who passes through." if clears(ran) else ".")
         ),
     )
+
+
+def clears(ran: Ran) -> bool:
+    """Whether the median of its frames shows the place without who passes through: something moves
+    in it, and its camera stands."""
+    told = ran.lost <= ran.frames // 2 and ran.wander <= LIES
+    return told and ran.frames > FEW_FRAMES and any(ran.first)
 
 
 def _average(still: int) -> str:

@@ -48,12 +48,13 @@ def turn_of(tiles: Picture) -> Turn | None:
     period = _period(apart)
     if period is None:
         return None
+    period = round(period, 3)
     whole = round(period)
     seams = ((flat[whole:] - flat[:-whole]) ** 2).mean(axis=1, dtype=np.float64)
     step = float(np.median(((flat[1:] - flat[:-1]) ** 2).mean(axis=1, dtype=np.float64)))
     best = int(np.argmin(seams))
     seam = float(np.sqrt(seams[best] / step)) if step > 0.0 else 0.0
-    return Turn(round(period, 3), best + 1, best + whole, round(seam, 3))
+    return Turn(period, best + 1, best + whole, round(seam, 3))
 
 
 def _apart(flat: Array | Picture) -> Array:

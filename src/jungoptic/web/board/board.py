@@ -122,20 +122,16 @@ def verdicts(production: Production, ids: list[uuid.UUID]) -> list[dict[str, Any
     """The worst finding of each shot, computed, or kept from when nothing had changed, and the
     developed picture that stands for it."""
     shots, plans = _plans(production, ids)
-    keys = dict(zip(plans, kept.keys(list(plans.values()), f"board {FORM}"), strict=True))
-    answers = kept.get(keys.values())
-    new = {}
+    answers = kept.of_each(
+        plans, f"board {FORM}", lambda missing: {pk: _judged(plans[pk]) for pk in missing}
+    )
     found = []
     shown = shot_pictures(plans)
     for shot in shots:
-        key = keys[shot.pk]
-        answer = answers.get(key)
-        if answer is None:
-            answer = answers[key] = new[key] = _judged(plans[shot.pk])
+        answer = answers[shot.pk]
         worst = None if answer["verdict"] is None else Verdict(answer["verdict"])
         next_one, picture = Standing.of(shot).next(worst), shown.get(shot.pk)
         found.append({"id": shot.pk, "next": next_one, "picture": picture, **answer})
-    kept.put(new)
     return found
 
 

@@ -9,16 +9,18 @@ from __future__ import annotations
 import datetime
 import hashlib
 import json
-from collections.abc import Iterable
+from collections.abc import Callable, Hashable, Iterable, Mapping
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from django.utils import timezone
 from pydantic_core import to_json
 
 from .models import KeptAnswer
 
+#: What tells one plan from another for whoever asks.
+K = TypeVar("K", bound=Hashable)
 #: So long an answer is kept, and so many at most.
 KEPT_FOR = datetime.timedelta(days=7)
 MOST = 20_000
@@ -69,6 +71,23 @@ def put(answers: dict[str, Any]) -> None:
     if answers:
         rows = [KeptAnswer(key=k, answer=to_json(v).decode()) for k, v in answers.items()]
         KeptAnswer.objects.bulk_create(rows, ignore_conflicts=True)
+
+
+def of_each(
+    plans: Mapping[K, dict[str, Any]],
+    what: str,
+    work: Callable[[list[K]], Mapping[K, Any]],
+) -> dict[K, Any]:
+    """Answers to the question `what` for each of some plans: those that are kept, and what `work`
+    says of the others, which is kept from then on. What it is silent about is left out."""
+    by_name = dict(zip(plans, keys(list(plans.values()), what), strict=True))
+    known = get(by_name.values())
+    missing = [name for name, key in by_name.items() if key not in known]
+    if missing:
+        new = {by_name[name]: answer for name, answer in work(missing).items()}
+        put(new)
+        known |= new
+    return {name: known[key] for name, key in by_name.items() if key in known}
 
 
 def forget() -> int:

@@ -16,6 +16,7 @@ from jungoptic.core.filmed.ball import BallSays, said_by_balls
 from jungoptic.core.filmed.board import stood_by, up_of, way_of
 from jungoptic.core.filmed.heard import Clap, claps_in
 from jungoptic.core.filmed.marks import Offered, offered
+from jungoptic.core.filmed.run import clears
 from jungoptic.core.impossible import Impossible
 from jungoptic.core.picked.seen import ByEdges, ByMarks
 from jungoptic.core.pictures.facts import Facts
@@ -128,7 +129,8 @@ class HeldUp(Out):
 
 class PictureWhole(PictureOut):
     """A picture with everything that is found of it. `ran`: what was measured frame by frame;
-    `unmeasured`: why it could not be; `claps`: sounds in it that can have been the board; `board`:
+    `clears`: the median of its frames takes out who passes through; `unmeasured`: why it could not
+    be measured; `claps`: sounds in it that can have been the board; `board`:
     the board that was held up in it; `by_marks` and `by_edges`: what was picked in it says of its
     camera, `by_balls` of the light. `offered`: places of its plan that can be picked, told from
     `mark`, the thing that tapes are laid to ("" for none)."""
@@ -136,6 +138,7 @@ class PictureWhole(PictureOut):
     files: list[FileOut]
     findings: list[Finding]
     ran: Ran | None
+    clears: bool
     claps: list[Clap]
     unmeasured: str
     board: HeldUp | None
@@ -190,6 +193,7 @@ def whole(picture: Picture, jobs: Jobs) -> dict[str, Any]:
         "files": list(picture.files.all()),
         "findings": findings,
         "ran": measured,
+        "clears": measured is not None and clears(measured),
         "claps": claps_in(measured, None if read_of is None else read_of.fps),
         "unmeasured": _unmeasured(picture),
         "board": _board(plans, picture),

@@ -85,8 +85,8 @@ def pictures_of(production: Production) -> QuerySet[Picture]:
 
 def listed(pictures: QuerySet[Picture]) -> QuerySet[Picture]:
     """Those pictures with what is told of each."""
-    # A card has its plan, which is large: pictures of one card share it.
-    return pictures.prefetch_related("take__card__plate", "plate", "sent_by", "files")
+    own = pictures.select_related("take__card__plate", "plate", "sent_by")
+    return own.defer("take__card__content", "take__card__plan").prefetch_related("files")
 
 
 def of_shot(shot_id: uuid.UUID) -> Q:

@@ -35,4 +35,4 @@ def _average(work: Work[Stretch]) -> None:
     average(work)
 
 
-AVERAGE = Kind("average", "One quiet frame of many", Verb.FILM, Stretch, _average)
+AVERAGE = Kind("average", "One frame of many", Verb.FILM, Stretch, _average)

@@ -12,7 +12,7 @@ from jungoptic.core.plan.findings import Finding, worst, worst_first
 
 from ..frames.models import Sheet
 from ..kept import answers as kept
-from ..kept.versions import versions
+from ..kept.versions import Rows, versions
 from ..plans.bridge import load
 from ..plans.models import Shot
 from ..plans.stored import plan_json
@@ -27,6 +27,7 @@ class Plans:
     of a plate today's."""
 
     def __init__(self) -> None:
+        self._cards: dict[Any, SetCard] = {}
         self._of_cards: dict[Any, Any] = {}
         self._of_plates: dict[Any, Any] = {}
         self._boards: dict[Any, Any] = {}
@@ -52,7 +53,8 @@ class Plans:
         """The card that a picture's board is held against: its take's, else that whose board it
         is."""
         if picture.take is not None:
-            return picture.take.card
+            # What is large in it is fetched once, and not before it is asked for.
+            return self._cards.setdefault(picture.take.card_id, picture.take.card)
         if picture.board is not None and picture.pk not in self._boards:
             self._boards[picture.pk] = its_card(picture)
         return self._boards.get(picture.pk)
@@ -60,7 +62,7 @@ class Plans:
     def of(self, picture: Picture) -> Any:
         """The plan that a picture is held against: a shot and its plate; None for none."""
         if picture.take is not None:
-            card = picture.take.card
+            card = self.card(picture)
             if card.pk not in self._of_cards:
                 self._of_cards[card.pk] = frozen(card)
             return self._of_cards[card.pk]
@@ -90,36 +92,32 @@ class Plans:
 def verdicts(pictures: Sequence[Picture]) -> dict[uuid.UUID, str | None]:
     """The worst that is found of each picture, None where nothing is: worked out, or kept from when
     nothing had changed."""
-    plans = Plans()
-    keys = _keys(plans, pictures)
-    answers = kept.get(keys.values())
-    new = {}
-    for picture in pictures:
-        key = keys[picture.pk]
-        if key not in answers:
-            found = plans.findings(picture)
-            answers[key] = new[key] = str(worst(found)) if found else None
-    kept.put(new)
-    return {pk: answers[key] for pk, key in keys.items()}
+    plans, by_id = Plans(), {one.pk: one for one in pictures}
+
+    def work(missing: list[uuid.UUID]) -> dict[uuid.UUID, str | None]:
+        found = {pk: plans.findings(by_id[pk]) for pk in missing}
+        return {pk: str(worst(own)) if own else None for pk, own in found.items()}
+
+    return kept.of_each(_sources(plans, pictures), "picture", work)
 
 
-def _keys(plans: Plans, pictures: Sequence[Picture]) -> dict[uuid.UUID, str]:
-    """What tells one state of all that pictures are judged by from another."""
+def _sources(plans: Plans, pictures: Sequence[Picture]) -> dict[uuid.UUID, dict[str, Any]]:
+    """What stands in all that pictures are judged by."""
     cards = {one.pk: card for one in pictures if (card := plans.card(one)) is not None}
-    plates = {one.plate_id for one in pictures} | {card.plate_id for card in cards.values()}
-    of_card = versions(SetCard, {card.pk for card in cards.values()})
-    of_sheet = versions(Sheet, plates - {None}, "plate_id")
-    of_picture = versions(Picture, [one.pk for one in pictures])
-
-    def told(one: Picture) -> dict[str, Any]:
-        card = cards.get(one.pk)
-        plate_id = one.plate_id if card is None else card.plate_id
-        return {
+    plates = {
+        one.pk: one.plate_id if one.take is None else one.take.card.plate_id for one in pictures
+    }
+    of_picture, of_card, of_sheet = versions(
+        Rows(Picture, {one.pk for one in pictures}),
+        Rows(SetCard, {card.pk for card in cards.values()}),
+        Rows(Sheet, set(plates.values()) - {None}, "plate_id"),
+    )
+    return {
+        one.pk: {
             "picture": of_picture.get(one.pk),
-            "card": None if card is None else of_card.get(card.pk),
-            "sheet": of_sheet.get(plate_id),
+            "card": of_card.get(cards[one.pk].pk) if one.pk in cards else None,
+            "sheet": of_sheet.get(plates[one.pk]),
             "plan": None if one.plate is None else plans.today(one.plate),
         }
-
-    found = kept.keys([told(one) for one in pictures], "picture")
-    return dict(zip((one.pk for one in pictures), found, strict=True))
+        for one in pictures
+    }

@@ -7,7 +7,7 @@ import uuid
 from collections.abc import Collection, Iterable
 from typing import Any, NamedTuple
 
-from django.db.models import Q, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 
 from jungoptic.core.cards.partners import FilmedTake, judge_partner
 from jungoptic.core.cards.takes import Taken, TakeReport, judge_take
@@ -17,7 +17,7 @@ from jungoptic.core.plan import Shot as CoreShot
 
 from ..frames.models import Sheet
 from ..kept import answers as kept
-from ..kept.versions import versions
+from ..kept.versions import Rows, versions
 from ..plans.lockoffs import plates_in
 from ..plans.models import Plate
 from ..productions.models import Production
@@ -72,8 +72,9 @@ def _among(production: Production, shots: Collection[uuid.UUID]) -> QuerySet[Tak
 
 def _whole(takes: QuerySet[Take]) -> list[Logged]:
     # A card has its plan, which is large: takes of one card share it.
-    shared = ("card__plate", "logged_by", "pictures__files")
-    return logged(takes.select_related(None).prefetch_related(*shared))
+    cards = Prefetch("card", SetCard.objects.select_related("plate"))
+    shared = takes.select_related(None).select_related("logged_by")
+    return logged(shared.prefetch_related(cards, "pictures__files"))
 
 
 def takes_among(production: Production, shots: Collection[uuid.UUID]) -> list[Logged]:
@@ -133,45 +134,40 @@ def verdicts(
     worked out, or kept from when nothing had changed."""
     counting = those_that_count(among)
     partners = {take.pk: _partners(take, counting) for take in takes}
-    keys = _keys(takes, partners)
-    answers = kept.get(keys.values())
-    missing = [take.pk for take in takes if keys[take.pk] not in answers]
-    if missing:
+
+    def work(missing: list[uuid.UUID]) -> dict[uuid.UUID, dict[str, Any]]:
         beside = {other.pk for pk in missing for other in partners[pk]}
         whole = _whole(takes_of(production).filter(pk__in=beside.union(missing)))
-        by_id = {one.take.pk: one for one in whole}
-        new = {}
-        for pk in (pk for pk in missing if pk in by_id):
-            report = judged(by_id[pk], whole)
-            new[keys[pk]] = {"verdict": report.verdict, "advice": report.advice}
-        kept.put(new)
-        answers |= new
-    return {take.pk: answers[key] for take in takes if (key := keys[take.pk]) in answers}
+        reports = {one.take.pk: judged(one, whole) for one in whole if one.take.pk in missing}
+        return {pk: {"verdict": one.verdict, "advice": one.advice} for pk, one in reports.items()}
+
+    return kept.of_each(_sources(takes, partners), "take", work)
 
 
-def _keys(takes: Collection[Take], partners: dict[uuid.UUID, list[Take]]) -> dict[uuid.UUID, str]:
-    """What tells one state of all that a take is judged by from another."""
-    every = {one.pk: one for own in partners.values() for one in own}
-    every |= {one.pk: one for one in takes}
-    cards = {one.card_id for one in every.values()}
-    plates = {one.card.plate_id for one in every.values()}
-    of_take, of_card = versions(Take, every), versions(SetCard, cards)
-    of_plate, of_sheet = versions(Plate, plates), versions(Sheet, plates, "plate_id")
-    pictures: Any = Take._meta.get_field("pictures").related_model
-    of_pictures = versions(pictures, [one.pk for one in takes], "take_id")
+def _sources(
+    takes: Collection[Take], partners: dict[uuid.UUID, list[Take]]
+) -> dict[uuid.UUID, dict[str, Any]]:
+    """What stands in all that takes are judged by."""
+    every = [*takes, *(one for own in partners.values() for one in own)]
+    plates = {one.card.plate_id for one in every}
+    of_take, of_card, of_plate, of_sheet, of_pictures = versions(
+        Rows(Take, {one.pk for one in every}),
+        Rows(SetCard, {one.card_id for one in every}),
+        Rows(Plate, plates),
+        Rows(Sheet, plates, "plate_id"),
+        Rows(Take._meta.get_field("pictures").related_model, {one.pk for one in takes}, "take_id"),
+    )
 
     def told(take: Take) -> list[Any]:
         card = take.card
         return [of_take.get(take.pk), of_card.get(take.card_id), of_plate.get(card.plate_id)]
 
-    plans = [
-        {
+    return {
+        take.pk: {
             "take": told(take),
             "sheet": of_sheet.get(take.card.plate_id),
             "pictures": of_pictures.get(take.pk),
             "beside": [told(other) for other in partners[take.pk]],
         }
         for take in takes
-    ]
-    found = kept.keys(plans, "take")
-    return dict(zip((take.pk for take in takes), found, strict=True))
+    }
