@@ -307,7 +307,10 @@ def test_a_clip_with_a_card_s_board_files_itself(desk: Page, tmp_path: Path):
     # It comes, is looked at, and has gone where it belongs.
     expect(library.get_by_test_id("thumb")).to_have_count(1, timeout=LONG_MS)
     expect(library.get_by_test_id("thumb")).to_have_count(0, timeout=LONG_MS)
-    room = pictures_of(desk, "the twins argue")
+    gone = library.get_by_test_id("filed").get_by_role("listitem").filter(has_text="C0042")
+    expect(gone).to_contain_text("3A-1 take 2")
+    no_barriers(desk)
+    gone.get_by_role("link").click()
     take = room.get_by_test_id("take").filter(has_text="3A-1 take 2")
     take.get_by_test_id("thumb").filter(has_text="C0042").click()
     board = room.get_by_test_id("board")

@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.plan.findings import Verdict
-from jungoptic.core.sky.day import skyline, sun_day
+from jungoptic.core.sky.day import clock_of, skyline, sun_day
 from jungoptic.core.sky.daylight import air_mass, direct_lux, ground_lux
 from jungoptic.core.sky.horizon import horizon_at
 from jungoptic.core.sky.nightly import clear_sky_lux, night_plan
@@ -316,3 +316,17 @@ def test_nd_is_said_in_all_not_on_top_of_what_is_there():
     ]
     # The same sun, stop, shutter and ISO: the same ND, however much was there.
     assert len({round(p.nd_stops, 6) for p in plans}) == 1
+
+
+@pytest.mark.parametrize(
+    ("names", "named"),
+    [
+        (("Asia/Tokyo", "Europe/London"), "Asia/Tokyo"),
+        (("", "Europe/London"), "Europe/London"),
+        (("Nowhere/Else", "Europe/London"), "Europe/London"),
+        (("../etc/passwd", ""), "UTC"),
+        ((), "UTC"),
+    ],
+)
+def test_a_day_goes_by_the_clock_that_is_known(names, named):
+    assert clock_of(*names).key == named

@@ -19,6 +19,7 @@ from jungoptic.core.impossible import Impossible
 from jungoptic.web.blocks import answers, eyes, tasks
 from jungoptic.web.blocks.models import FOLDER, Block, Exposure
 from jungoptic.web.frames.models import Sheet
+from jungoptic.web.kit.models import Room
 from jungoptic.web.middleware import PART
 from jungoptic.web.pictures.room import used_by_production
 from tests.media.made import raw
@@ -245,7 +246,7 @@ class TestOrder:
         assert len(listed(stage)["blocks"]) == 1
 
     def test_the_days_are_told_by_the_times(self, stage, three):
-        begun = timezone.now() - datetime.timedelta(days=2)
+        begun = datetime.datetime(2026, 10, 17, 18, 0, tzinfo=datetime.UTC)
         for exposure in Exposure.objects.all():
             when = begun + datetime.timedelta(seconds=60 * exposure.number)
             Exposure.objects.filter(pk=exposure.pk).update(taken_at=when)
@@ -455,6 +456,36 @@ class TestAtTheTable:
         assert told["blocks"][0]["ended"] == "2026-10-17"
         assert told["blocks"][1]["ended"] is None
         assert told["rebuild"]["low"] < told["rebuild"]["likely"] < told["rebuild"]["high"]
+
+    @pytest.mark.parametrize(
+        ("room", "production", "days"),
+        [
+            ("", "", ["2026-10-17", "2026-10-18"]),
+            # There it was eleven at night, and half past two in the afternoon.
+            ("America/New_York", "", ["2026-10-17"]),
+            ("", "Asia/Tokyo", ["2026-10-18"]),
+            ("America/New_York", "Asia/Tokyo", ["2026-10-17"]),
+        ],
+    )
+    def test_a_day_ends_at_midnight_where_it_is_filmed(self, stage, block, room, production, days):
+        """By the clock of the room, else by that of the production, else UTC."""
+        stage.production.time_zone = production
+        stage.production.save()
+        if room:
+            stage.plate.room = Room.objects.create(
+                production=stage.production, name="Shed", length_m=5, width_m=4, time_zone=room
+            )
+            stage.plate.save()
+        for i in range(4):
+            taken(stage, block, picture(100 + 20 * i))
+        begun = datetime.datetime(2026, 10, 17, 23, 30, tzinfo=datetime.UTC)
+        for i, one in enumerate(Exposure.objects.order_by("number")):
+            one.taken_at = begun + datetime.timedelta(minutes=12 * i)
+            one.save()
+        (told,) = stage.api.get(f"{stage.path}/at-table").json()
+        assert [d["day"] for d in told["days"]] == days
+        assert [d["day"] for d in listed(stage)["sat"]] == days
+        assert (told["blocks"][0]["begun"], told["blocks"][0]["ended"]) == (days[0], days[-1])
 
     def test_a_puppet_without_a_picture_goes_by_its_usual_hold(self, stage):
         stage.plate.kind = "puppet"

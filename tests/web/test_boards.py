@@ -22,6 +22,7 @@ from jungoptic.web import documents
 from jungoptic.web.jobs.carry import carry_out
 from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
+from jungoptic.web.pictures import filing
 from jungoptic.web.pictures.models import Picture
 from jungoptic.web.plans.models import Plate
 from jungoptic.web.takes import boards
@@ -275,6 +276,31 @@ class TestFiling:
         keys = {f["key"] for f in told["findings"]}
         assert "board-card" in keys
         assert "board-stood" not in keys
+
+    def test_where_a_clip_of_the_library_went_is_told(self, stage, card, tmp_path):
+        asked = f"{stage.path}/filed"
+        assert stage.api.get(asked).json() == []
+        picture = filmed(stage, card, tmp_path / "C0001.mp4")
+        (told,) = stage.api.get(asked).json()
+        assert (told["id"], told["name"]) == (picture["id"], "C0001")
+        assert told["where"] == f"{stage.plate.name}, {card.slate} take 1"
+        assert told["shot_id"] == str(stage.shot.pk)
+        (entry,) = Entry.objects.filter(kind="picture", action="filed")
+        assert entry.before["take_id"] is None
+        assert entry.after["take_id"] == picture["take_id"]
+        # Of what somebody has taken down again, or put away, nothing is told.
+        path = f"{stage.path}/pictures/{picture['id']}"
+        body = {"revision": picture["revision"], "put_away": True}
+        assert stage.api.patch(path, body).status_code == 200
+        assert stage.api.get(asked).json() == []
+        # Nor of what was sent to its take.
+        filmed(stage, card, tmp_path / "C0002.mp4", {"take_id": picture["take_id"]})
+        assert stage.api.get(asked).json() == []
+
+    def test_what_was_filed_yesterday_is_no_news(self, stage, card, tmp_path, monkeypatch):
+        filmed(stage, card, tmp_path / "C0001.mp4")
+        monkeypatch.setattr(filing, "LATELY", datetime.timedelta(0))
+        assert stage.api.get(f"{stage.path}/filed").json() == []
 
     def test_clips_filed_by_hand_are_numbered_by_their_time_too(self, stage, card, tmp_path):
         other = issue(stage.owner, stage.plate)

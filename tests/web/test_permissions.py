@@ -243,6 +243,7 @@ TABLE = [
     ("get", "/pictures/{film}/rows", None, Verb.VIEW),
     ("get", "/pictures/{film}/strip", None, Verb.VIEW),
     ("get", "/pictures/{film}/strip/{first}", None, Verb.VIEW),
+    ("get", "/filed", None, Verb.VIEW),
     ("post", "/pictures/{film}/by-board", {}, Verb.FILM),
     ("get", "/filmed?shots={shot}", None, Verb.VIEW),
     ("get", "/pictures/{film}/files/{file}", None, Verb.VIEW),

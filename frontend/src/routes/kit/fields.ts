@@ -1,6 +1,7 @@
 /** The fields of kit records as they are shown: label, kind of quantity, hint. */
 
 import type { Kind } from '../../lib/quantities';
+import { ZONE } from '../../lib/zone';
 
 export type FieldSpec = {
   field: string;
@@ -189,7 +190,7 @@ export const NEW_ROOM = {
   circuit_a: 16,
   circuits: 1,
   reflectance: 0.5,
-  time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
+  time_zone: ZONE,
   horizon: [],
 };
 

@@ -7,6 +7,7 @@
   import Desk from './Desk.svelte';
   import { PictureDesk } from './desk.svelte';
   import Elsewhere from './Elsewhere.svelte';
+  import Filed from './Filed.svelte';
   import Thumb from './Thumb.svelte';
 
   const production = $derived(route.params.production ?? '');
@@ -47,7 +48,8 @@
     <h1 class="text-lg">Pictures that hang on no shot yet</h1>
     <p class="text-soft max-w-prose">
       Send a whole card of the camera here, and hang each picture on its take, plate or shot when
-      there is time. Pictures of a shot lie in its own room.
+      there is time. A clip that shows the board of a set card goes to its take by itself. Pictures
+      of a shot lie in its own room.
     </p>
     <div class="my-3 flex flex-wrap gap-2">
       {#each d.shown as picture (picture.id)}<Thumb desk={d} {picture} />{/each}
@@ -65,6 +67,7 @@
       <SendList sendings={d.sendings} list={d.sendings.of({})} />
       <Elsewhere desk={d} place={{}} />
     {/if}
+    <Filed desk={d} />
   {/snippet}
   {#snippet side(d)}
     {#if d.chosen}<Chosen desk={d} picture={d.chosen} {shots} />{/if}

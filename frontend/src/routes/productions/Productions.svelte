@@ -2,6 +2,7 @@
   import { api, ask, Failure, type Schemas } from '../../lib/api/client';
   import { when } from '../../lib/people/reach';
   import TopStrip from '../../lib/ui/TopStrip.svelte';
+  import { ZONE } from '../../lib/zone';
   import { navigate } from '../../router';
   import SetUp from './SetUp.svelte';
   import { SHAPES } from './shapes';
@@ -59,6 +60,7 @@
             name,
             delivery_width_px: shape.width,
             delivery_height_px: shape.height,
+            time_zone: ZONE,
           } as Schemas['ProductionIn'],
         }),
       );

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import lru_cache
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -76,6 +77,16 @@ def zone_of(room: Room) -> ZoneInfo:
         raise Impossible(
             f"There is no time zone called {room.time_zone!r}.", "time_zone"
         ) from error
+
+
+def clock_of(*names: str) -> ZoneInfo:
+    """The clock that a day's work goes by: the first of these time zones that is known ("" is
+    none), else UTC."""
+    for name in names:
+        with suppress(ZoneInfoNotFoundError, ValueError, OSError):
+            if name:
+                return ZoneInfo(name)
+    return ZoneInfo("UTC")
 
 
 def place_of(room: Room) -> tuple[float, float]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import datetime
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from django.db.models import QuerySet
 from pydantic import TypeAdapter
@@ -19,6 +21,7 @@ from jungoptic.core.plan.mirrored import placed_for
 from jungoptic.core.plan.plate import Plate
 from jungoptic.core.plan.sheet import Sheet
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.sky.day import clock_of
 
 from .. import documents
 from ..calc.api import stored_plate
@@ -37,6 +40,8 @@ class Table:
         self.plate_id = plate.pk
         self.production = production
         _, self.shot, self.plate = stored_plate(production, plate.shot_id, plate.pk)
+        #: The clock that its days begin and end by.
+        self.clock = clock_at(plate)
         self.sheet: Sheet = sheets.fields_of(plate.pk).core()
         #: Why its sheet cannot be computed; pictures are taken without it then.
         self.trouble = ""
@@ -94,7 +99,7 @@ class Table:
 
     def sat(self) -> list[Sitting]:
         """The days at the table, by when the pictures were taken."""
-        return sat(self.blocks)
+        return sat(self.blocks, self.clock)
 
     def told(self, block: Block) -> dict[str, Any]:
         """A block with its pictures."""
@@ -190,11 +195,18 @@ def measures(exposure: Exposure) -> JustTaken | None:
     return TOLD.validate_python(documents.TAKEN.read(exposure.told))
 
 
-def sat(blocks: list[Block]) -> list[Sitting]:
-    """The days at the table that the pictures of these blocks tell of, in the film's order."""
+def clock_at(plate: StoredPlate) -> ZoneInfo:
+    """The clock of the room that a plate is filmed in, else of its production."""
+    here = "" if plate.room is None else plate.room.time_zone
+    return clock_of(here, plate.shot.production.time_zone)
+
+
+def sat(blocks: list[Block], clock: datetime.tzinfo) -> list[Sitting]:
+    """The days at the table that the pictures of these blocks tell of, in the film's order; a day
+    ends at midnight by that `clock`."""
     times = []
     for block in blocks:
-        when = {e.number: e.taken_at for e in block.exposures.all()}
+        when = {e.number: e.taken_at.astimezone(clock) for e in block.exposures.all()}
         times += [when[number] for number in block.order if number in when]
     return sittings(times)
 

@@ -24,7 +24,7 @@ from ..productions.models import Production
 from ..records import Refused
 from ..schemas import Conflict, Fields, Within
 from ..storage import served
-from .answers import Table, blocks_of, sat
+from .answers import Table, blocks_of, clock_at, sat
 from .eyes import EYE, Unseen
 from .fields import (
     BlockEdit,
@@ -66,7 +66,8 @@ def list_blocks(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -
 def list_days(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """The days at the table that the pictures of a plate tell of."""
     plate = plates_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
-    return sat(list(Block.objects.filter(plate_id=plate.pk).prefetch_related("exposures")))
+    blocks = Block.objects.filter(plate_id=plate.pk).prefetch_related("exposures")
+    return sat(list(blocks), clock_at(plate))
 
 
 @router.post(PLATE + "/blocks", response=BlockOut)

@@ -10,6 +10,7 @@ from typing import Any
 
 from django.db.models import Q
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router
 from pydantic import BaseModel
 
@@ -74,7 +75,7 @@ def all_at_table(request: HttpRequest, production_id: uuid.UUID) -> Any:
     for block in blocks_of(production).prefetch_related("exposures"):
         blocks[block.plate_id].append(block)
     wanted = Q(kind="puppet") | Q(pk__in=list(blocks))
-    plates = plates_of(production).filter(wanted).select_related("shot")
+    plates = plates_of(production).filter(wanted).select_related("shot__production", "room")
     told = plates.order_by("shot__position", "created_at", "id")[:MOST]
     rows = (_told(production, plate, blocks[plate.pk]) for plate in told)
     return [row for row in rows if row is not None]
@@ -88,6 +89,7 @@ def _told(production: Production, plate: Any, blocks: list[Any]) -> AtTable | No
         return None
     report, sat = table.report, table.sat()
     taken, frames = list(table.taken), report.frames
+    today = timezone.now().astimezone(table.clock).date()
     worked = [*table.sheet.worked, *worked_by(sat, taken, frames)]
     days = [_day(one, by_hand=False) for one in sat]
     days += [_day(one, by_hand=True) for one in table.sheet.worked]
@@ -98,9 +100,9 @@ def _told(production: Production, plate: Any, blocks: list[Any]) -> AtTable | No
         plate=plate.name,
         pictures=len(taken),
         taken=sum(len(block.order) for block in blocks),
-        progress=progress(worked, frames, report.fps, taken, datetime.date.today()),
+        progress=progress(worked, frames, report.fps, taken, today),
         days=sorted(days, key=lambda d: (d.day, d.first)),
-        blocks=[_block(block, i) for i, block in enumerate(blocks, start=1)],
+        blocks=[_block(block, i, table.clock) for i, block in enumerate(blocks, start=1)],
         rebuild=line("setup-puppet", 1).hours,
         trouble=table.trouble,
     )
@@ -110,10 +112,10 @@ def _day(one: Sitting | Worked, *, by_hand: bool) -> AtWork:
     return AtWork(day=one.day, first=one.first, last=one.last, hours=one.hours, by_hand=by_hand)
 
 
-def _block(block: Any, number: int) -> BlockLine:
+def _block(block: Any, number: int, clock: datetime.tzinfo) -> BlockLine:
     kept = set(block.order)
-    times = [e.taken_at for e in block.exposures.all() if e.number in kept]
-    begun = min(times, default=block.created_at)
+    times = [e.taken_at.astimezone(clock) for e in block.exposures.all() if e.number in kept]
+    begun = min(times, default=block.created_at.astimezone(clock))
     return BlockLine(
         name=block.name or f"Block {number}",
         pictures=len(block.order),

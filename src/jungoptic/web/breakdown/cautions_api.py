@@ -17,6 +17,7 @@ from jungoptic.core.cost.effort import Hours
 from jungoptic.core.lockoff.days import days_apart, sun_room
 from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import Room as CoreRoom
+from jungoptic.core.sky.day import clock_of
 
 from ..kit.api import room_out
 from ..permissions import Verb, enter
@@ -144,7 +145,8 @@ def read_days(request: HttpRequest, production_id: uuid.UUID) -> Any:
         for plate in shot.plates.all():
             days[plate.film_on].append((shot, plate, parts[str(plate.pk)]))
     parted = _parted(loaded.production, loaded.shots)
-    today = timezone.now().date()
+    clock = clock_of(loaded.production.time_zone)
+    today = timezone.now().astimezone(clock).date()
     return [
         {
             "day": day,

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import datetime
 import uuid
 from collections.abc import Sequence
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from ninja import Query, Router, Status
 from pydantic import Field
 
@@ -23,6 +23,7 @@ from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.plate import TIMELESS, Plate
 from jungoptic.core.plan.sheet import Column, Sheet
 from jungoptic.core.plan.shot import Shot
+from jungoptic.core.sky.day import clock_of
 from jungoptic.core.stage.derive import choose
 from jungoptic.core.words import quantities as say
 
@@ -82,7 +83,9 @@ def edit_sheet(
 
 
 def _computed(shot: Shot, plate: Plate, sheet: Sheet, sat: Sequence[Sitting] = ()) -> SheetReport:
-    return sheet_report(shot, plate, sheet, datetime.date.today(), sat)
+    room = shot.kit.room(plate.room_id)
+    clock = clock_of("" if room is None else room.time_zone)
+    return sheet_report(shot, plate, sheet, timezone.now().astimezone(clock).date(), sat)
 
 
 @calculator.post("/sheet", response=SheetAnswer)

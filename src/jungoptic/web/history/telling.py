@@ -93,6 +93,7 @@ DONE = {
     "removed": "removed",
     "redrawn": "drew anew",
     "read": "had the file read of",
+    "filed": "had filed by its board",
     "measured": "had measured",
     "taken": "took a picture of",
     "restored": "fetched back",

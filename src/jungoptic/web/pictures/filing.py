@@ -6,17 +6,23 @@ import datetime
 from typing import Any
 
 from django.db.models import Max
+from django.utils import timezone
 
 from jungoptic.core.pictures.facts import Facts
 from jungoptic.core.plan.plate import TIMELESS
 
 from .. import saving
+from ..journal.models import Entry
+from ..records import values_of
 from ..takes.files import COUNTS, board, facts
 from ..takes.models import SetCard, Take
+from .fields import PLACES
 from .models import Picture
 
 #: A take that was logged by hand within this of when its clip was filmed is the same take.
 SAME_TAKE = datetime.timedelta(minutes=10)
+#: What sorted itself is told of for so long, and of so much.
+LATELY, MOST_TOLD = datetime.timedelta(days=1), 50
 
 
 def card_of(picture: Picture, number: int | None) -> SetCard | None:
@@ -37,10 +43,34 @@ def its_card(picture: Picture) -> SetCard | None:
     return None if seen is None else card_of(picture, seen.found.number)
 
 
-def file_it(user: Any, picture: Picture) -> None:
+def file_it(user: Any, picture: Picture, hung: dict[str, Any] | None = None) -> None:
     """Hang a picture on a take of the card whose board was held up in it, unless it hangs on one
     already or somewhere else: on the take that was logged as it was filmed, or on a new one. Called
-    within a transaction that writes into the production; the picture is saved by the caller."""
+    within a transaction that writes into the production; the picture is saved by the caller.
+    `hung`: where it was taken down from for that, if it was."""
+    before = hung or values_of(picture, list(PLACES))
+    _hang(user, picture)
+    after = values_of(picture, list(PLACES))
+    if after != before:
+        saving.write_down(user, picture.production, picture, "filed", before=before, after=after)
+
+
+def filed_lately(production: Any) -> list[Picture]:
+    """What was filed by its board within a day and still hangs on a take or a plate, the last
+    first."""
+    entries = Entry.objects.filter(
+        production_id=production.pk,
+        kind="picture",
+        action="filed",
+        at__gt=timezone.now() - LATELY,
+    ).values_list("record_id", flat=True)[:MOST_TOLD]
+    on = Picture.objects.filter(production=production, put_away=False)
+    on = on.exclude(take=None, plate=None).select_related("take__card__plate__shot", "plate__shot")
+    found = {str(one.pk): one for one in on.filter(pk__in=set(entries))}
+    return [found[pk] for pk in dict.fromkeys(entries) if pk in found]
+
+
+def _hang(user: Any, picture: Picture) -> None:
     card = its_card(picture)
     if card is None or not _loose(picture, card):
         return
