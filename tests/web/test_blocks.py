@@ -461,7 +461,7 @@ class TestAtTheTable:
         ("room", "production", "days"),
         [
             ("", "", ["2026-10-17", "2026-10-18"]),
-            # There it was eleven at night, and half past two in the afternoon.
+            # From half past seven in the evening there, and half past eight in the morning.
             ("America/New_York", "", ["2026-10-17"]),
             ("", "Asia/Tokyo", ["2026-10-18"]),
             ("America/New_York", "Asia/Tokyo", ["2026-10-17"]),
