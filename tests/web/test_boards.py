@@ -12,6 +12,7 @@ from typing import Any
 import cv2
 import numpy as np
 import pytest
+from django.utils import timezone
 from PIL import Image
 
 from jungoptic.core.board import finding, paper
@@ -24,7 +25,7 @@ from jungoptic.web.jobs.models import Job, State
 from jungoptic.web.journal.models import Entry
 from jungoptic.web.pictures import filing
 from jungoptic.web.pictures.models import Picture
-from jungoptic.web.plans.models import Plate
+from jungoptic.web.plans.models import Plate, Shot
 from jungoptic.web.takes import boards
 from jungoptic.web.takes.boards import board_html, free_number
 from jungoptic.web.takes.cards import issue
@@ -295,6 +296,16 @@ class TestFiling:
         assert stage.api.get(asked).json() == []
         # Nor of what was sent to its take.
         filmed(stage, card, tmp_path / "C0002.mp4", {"take_id": picture["take_id"]})
+        assert stage.api.get(asked).json() == []
+
+    def test_nothing_leads_to_a_shot_that_was_removed(self, stage, card, tmp_path):
+        filmed(stage, card, tmp_path / "C0001.mp4")
+        kept = filmed(stage, card, tmp_path / "C0002.mp4")
+        asked = f"{stage.path}/filed"
+        assert len(stage.api.get(asked).json()) == 2
+        # One hangs on its plate, as a still does.
+        Picture.objects.filter(pk=kept["id"]).update(take=None, plate=stage.plate)
+        Shot.objects.filter(pk=stage.shot.pk).update(removed_at=timezone.now())
         assert stage.api.get(asked).json() == []
 
     def test_what_was_filed_yesterday_is_no_news(self, stage, card, tmp_path, monkeypatch):

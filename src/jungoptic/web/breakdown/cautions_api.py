@@ -146,7 +146,7 @@ def read_days(request: HttpRequest, production_id: uuid.UUID) -> Any:
             days[plate.film_on].append((shot, plate, parts[str(plate.pk)]))
     parted = _parted(loaded.production, loaded.shots)
     clock = clock_of(loaded.production.time_zone)
-    today = timezone.now().astimezone(clock).date()
+    today = timezone.localdate(timezone=clock)
     return [
         {
             "day": day,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.utils import timezone
 
 from jungoptic.core.pictures.facts import Facts
@@ -56,8 +56,8 @@ def file_it(user: Any, picture: Picture, hung: dict[str, Any] | None = None) -> 
 
 
 def filed_lately(production: Any) -> list[Picture]:
-    """What was filed by its board within a day and still hangs on a take or a plate, the last
-    first."""
+    """What was filed by its board within a day and still hangs on a take or a plate of a shot that
+    is there, the last first."""
     entries = Entry.objects.filter(
         production_id=production.pk,
         kind="picture",
@@ -65,7 +65,9 @@ def filed_lately(production: Any) -> list[Picture]:
         at__gt=timezone.now() - LATELY,
     ).values_list("record_id", flat=True)[:MOST_TOLD]
     on = Picture.objects.filter(production=production, put_away=False)
-    on = on.exclude(take=None, plate=None).select_related("take__card__plate__shot", "plate__shot")
+    there = Q(take__card__plate__shot__removed_at=None), Q(plate__shot__removed_at=None)
+    on = on.filter(Q(take__isnull=False) & there[0] | Q(plate__isnull=False) & there[1])
+    on = on.select_related("take__card__plate__shot", "plate__shot")
     found = {str(one.pk): one for one in on.filter(pk__in=set(entries))}
     return [found[pk] for pk in dict.fromkeys(entries) if pk in found]
 
