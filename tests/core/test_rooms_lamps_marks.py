@@ -393,6 +393,15 @@ class TestSetCover:
         assert found.bare == 0.0
         assert "fills the frame" in found.advice
 
+    @pytest.mark.parametrize("kind", ["miniature", "puppet", "screen", "element", "live"])
+    def test_of_what_nobody_has_drawn_nothing_is_bare(self, kind):
+        plate = replace(MILL, kind=kind, screen_width_m=0.0, screen_height_m=0.0)
+        found = set_extent(case_of(one(plate, stand_ins=())))
+        assert (found.drawn, found.surfaces) == (False, ())
+        assert "beyond" not in found.advice or kind == "screen"
+        wall = StandIn("w", "Wall", "card", 0.0, 8.0, 0.0, 1.0, 1.0, 0.0, 0.0, plate.id)
+        assert set_extent(case_of(one(plate, stand_ins=(wall,)))).drawn
+
 
 class TestDetail:
     def test_one_pixel_on_the_model_is_what_one_pixel_measures(self):

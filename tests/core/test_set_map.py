@@ -119,6 +119,23 @@ class TestTapes:
         assert "40 %" in rows["k"].words
         assert rows["k"].from_right_m == pytest.approx(math.dist((1.5, 0.0), (0.7, 0.4)))
 
+    def test_tapes_that_begin_beside_the_camera_are_not_to_find_it(self):
+        beside = replace(
+            PUPPET, fix_left_x_m=None, fix_left_y_m=None, fix_right_x_m=None, fix_right_y_m=None
+        )
+        report = told(stage(plate=beside))
+        camera = next(r for r in report.rows if r.kind == "camera")
+        assert camera.error_m is None
+        assert "begin beside it" in camera.words
+        assert finding(report, "set-tapes").verdict is Verdict.HOLDS
+        empty = told(stage(replace(HERON, plate_id=None), plate=beside))
+        assert "set-tapes" not in {f.key for f in empty.findings}
+        # Ends that stay are to find it too.
+        level = replace(PUPPET, fix_left_y_m=-0.1, fix_right_y_m=-0.1)
+        told_of = finding(told(stage(plate=level)), "set-tapes")
+        assert told_of.verdict is Verdict.STRAINS
+        assert "Camera" in told_of.sentence
+
     def test_ends_that_go_with_the_camera_are_told(self):
         bare = replace(PUPPET, fix_left_x_m=None, fix_left_y_m=None)
         with_piece = SetMap(pieces=(piece(),))

@@ -65,36 +65,40 @@
         </tbody>
       </table>
     {/if}
-    <div class="mt-2 flex items-center gap-3">
-      <svg
-        viewBox="0 0 100 100"
-        preserveAspectRatio="none"
-        width={Math.min(120, 52 * aspect)}
-        height="52"
-        role="img"
-        aria-label={`Bare: ${share(cover.bare)} of the frame`}
-      >
-        <rect
-          width="100"
-          height="100"
-          fill="none"
-          stroke="var(--ink)"
-          vector-effect="non-scaling-stroke"
-        />
-        {#each halves as half (half.name)}
-          <path d={half.d} fill="var(--ink)" fill-opacity={Math.min(half.value, 1)}>
-            <title>{half.name}: {share(half.value)} bare</title>
-          </path>
-        {/each}
-      </svg>
-      <p class="min-w-0 text-sm">
-        <b>{share(cover.bare)}</b> of the frame shows neither set nor screen (left {share(
-          cover.bare_left,
-        )}, right {share(cover.bare_right)}, above {share(cover.bare_top)}, below {share(
-          cover.bare_bottom,
-        )}). {cover.advice}
-      </p>
-    </div>
+    {#if cover.drawn}
+      <div class="mt-2 flex items-center gap-3">
+        <svg
+          viewBox="0 0 100 100"
+          preserveAspectRatio="none"
+          width={Math.min(120, 52 * aspect)}
+          height="52"
+          role="img"
+          aria-label={`Bare: ${share(cover.bare)} of the frame`}
+        >
+          <rect
+            width="100"
+            height="100"
+            fill="none"
+            stroke="var(--ink)"
+            vector-effect="non-scaling-stroke"
+          />
+          {#each halves as half (half.name)}
+            <path d={half.d} fill="var(--ink)" fill-opacity={Math.min(half.value, 1)}>
+              <title>{half.name}: {share(half.value)} bare</title>
+            </path>
+          {/each}
+        </svg>
+        <p class="min-w-0 text-sm">
+          <b>{share(cover.bare)}</b> of the frame shows neither set nor screen (left {share(
+            cover.bare_left,
+          )}, right {share(cover.bare_right)}, above {share(cover.bare_top)}, below {share(
+            cover.bare_bottom,
+          )}). {cover.advice}
+        </p>
+      </div>
+    {:else}
+      <p class="mt-1 text-sm">{cover.advice}</p>
+    {/if}
   </section>
   <section aria-label="Detail budget" class="min-w-0">
     <h3>How finely to build <WorkingCard workings={[workings['details']!]} /></h3>

@@ -42,7 +42,9 @@
   {#each answer.angles as angle (angle.plate_id)}
     <h3 class="mt-1 text-sm font-semibold">{angle.name}</h3>
     <p class="text-sm">
-      {angle.bare < 0.005 ? '' : `${part(angle.bare)} of the frame shows no set. `}{angle.advice}
+      {angle.bare < 0.005 || !angle.drawn
+        ? ''
+        : `${part(angle.bare)} of the frame shows no set. `}{angle.advice}
     </p>
     {#if angle.surfaces.length}
       <table class="w-full text-sm">

@@ -15,7 +15,8 @@ from ..plan.plate import PlacedLamp
 from ..plan.set_map import Opens, SetMap, SetPiece, Side
 from ..plan.standins import StandIn, measured_points
 from ..stage.case import Case
-from ..stage.marks import mark_at
+from ..stage.marks import fixed_points, mark_at
+from ..stage.rooms import room_fit
 
 #: What a tape is read and held to (judgement: half a centimetre over a few metres).
 TAPE_M = 0.005
@@ -223,7 +224,8 @@ def taped(case: Case, laid: Sequence[StandingPiece]) -> tuple[Taped, ...]:
             (-aside, -(case.plate.setback_m + behind)),
             foot_m=camera.position_m[2],
             turn_deg=camera.pan_deg,
-            words=f"lens axis that high; tilt {case.stage.tilt_deg:+.1f}°",
+            words=f"lens axis that high; tilt {case.stage.tilt_deg:+.1f}°"
+            + ("; the tapes begin beside it" if begins_beside_camera(case) else ""),
         )
     ]
     found += [
@@ -261,6 +263,12 @@ def taped(case: Case, laid: Sequence[StandingPiece]) -> tuple[Taped, ...]:
         if s.kind == "figure"
     ]
     return tuple(found)
+
+
+def begins_beside_camera(case: Case) -> bool:
+    """Whether an end of the tapes lies beside the lens, because nobody chose it and no room's
+    corner does: then nothing finds the camera by them, and it has to be there first."""
+    return room_fit(case) is None and not all(end.chosen for end in fixed_points(case))
 
 
 def _lamp_name(case: Case, placed: PlacedLamp) -> str:

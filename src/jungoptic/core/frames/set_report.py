@@ -15,9 +15,17 @@ from ..plan.sheet import Sheet
 from ..plan.shot import Shot
 from ..stage.case import Case
 from ..stage.marks import WEAK_DEG, FixedPoint, fixed_points
-from ..stage.rooms import room_fit
 from ..words.quantities import length
-from .laid_out import TAPE_M, SetEdges, StandingPiece, Taped, edges_of, laid_out, taped
+from .laid_out import (
+    TAPE_M,
+    SetEdges,
+    StandingPiece,
+    Taped,
+    begins_beside_camera,
+    edges_of,
+    laid_out,
+    taped,
+)
 from .reached import (
     Arm,
     Fineness,
@@ -95,7 +103,7 @@ def set_report(case: Case, sheet: Sheet) -> SetReport:
     cells: tuple[tuple[float, float, float], ...] = ()
     found: list[Finding | None] = [
         _fixed(case, sheet.set_map),
-        _crossing(rows),
+        _crossing([r for r in rows if r.kind != "camera"] if begins_beside_camera(case) else rows),
         _over_edge(edges, laid),
         *(_shut_in(p, edges, on.sides) for p in laid if p.opens),
     ]
@@ -217,10 +225,7 @@ def _working(arm: Arm, worst: Reached, away: float) -> Working:
 
 def _fixed(case: Case, told: SetMap | None) -> Finding | None:
     """Ends of tapes that do not stay where they are until the set is rebuilt."""
-    if told is None or not told.pieces or room_fit(case) is not None:
-        return None
-    ends = fixed_points(case)
-    if all(end.chosen for end in ends):
+    if told is None or not told.pieces or not begins_beside_camera(case):
         return None
     return Finding(
         "set-fixed",

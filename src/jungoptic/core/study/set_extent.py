@@ -42,7 +42,8 @@ class Surface:
 @dataclass(frozen=True)
 class SetExtent:
     """The set against the frame. The parts (0..1 of the padded frame, at its worst) that show
-    neither set nor screen: in all, and in the left, right, upper and lower half."""
+    neither set nor screen: in all, and in the left, right, upper and lower half. `drawn`: there is
+    a set or a screen to show."""
 
     surfaces: tuple[Surface, ...]
     bare: float
@@ -51,6 +52,7 @@ class SetExtent:
     bare_top: float
     bare_bottom: float
     advice: str
+    drawn: bool = True
 
 
 def _cameras(case: Case) -> list[Camera]:
@@ -92,8 +94,23 @@ def set_extent(case: Case) -> SetExtent:
         float(worst[:, half_w:].mean()),
         float(worst[:half_h].mean()),
         float(worst[half_h:].mean()),
-        _advice(case, float(worst.mean())),
+        _advice(case, float(worst.mean())) if things else _undrawn(case.plate.kind),
+        bool(things),
     )
+
+
+def _undrawn(kind: str) -> str:
+    """What to do where there is neither set nor screen to judge."""
+    if kind in BUILT:
+        return (
+            "No set is drawn in this plate yet: add what it shows, walls and ground too, and it is "
+            "told how large they have to be."
+        )
+    if kind == "screen":
+        return "Give the screen its size, and it is told what lies beyond it."
+    if kind == "element":
+        return "All that the frame takes in must stay black: nothing lit, nothing shiny."
+    return "The frame takes in whatever stands there: look for what must not be seen."
 
 
 def _advice(case: Case, bare: float) -> str:

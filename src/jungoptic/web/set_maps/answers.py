@@ -36,13 +36,15 @@ class ReachedAnswer(BaseModel):
 
 
 class SetAngle(BaseModel):
-    """One angle on a set: how large what it shows has to be there, and what stays bare (0..1)."""
+    """One angle on a set: how large what it shows has to be there, and what stays bare (0..1).
+    `drawn`: there is a set or a screen."""
 
     plate_id: str
     name: str
     surfaces: tuple[Surface, ...]
     bare: float
     advice: str
+    drawn: bool
 
 
 class SetMapAnswer(BaseModel):
@@ -111,6 +113,7 @@ def angles_on(shot: Shot, plate: Plate) -> list[SetAngle]:
                     surfaces=extent.surfaces,
                     bare=extent.bare,
                     advice=extent.advice,
+                    drawn=extent.drawn,
                 )
             )
     return found
