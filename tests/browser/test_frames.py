@@ -46,6 +46,7 @@ def test_a_first_sheet_from_an_empty_production(desk: Page):
     desk.get_by_role("link", name="Bench", exact=True).first.click()
     add_puppet(desk)
     desk.get_by_role("link", name="Frames", exact=True).click()
+    expect(desk.get_by_text("come to 96 pictures for 96 frames")).to_be_visible()
     begin = desk.get_by_role("button", name="Begin with what stands in this plate")
     expect(begin).to_be_enabled()
     begin.click()

@@ -13,7 +13,7 @@ from jungoptic.core import stopmotion
 from jungoptic.core.frames.chart import along_legs
 from jungoptic.core.frames.cutting import part_of
 from jungoptic.core.frames.follows import blink, to_begin_with
-from jungoptic.core.frames.pace import progress
+from jungoptic.core.frames.pace import Sitting, progress
 from jungoptic.core.frames.sheet_report import sheet_report
 from jungoptic.core.frames.timing import (
     changed_at,
@@ -29,8 +29,10 @@ from jungoptic.core.plan.findings import Verdict
 from jungoptic.core.plan.kit import MoveRig
 from jungoptic.core.plan.plate import PlacedLamp
 from jungoptic.core.plan.sheet import Column, Leg, Mark, Sheet, Worked
+from jungoptic.core.plan.standins import StandIn
 from jungoptic.core.plan.tricks import Beat
 from jungoptic.core.plan.world import Move
+from jungoptic.core.stage.motion import image_motion
 
 from .examples import MILL, shot
 from .stages import FULL
@@ -41,6 +43,7 @@ MARKS = st.lists(
     unique_by=lambda m: m.frame,
 )
 PUPPET = replace(MILL, kind="puppet")
+DAY = datetime.date(2026, 10, 3)
 
 
 def name_at(column: Column, frame: int) -> str:
@@ -116,9 +119,24 @@ def test_a_sheet_with_nothing_on_it_judges_nothing():
     told = sheet_report(shot(plates=(PUPPET,)), PUPPET, Sheet())
     assert told.taken == (1,)
     assert told.findings == ()
+    assert not told.begun
     begun = to_begin_with(shot(plates=(PUPPET,)), PUPPET, 2)
     assert [c.kind for c in begun][-1] == "words"
     assert begun[0].marks == (Mark(1, every=2),)
+
+
+@pytest.mark.parametrize("hold", [1, 2, 3])
+def test_the_work_of_a_sheet_with_nothing_on_it_is_that_of_poses_held_as_usual(hold):
+    whole, words = shot(plates=(PUPPET,)), Column("w", "Sound", "words", (Mark(9, "wind"),))
+    nothing = sheet_report(whole, PUPPET, Sheet((words,)), hold=hold)
+    held = sheet_report(whole, PUPPET, Sheet((column(Mark(1, every=hold)),)), hold=7)
+    assert (nothing.begun, held.begun) == (False, True)
+    assert nothing.progress == held.progress
+    # Whoever took the first twelve pictures has so many fewer to go.
+    sat = [Sitting(DAY, 1, 12, 0.5)]
+    left = sheet_report(whole, PUPPET, Sheet((words,)), DAY, sat, hold).progress
+    assert left.pictures_left == nothing.progress.pictures_left - 12
+    assert left.pictures_per_h == pytest.approx(24.0)
 
 
 def test_a_camera_on_ones_over_a_puppet_on_twos():
@@ -150,6 +168,47 @@ def test_what_walks_on_twos_steps_twice_as_far_and_under_a_moving_camera_not():
     assert step(found, 2) == pytest.approx(2.0 * step(found, 1))
     tracked = replace(found, move=Move(right_m=0.5))
     assert step(tracked, 2) == pytest.approx(step(tracked, 1))
+
+
+KINDS = {"figure": (0.5, 1.7, 0.0), "box": (1.2, 0.8, 0.6), "card": (0.4, 1.5, 0.0)}
+
+
+@given(
+    st.sampled_from(sorted(KINDS)),
+    st.floats(-1.5, 1.5),
+    st.floats(0.0, 2.0),
+    st.floats(0.0, 180.0),
+    st.floats(2.0, 8.0),
+    st.floats(-4.0, 1.0),
+)
+def test_a_sheet_and_the_bench_tell_steps_by_the_same_width(kind, x, speed, course, pan, tilt):
+    wide, high, deep = KINDS[kind]
+    thing = StandIn("t", "Heron", kind, x, 12.0, 0.6, wide, high, deep, 0.0, "mill", speed, course)
+    whole = shot(
+        plates=(PUPPET,),
+        stand_ins=(thing,),
+        screen_time_s=2.0,
+        move=Move(pan_deg=pan, tilt_deg=tilt, ease="even"),
+    )
+    (told,) = sheet_report(whole, PUPPET, Sheet()).steps
+    at = image_motion(whole, PUPPET).fastest
+    assert at is not None
+    # A sheet's moves end on the last frame and the story's with the end of it, and the Bench looks
+    # at more points of a figure.
+    assert told.step_px == pytest.approx(at.step_px, rel=0.08)
+    assert told.width_px == pytest.approx(at.width_px, rel=0.08)
+
+
+def test_a_figure_under_a_fast_pan_seems_to_jump():
+    """Measured on its axis it has no width of its own across."""
+    ansa = replace(shot().stand_ins[3], plate_id="mill")
+    found = shot(plates=(PUPPET,), stand_ins=(ansa,), move=Move(pan_deg=50.0), screen_time_s=1.0)
+    heron = Column("c", "Heron", "part", marks=(Mark(1, every=1),), thing_id=ansa.id)
+    told = {f.key: f for f in sheet_report(found, PUPPET, Sheet((heron,))).findings}
+    assert told["sheet-step"].verdict is Verdict.STRAINS
+    slow = replace(found, move=Move(pan_deg=2.0))
+    told = {f.key: f for f in sheet_report(slow, PUPPET, Sheet((heron,))).findings}
+    assert told["sheet-step"].verdict is Verdict.HOLDS
 
 
 def test_a_beat_on_a_held_picture_is_told():
@@ -220,9 +279,6 @@ def test_a_blink_takes_a_quarter_of_a_second():
         assert [m.name for m in marks] == ["half", "shut", "half", "open"]
         assert 0.1 <= (marks[-1].frame - marks[0].frame) / fps <= 0.4
         assert [m.frame for m in marks] == sorted({m.frame for m in marks})
-
-
-DAY = datetime.date(2026, 10, 3)
 
 
 def test_two_minutes_are_forty_to_sixty_hours_until_pace_is_measured():

@@ -262,13 +262,13 @@ class TestAsked:
     def test_with_nothing_on_the_sheet_pictures_are_held_as_usual(self, hold, second):
         whole, sheet = shot(), Sheet((Column("words-1", "Sound", "words", (Mark(9, "wind"),)),))
         report = sheet_report(whole, MILL, sheet)
-        taken = frames_taken(sheet, report, hold)
+        taken = frames_taken(report, hold)
         assert taken[:2] == (1, second)
         told = Asking(whole, sheet, report, taken).of(2)
         assert (told.frame, told.held, told.moving) == (second, hold, "")
         begun = Sheet((Column("part-1", "Heron", "part", (Mark(1, every=3),)),))
         report = sheet_report(whole, MILL, begun)
-        assert frames_taken(begun, report, hold) == report.taken
+        assert frames_taken(report, hold) == report.taken
 
     def test_a_camera_that_is_moved_says_so(self):
         push = Column("axis-1", "Slider", "axis", axis="push", legs=(Leg(2, 10, 50.0),))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import datetime
 import io
 
 import pytest
@@ -104,6 +105,29 @@ def test_a_sheet_is_computed_without_being_stored(stage):
     assert not Sheet.objects.exists()
     # What the core proposes can be stored as it is.
     assert keep(stage, columns=answer["begin_with"]).status_code == 200
+
+
+def test_a_sheet_with_nothing_on_it_is_told_by_how_long_poses_are_held(stage):
+    asked = question(stage)
+    for plate in asked["plates"]:
+        plate["hold"] = 2
+    answer = stage.api.post("/calc/sheet", asked).json()
+    pictures = -(-answer["frames"] // 2)
+    assert answer["usual"] == {"hold": 2, "pictures": pictures}
+    assert answer["progress"]["pictures_left"] == pictures
+    begun = stage.api.post("/calc/sheet", question(stage, columns=[HERON])).json()
+    assert begun["usual"] is None
+
+
+@pytest.mark.parametrize(("zone", "days"), [("Pacific/Kiritimati", 1), ("Pacific/Pago_Pago", 0)])
+def test_a_sheet_that_is_not_stored_has_the_day_of_its_production(stage, monkeypatch, zone, days):
+    """14 hours before UTC and 11 behind it: never the same day (the IANA time zones)."""
+    now = datetime.datetime(2026, 10, 20, 10, 30, tzinfo=datetime.UTC)
+    monkeypatch.setattr("django.utils.timezone.now", lambda: now)
+    body = {**question(stage, columns=[HERON], worked=[DAY]), "time_zone": zone}
+    done = stage.api.post("/calc/sheet", body).json()["progress"]
+    today = datetime.date(2026, 10, 19) + datetime.timedelta(days=2 * days)
+    assert done["done_on"] == str(today + datetime.timedelta(days=done["days_left"]))
 
 
 def test_a_rig_of_the_kit_counts_the_steps(stage):

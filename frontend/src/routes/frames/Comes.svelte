@@ -18,13 +18,24 @@
 
 <section class="border-line border-b px-3 py-2" aria-label="What it comes to">
   <h2 class="text-lg">What it comes to</h2>
-  <p>
-    <b>{answer.taken.length}</b>
-    {answer.taken.length === 1 ? 'picture' : 'pictures'} for {answer.frames} frames at {say(
-      answer.fps,
-      'rate',
-    )}{#if answer.taken.length > 1}: {held}{/if}.
-  </p>
+  {#if answer.usual}
+    <p>
+      Nothing on it asks for a picture yet. Poses {NAMES[answer.usual.hold]
+        ? `on ${NAMES[answer.usual.hold]}`
+        : `held for ${answer.usual.hold}`}, as a rule, come to
+      <b>{answer.usual.pictures}</b>
+      {answer.usual.pictures === 1 ? 'picture' : 'pictures'} for {answer.frames} frames at
+      {say(answer.fps, 'rate')}.
+    </p>
+  {:else}
+    <p>
+      <b>{answer.taken.length}</b>
+      {answer.taken.length === 1 ? 'picture' : 'pictures'} for {answer.frames} frames at {say(
+        answer.fps,
+        'rate',
+      )}{#if answer.taken.length > 1}: {held}{/if}.
+    </p>
+  {/if}
   {#if moving.length}
     <table class="mt-1 w-full text-sm">
       <caption class="text-soft text-left text-xs"

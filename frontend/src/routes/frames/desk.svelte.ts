@@ -48,6 +48,8 @@ export class SheetDesk {
 
   /** Days at the table that the camera tells of. */
   sat = $state.raw<Schemas['SatFields'][]>([]);
+  /** The production's clock. */
+  #zone = $state('');
 
   constructor(
     readonly bench: OpenShot,
@@ -80,7 +82,8 @@ export class SheetDesk {
       openSheet(this.bench.productionId, this.plateId),
       ask(() => api.GET('/api/productions/{production_id}/plates/{pk}/sat', { params })),
     ]);
-    this.sat = sat;
+    this.sat = sat.days;
+    this.#zone = sat.time_zone;
     record.onchange = (before, after) =>
       this.history.push({
         label: this.#label,
@@ -214,7 +217,8 @@ export class SheetDesk {
   question() {
     const { columns, worked, lapse, set_map } = $state.snapshot(this.record.draft) as Sheet;
     const sheet = { columns, worked, lapse, set_map };
-    return { ...this.bench.plan(), plate_id: this.plateId, sheet, sat: this.sat };
+    const plan = this.bench.plan();
+    return { ...plan, plate_id: this.plateId, sheet, sat: this.sat, time_zone: this.#zone };
   }
 
   readonly compute = newest(async () => {

@@ -119,7 +119,7 @@ export class SetDesk {
   question() {
     const { columns, worked, lapse, set_map } = $state.snapshot(this.record.draft) as Sheet;
     const sheet = { columns, worked, lapse, set_map };
-    return { ...this.bench.plan(), plate_id: this.plateId, sheet, sat: [] };
+    return { ...this.bench.plan(), plate_id: this.plateId, sheet, sat: [], time_zone: '' };
   }
 
   readonly compute = newest(async () => {

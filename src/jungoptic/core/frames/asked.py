@@ -13,7 +13,7 @@ from ..plan.shot import Shot
 from ..words import quantities as say
 from ..words.sentences import listed
 from .follows import CAMERA
-from .sheet_report import ColumnReport, SheetReport, sheet_report
+from .sheet_report import ColumnReport, SheetReport, sheet_report, usually_taken
 
 
 @dataclass(frozen=True)
@@ -47,13 +47,10 @@ class Asked:
         return listed(names) if names else ""
 
 
-def frames_taken(sheet: Sheet, report: SheetReport, hold: int) -> tuple[int, ...]:
+def frames_taken(report: SheetReport, hold: int) -> tuple[int, ...]:
     """The frames that pictures are taken for: as the sheet asks; where it has nothing on it yet, as
     many frames apart as a pose is usually held."""
-    begun = sheet.lapse is not None or any(
-        c.changed and c.column.kind not in ("words", "note") for c in report.columns
-    )
-    return report.taken if begun else tuple(range(1, report.frames + 1, max(hold, 1)))
+    return report.taken if report.begun else usually_taken(report.frames, hold)
 
 
 class Asking:

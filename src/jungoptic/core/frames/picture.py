@@ -17,6 +17,7 @@ from ..plan.shot import Shot
 from ..plan.standins import StandIn, measured_points
 from ..stage.clip import Flags
 from ..stage.in_frame import frame_parts
+from ..stage.motion import along_way, shoulders
 from ..stage.spots import velocities
 from .chart import Chart
 from .follows import CAMERA, CARRIES
@@ -30,7 +31,7 @@ class Steps:
     """One thing of the plate at its fastest: pixels from the frame before, at frame `frame`; the
     sharpest change of pace between two frames, at `jolt_frame`; and at its farthest from where the
     story has it and from where its moves would bring it without whole steps. How far away it is,
-    and how wide in the picture then."""
+    and how wide along its way in the picture then."""
 
     thing: StandIn
     away_m: float
@@ -221,7 +222,7 @@ def _told(
     return Steps(
         thing=thing,
         away_m=float(np.where(there, depths, np.inf).min()),
-        width_px=_spread(x[at]),
+        width_px=_wide(thing, pixels[at], way[at] if len(way) else np.zeros_like(pixels[at])),
         step_px=_most(step),
         frame=at + 2 if len(step) else 1,
         jolt_px=_most(jolt),
@@ -231,9 +232,18 @@ def _told(
     )
 
 
-def _spread(px: Array) -> float:
-    ahead = px[np.isfinite(px)]
-    return float(np.ptp(ahead)) if len(ahead) else 0.0
+def _wide(thing: StandIn, pixels: Array, way: Array) -> float:
+    """How wide a thing with its points (p, 2) in the picture is along the way of its middle, when
+    each goes so far (p, 2)."""
+    ahead = np.isfinite(pixels).all(axis=1)
+    if not ahead.any():
+        return 0.0
+    across, down = np.ptp(pixels[ahead], axis=0)
+    if thing.kind == "figure":
+        across = shoulders(across, down)
+    goes = ahead & np.isfinite(way).all(axis=1)
+    middle = way[goes].mean(axis=0) if goes.any() else np.zeros(2)
+    return float(along_way(across, down, middle))
 
 
 def _most(px: Array) -> float:

@@ -36,7 +36,8 @@ class ColumnReport:
 class SheetReport:
     """A sheet of `frames` frames: its columns, its own first; the frames that need a picture; how
     many pictures are shown for one frame, two, three; where it stops; what its moves do in the
-    picture; what is judged of it, worst first; how far the work has come; its layers and belts."""
+    picture; what is judged of it, worst first; how far the work has come; its layers and belts.
+    `begun`: something on it asks for pictures; until then the first alone is asked for."""
 
     frames: int
     fps: float
@@ -48,6 +49,13 @@ class SheetReport:
     findings: tuple[Finding, ...]
     progress: Progress
     belts: tuple[Belt, ...] = ()
+    begun: bool = True
+
+
+def usually_taken(frames: int, hold: int) -> tuple[int, ...]:
+    """The frames that pictures are taken for where nothing says otherwise: a pose is held for
+    `hold` frames."""
+    return tuple(range(1, frames + 1, max(hold, 1)))
 
 
 def sheet_report(
@@ -56,9 +64,11 @@ def sheet_report(
     sheet: Sheet,
     today: datetime.date | None = None,
     sat: Sequence[Sitting] = (),
+    hold: int | None = None,
 ) -> SheetReport:
     """What a sheet of `plate` comes to; `shot` as the plate's own view has it. `sat`: days at the
-    table that its camera tells of, beside those that somebody wrote down.
+    table that its camera tells of, beside those that somebody wrote down. `hold`: frames that a
+    pose is usually held, by which the work is counted while nothing is on the sheet.
 
     Raises Impossible for a move or a day that makes no sense, and for a shot too long for a sheet.
     """
@@ -75,6 +85,10 @@ def sheet_report(
         # Every frame is a photograph of its own.
         asks = [tuple(range(1, frames + 1))]
     taken = pictures(asks, frames)
+    begun = sheet.lapse is not None or any(
+        c.changed and c.column.kind not in ("words", "note") for c in columns
+    )
+    to_take = taken if begun or hold is None else usually_taken(frames, hold)
     still = stops(taken, frames, fps)
     moved = [c.moved for c in columns if c.moved is not None]
     # Whatever moves has a column, its own or one that fills itself.
@@ -92,8 +106,9 @@ def sheet_report(
         tuple(still),
         tuple(steps),
         tuple(worst_first(found)),
-        progress([*sheet.worked, *worked_by(sat, taken, frames)], frames, fps, taken, today),
+        progress([*sheet.worked, *worked_by(sat, to_take, frames)], frames, fps, to_take, today),
         belts_of(shot, plate, charted),
+        begun,
     )
 
 

@@ -90,11 +90,24 @@ def _or_none(px: Array) -> Array:
 
 def _along_the_way(found: Seen, own: tuple[StandIn, ...], rows: Numbers) -> Array:
     """How wide each thing is (t, f) along the way it goes in the picture, the part outside the
-    picture too; a figure is round, so it is at least its shoulders wide."""
+    picture too."""
     across, down = found.size_px[:, rows]
     figure = np.array([s.kind == "figure" for s in own])[:, None]
-    across = np.where(figure, np.maximum(across, SHOULDER_FRACTION * down), across)
-    way = np.abs(found.steps.drift_px[:, rows])
+    across = np.where(figure, shoulders(across, down), across)
+    return along_way(across, down, found.steps.drift_px[:, rows])
+
+
+def shoulders(across: Array, down: Array) -> Array:
+    """How wide a figure is whose points lie so far apart across and down the picture: it is round,
+    and at least its shoulders wide."""
+    wide: Array = np.maximum(across, SHOULDER_FRACTION * down)
+    return wide
+
+
+def along_way(across: Array, down: Array, way: Array) -> Array:
+    """How wide what is so large across and down is along its `way` (2, ...); what goes nowhere, by
+    its smaller side. All in pixels."""
+    way = np.abs(way)
     length = np.hypot(way[0], way[1])
     with np.errstate(divide="ignore", invalid="ignore"):
         # As far as a box of that size goes along its way until it covers itself no more.

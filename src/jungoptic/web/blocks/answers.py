@@ -52,8 +52,7 @@ class Table:
             self.report = sheet_report(self.shot, self.plate, self.sheet)
         #: The frames that pictures are taken for; what a sheet with nothing on it leaves open goes
         #: by the usual hold.
-        self.taken = frames_taken(self.sheet, self.report, plate.hold)
-        self.begun = self.taken is self.report.taken
+        self.taken = frames_taken(self.report, plate.hold)
         filmed = placed_for(self.shot, self.plate)
         self._asking = Asking(filmed, self.sheet, self.report, self.taken)
         try:
@@ -173,7 +172,7 @@ class Table:
         return {
             "blocks": [self.told(block) for block in self.blocks],
             "taken": self.taken,
-            "begun": self.begun,
+            "begun": self.report.begun,
             "trouble": self.trouble,
             "frames": self.report.frames,
             "fps": self.report.fps,

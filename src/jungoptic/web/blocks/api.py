@@ -11,7 +11,6 @@ from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from jungoptic.core.frames.asked import Asked
-from jungoptic.core.frames.pace import Sitting
 from jungoptic.devices.faults import Faults
 
 from .. import crud, saving
@@ -34,6 +33,7 @@ from .fields import (
     ExposureOut,
     Number,
     RebuiltOut,
+    SatOut,
     Source,
     TakenOut,
 )
@@ -62,12 +62,13 @@ def list_blocks(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -
     return _table(enter(request, production_id, Verb.VIEW), pk).whole()
 
 
-@router.get(PLATE + "/sat", response=list[Sitting])
+@router.get(PLATE + "/sat", response=SatOut)
 def list_days(request: HttpRequest, production_id: uuid.UUID, pk: uuid.UUID) -> Any:
     """The days at the table that the pictures of a plate tell of."""
-    plate = plates_of(enter(request, production_id, Verb.VIEW)).get(pk=pk)
+    production = enter(request, production_id, Verb.VIEW)
+    plate = plates_of(production).get(pk=pk)
     blocks = Block.objects.filter(plate_id=plate.pk).prefetch_related("exposures")
-    return sat(list(blocks), clock_at(plate))
+    return {"days": sat(list(blocks), clock_at(plate)), "time_zone": production.time_zone}
 
 
 @router.post(PLATE + "/blocks", response=BlockOut)

@@ -86,6 +86,14 @@ class BlocksOut(BaseModel):
     aspect: float
 
 
+class SatOut(BaseModel):
+    """The days at the table that the pictures of a plate tell of, and the production's clock, ""
+    where it has none."""
+
+    days: list[Sitting]
+    time_zone: str
+
+
 class ExposureOut(BaseModel):
     """What a picture says. `told`: what was measured, None where it has nothing to be compared
     with or it cannot be (`problem`)."""

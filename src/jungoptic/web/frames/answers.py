@@ -9,7 +9,7 @@ from jungoptic.core.frames.chart import Chart, round_mm
 from jungoptic.core.frames.follows import AXIS_NAMES, CAMERA, CARRIES, blink, to_begin_with
 from jungoptic.core.frames.lapse import LapseReport
 from jungoptic.core.frames.pace import Progress
-from jungoptic.core.frames.sheet_report import ColumnReport, SheetReport
+from jungoptic.core.frames.sheet_report import ColumnReport, SheetReport, usually_taken
 from jungoptic.core.frames.timing import Stretch
 from jungoptic.core.plan.findings import Finding
 from jungoptic.core.plan.kit import TURNING, RigAxis
@@ -109,10 +109,17 @@ class AxisAnswer(BaseModel):
     of_thing: bool
 
 
+class Usual(BaseModel):
+    """What a sheet with nothing on it comes to, as poses are usually held: for `hold` frames."""
+
+    hold: int
+    pictures: int
+
+
 class SheetAnswer(BaseModel):
     """A sheet of `frames` frames. `taken`: the frames that need a picture; `held`: how many
     pictures are shown for so many frames, as [frames, pictures]; `begin_with`: columns to start
-    from; `blink`: marks of a blink from frame 1."""
+    from; `blink`: marks of a blink from frame 1; `usual`: while nothing is on it."""
 
     frames: int
     fps: float
@@ -128,6 +135,7 @@ class SheetAnswer(BaseModel):
     axes: list[AxisAnswer]
     belts: tuple[Belt, ...] = ()
     lapse: LapseAnswer | None = None
+    usual: Usual | None = None
 
 
 AXES = [
@@ -210,6 +218,9 @@ def sheet_answer(shot: Shot, plate: Plate, hold: int, found: SheetReport) -> She
         blink=[MarkFields.model_validate(m, from_attributes=True) for m in blink(1, found.fps)],
         axes=AXES,
         belts=found.belts,
+        usual=None
+        if found.begun
+        else Usual(hold=hold, pictures=len(usually_taken(found.frames, hold))),
     )
 
 

@@ -56,6 +56,8 @@ class SheetQuestion(PlateQuestion):
     sheet: SheetFields = SheetFields()
     #: Days at the table that the camera tells of.
     sat: Annotated[list[SatFields], Field(max_length=MOST_DAYS)] = []
+    #: The clock of the production; a plate's room has its own before it.
+    time_zone: Annotated[str, Field(max_length=60)] = ""
 
 
 @router.get("/{uuid:production_id}/plates/{uuid:pk}/sheet", response=SheetOut)
@@ -82,10 +84,18 @@ def edit_sheet(
     return Status(200, sheets.sheet_out(plate.pk, kept))
 
 
-def _computed(shot: Shot, plate: Plate, sheet: Sheet, sat: Sequence[Sitting] = ()) -> SheetReport:
+def _computed(
+    shot: Shot,
+    plate: Plate,
+    sheet: Sheet,
+    zone: str,
+    sat: Sequence[Sitting] = (),
+    hold: int | None = None,
+) -> SheetReport:
+    """`zone`: the production's clock, for what is filmed in no room that has one."""
     room = shot.kit.room(plate.room_id)
-    clock = clock_of("" if room is None else room.time_zone)
-    return sheet_report(shot, plate, sheet, timezone.now().astimezone(clock).date(), sat)
+    clock = clock_of("" if room is None else room.time_zone, zone)
+    return sheet_report(shot, plate, sheet, timezone.localdate(timezone=clock), sat, hold)
 
 
 @calculator.post("/sheet", response=SheetAnswer)
@@ -97,7 +107,8 @@ def read_sheet(request: HttpRequest, payload: SheetQuestion) -> Any:
     with say.written_in(payload.notation.core()):
         sheet = payload.sheet.core()
         sat = [Sitting(**one.model_dump()) for one in payload.sat]
-        answer = sheet_answer(shot, plate, hold, _computed(shot, plate, sheet, sat))
+        found = _computed(shot, plate, sheet, payload.time_zone, sat, hold)
+        answer = sheet_answer(shot, plate, hold, found)
         reach = _out_of_reach(shot, plate, sheet)
         answer = answer.model_copy(update={"findings": (*reach, *answer.findings)})
         lapse = _lapse(shot, plate, sheet)
@@ -163,7 +174,7 @@ def sheet_table(
     column holds there, and of moves where they are."""
     production = enter(request, production_id, Verb.VIEW)
     title, shot, plate, sheet = _kept(production, pk, plate_id)
-    found = _computed(shot, plate, sheet)
+    found = _computed(shot, plate, sheet, production.time_zone)
     taken = set(found.taken)
     number, rows = 0, []
     changed = {c.column.key: set(c.changed) for c in found.columns}
@@ -203,7 +214,8 @@ def print_sheet(
     title, shot, plate, sheet = _kept(production, pk, plate_id)
     with say.written_in(notation.core()):
         beats = {b.frame: b.name for b in shot.beats if b.plate_id in (None, plate.id)}
-        page = sheet_html(title, plate, _computed(shot, plate, sheet), beats)
+        found = _computed(shot, plate, sheet, production.time_zone)
+        page = sheet_html(title, plate, found, beats)
     return as_file(pdf(page), "application/pdf", "sheet.pdf")
 
 
