@@ -32,11 +32,11 @@ export const EASES = [
   { value: 'even', name: 'at one speed' },
 ];
 
-/** Hours in words: `40 min`, `1.5 h`, `26 h`. */
+/** Hours in words: `40 min`, `1.5 h`, `26 h`; no line ends between a number and its unit. */
 export function hours(value: number): string {
-  if (value === 0) return '0 h';
-  if (value < 0.95) return `${Math.max(1, Math.round(value * 60))} min`;
-  return value < 20 ? `${value.toFixed(1)} h` : `${Math.round(value)} h`;
+  if (value === 0) return '0\u00a0h';
+  if (value < 0.95) return `${Math.max(1, Math.round(value * 60))}\u00a0min`;
+  return `${value < 20 ? value.toFixed(1) : Math.round(value)}\u00a0h`;
 }
 
 export type Range = { low: number; likely: number; high: number };

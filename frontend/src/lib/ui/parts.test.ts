@@ -50,7 +50,7 @@ describe('an hours bar', () => {
     expect(screen.getByText('2.0 h')).toBeInTheDocument();
     expect(container.querySelector('[title]')).toHaveAttribute(
       'title',
-      'set: 2.0 h (1.0 h to 50 h)',
+      'set: 2.0\u00a0h (1.0\u00a0h to 50\u00a0h)',
     );
     const ends = [...container.querySelectorAll('path')].map((p) => p.getAttribute('d') ?? '');
     expect(ends.some((d) => d.includes('H98'))).toBe(true);

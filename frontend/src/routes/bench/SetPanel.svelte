@@ -26,7 +26,9 @@
 <div class="grid gap-4 p-3 lg:grid-cols-2">
   <section aria-label="Set coverage" class="min-w-0">
     <h3>How large the set must be <WorkingCard workings={[workings['cover']!]} /></h3>
-    {#if cover.surfaces.length === 0}
+    {#if !cover.drawn}
+      <p>{cover.advice}</p>
+    {:else if cover.surfaces.length === 0}
       <p class="text-soft">No upright part of a set stands here yet: add a box or a card.</p>
     {:else}
       <table class="w-full text-sm">
@@ -96,8 +98,6 @@
           )}). {cover.advice}
         </p>
       </div>
-    {:else}
-      <p class="mt-1 text-sm">{cover.advice}</p>
     {/if}
   </section>
   <section aria-label="Detail budget" class="min-w-0">

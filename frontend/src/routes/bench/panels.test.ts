@@ -63,6 +63,7 @@ const study = {
     bare_top: 0.5,
     bare_bottom: 0,
     advice: 'Keep it one even colour.',
+    drawn: true,
   },
   details: [
     {
@@ -102,6 +103,17 @@ describe('what is worth a tape', () => {
 });
 
 describe('set and detail', () => {
+  it('leaves nothing bare of a set that nobody has drawn', () => {
+    const undrawn = { ...study.cover, surfaces: [], bare: 1, advice: 'Add it.', drawn: false };
+    const { container } = render(SetPanel, {
+      study: { ...study, cover: undrawn },
+      workings,
+      aspect: 2.39,
+    });
+    expect(screen.getByText('Add it.')).toBeInTheDocument();
+    expect(container.textContent).not.toMatch(/100 %|No upright part/);
+  });
+
   it('marks a backing that is too small, but not a house', () => {
     render(SetPanel, { study, workings, aspect: 2.39 });
     const rows = within(screen.getByRole('region', { name: 'Set coverage' })).getAllByRole('row');
