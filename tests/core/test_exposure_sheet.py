@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core import stopmotion
-from jungoptic.core.frames.chart import along_legs
+from jungoptic.core.frames.chart import along_legs, calmer
 from jungoptic.core.frames.cutting import part_of
 from jungoptic.core.frames.follows import blink, to_begin_with
 from jungoptic.core.frames.pace import Sitting, progress
@@ -245,6 +245,36 @@ def test_a_jerk_is_told_with_the_ramp_that_mends_it():
     assert "frame 19" in told["sheet-jolt"].sentence or "frame 29" in told["sheet-jolt"].sentence
     # The story's camera stands still.
     assert told["sheet-off"].verdict is Verdict.BREAKS
+
+
+@given(
+    st.sampled_from(["even", "in", "out", "both"]),
+    st.floats(20.0, 400.0),
+    st.integers(6, 30),
+    st.integers(0, 3),
+)
+def test_what_is_told_against_a_jerk_takes_it_out(ease, way, frames, ramp):
+    wall = StandIn("w", "Wall", "card", 0.0, 12.0, 0.0, 3.0, 2.0, 0.0, 0.0, "mill")
+    found = shot(plates=(PUPPET,), stand_ins=(wall,), screen_time_s=12.0)
+    leg = Leg(20, frames, way, ease, ramp)
+
+    def smooth(leg: Leg):
+        slides = Column("t", "Slider", "axis", axis="track", legs=(leg,))
+        report = sheet_report(found, PUPPET, Sheet((slides,)))
+        return next(f for f in report.findings if f.key == "sheet-jolt"), report.steps[0]
+
+    told, worst = smooth(leg)
+    if told.verdict is Verdict.HOLDS:
+        return
+    other = calmer(leg, worst.jolt_frame, told.workings[0].inputs[0].value / worst.jolt_px)
+    if other is None:
+        assert "goes too far" in told.sentence
+        return
+    assert str(other.ramp_frames if other.frames == frames else other.frames) in told.sentence
+    assert other.way == way
+    # A wall across the picture, its places go as the camera does; its corners enter and leave.
+    calm = smooth(other)[1]
+    assert calm.jolt_px <= told.workings[0].inputs[0].value * 1.02
 
 
 def test_lamps_that_play_fill_their_column():

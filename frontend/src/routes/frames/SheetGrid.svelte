@@ -325,7 +325,7 @@
   <div
     bind:this={box}
     bind:clientHeight={tall}
-    class="bg-card relative min-h-72 grow overflow-auto outline-offset-[-2px] select-none"
+    class="bg-card relative min-h-72 grow max-md:h-[70dvh] max-md:grow-0 overflow-auto outline-offset-[-2px] select-none"
     role="grid"
     tabindex="0"
     aria-label="Exposure sheet"

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import pi
 
@@ -18,6 +19,8 @@ from ..plan.sheet import Leg
 
 #: A turn of so many steps is counted in turns, since its parts are easily said; others in steps.
 SAID_IN_TURNS = frozenset({1, 2, 4})
+#: A jerk is taken out of a move in no more than so many times its frames.
+MOST_STRETCHED = 10
 
 
 @dataclass(frozen=True)
@@ -118,6 +121,47 @@ def leg_increments(leg: Leg) -> list[float]:
     drawn = curve(np.linspace(0.0, 1.0, leg.frames + 1)) * leg.way
     drawn[-1] = leg.way
     return [float(part) for part in np.diff(drawn)]
+
+
+def jolt_of(leg: Leg) -> float:
+    """The sharpest change of pace of a leg between two frames, rest before and after it, in its
+    unit a frame."""
+    pace = np.array([0.0, *leg_increments(leg), 0.0])
+    return float(np.abs(np.diff(pace)).max())
+
+
+def calmer(leg: Leg, frame: int, part: float) -> Leg | None:
+    """The same way with changes of pace `part` (0..1) as sharp: where it starts or stops short at
+    `frame`, with the shortest ramps that do in the same frames; else, or where none do, in as few
+    frames as do. None where even `MOST_STRETCHED` times as many are too few.
+
+    Raises Impossible as `leg_increments` does.
+    """
+    limit = jolt_of(leg) * part * (1.0 + 1e-9)
+    if _is_hard(leg, frame):
+        for ramp in range(2, leg.frames // 2 + 1):
+            eased = replace(leg, ease="both", ramp_frames=ramp, curve=())
+            if jolt_of(eased) <= limit:
+                return eased
+    base = replace(leg, ease="both", ramp_frames=0, curve=()) if _is_hard(leg, frame) else leg
+    frames = leg.frames
+    while frames < MOST_STRETCHED * leg.frames:
+        frames = max(frames + 1, math.floor(frames * 1.03))
+        longer = replace(base, frames=frames)
+        if base.ramp_frames:
+            longer = replace(longer, ramp_frames=round(base.ramp_frames * frames / leg.frames))
+        if jolt_of(longer) <= limit:
+            return longer
+    return None
+
+
+def _is_hard(leg: Leg, frame: int) -> bool:
+    """Whether a leg without a curve goes from rest to its pace, or back, from one frame to the next
+    about there."""
+    if leg.curve or leg.ease == "both":
+        return False
+    late = frame >= leg.first - 1 + leg.frames / 2.0
+    return leg.ease == "even" or leg.ease == ("in" if late else "out")
 
 
 def along_legs(legs: Sequence[Leg], frames: int) -> tuple[Array, float]:

@@ -15,16 +15,12 @@ from ..words.quantities import pixels, seconds
 from .chart import Chart
 from .follows import CAMERA, CARRIES
 from .picture import Moved, Steps
+from .smoothness import SEEN_PX, jolts, scaled
 from .timing import STOP_S, Stretch, changed_at
 
-#: A change of pace from one frame to the next that the eye does not take for a jerk, and one that
-#: it surely does, at 1920 wide (judgement).
-JOLT_HOLDS_PX, JOLT_STRAINS_PX = 2.0, 12.0
 #: Steps of a rig that nobody sees in the picture, and those that make a slow move tremble, at 1920
 #: wide (judgement: half a pixel).
 ROUGH_HOLDS_PX, ROUGH_STRAINS_PX = 0.5, 1.5
-#: What steps less than this stands still in the picture.
-SEEN_PX = 0.005
 
 
 def judged(
@@ -47,7 +43,7 @@ def judged(
         _on_twos(shot, posed, camera),
         _beats(shot, plate, taken) if posed else None,
         _jumps(shot, [] if camera else posed, steps) if plate.kind in TIMELESS else None,
-        _jolts(shot, steps) if moved else None,
+        jolts(shot, moved, steps) if moved else None,
         _off(shot, moved, steps),
         *(one for m in moved for one in _rig(shot, plate, m)),
     ]
@@ -203,39 +199,6 @@ def _ones(every: int) -> str:
     return names.get(every, f"every {every}")
 
 
-def _scaled(shot: Shot, at_1920: float) -> float:
-    return at_1920 * shot.delivery.width_px / 1920.0 * relaxed(shot)
-
-
-def _jolts(shot: Shot, steps: Sequence[Steps]) -> Finding | None:
-    worst = max(steps, key=lambda s: s.jolt_px, default=None)
-    if worst is None or worst.step_px <= SEEN_PX:
-        return None
-    allowed = _scaled(shot, JOLT_HOLDS_PX)
-    verdict = banded(worst.jolt_px, allowed, _scaled(shot, JOLT_STRAINS_PX))
-    ramp = math.ceil(worst.jolt_px / allowed) if allowed else 1
-    return Finding(
-        "sheet-jolt",
-        "Smoothness",
-        verdict,
-        f"{worst.thing.name} changes its pace by {pixels(worst.jolt_px)} a frame at frame "
-        f"{worst.jolt_frame}"
-        + (
-            "; the eye does not see that."
-            if verdict is Verdict.HOLDS
-            else f": a jerk. Let the move ease there over {ramp} frames or more."
-        ),
-        (
-            Working(
-                "j = (p₊ − p) − (p − p₋)",
-                (Quantity("a", "not seen as a jerk", allowed, "px"),),
-                Quantity("j", "change of pace in a frame", worst.jolt_px, "px"),
-                "Second difference of the places in the picture; 2 px at 1920 wide is a judgement.",
-            ),
-        ),
-    )
-
-
 def _off(shot: Shot, moved: Sequence[Moved], steps: Sequence[Steps]) -> Finding | None:
     """Whether the charts show what the story's own picture shows."""
     told = [m for m in moved if m.column.axis in CAMERA or m.column.axis in CARRIES]
@@ -310,8 +273,8 @@ def _rough(shot: Shot, moved: Sequence[Moved], steps: Sequence[Steps]) -> Findin
     worst = max(steps, key=lambda s: s.rough_px, default=None)
     if worst is None or max(s.step_px for s in steps) <= SEEN_PX:
         return None
-    allowed = _scaled(shot, ROUGH_HOLDS_PX)
-    verdict = banded(worst.rough_px, allowed, _scaled(shot, ROUGH_STRAINS_PX))
+    allowed = scaled(shot, ROUGH_HOLDS_PX)
+    verdict = banded(worst.rough_px, allowed, scaled(shot, ROUGH_STRAINS_PX))
     charts = [m.chart for m in moved if m.chart.rig is not None]
     cure = "Rigs with finer steps, or a faster move, are smoother."
     if len(charts) == 1 and charts[0].rig is not None and worst.rough_px > allowed:
