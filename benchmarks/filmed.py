@@ -45,6 +45,8 @@ BEND = Bend(-0.11, 0.02, 0.05, -0.03, 20.6, 24.9)
 FRAMES = 144
 #: So many pictures are taken in, one after another.
 TAKES = 10
+#: The pictures of a long film.
+AT_THE_TABLE = 2_000
 #: A camera on a low budget writes so much, megabits a second at 24 frames.
 RATE = 50_000_000
 
@@ -73,6 +75,7 @@ def measure() -> str:
             levels = np.clip(_still((0.2 * n, 0.0))[..., ::-1] * 255.0, 0.0, 255.0)
             cv2.imwrite(str(path), levels.astype(np.uint8))
         taken = _taken(str(pictures[1]), str(pictures[0]))
+        begun, ended = _at_the_table(pictures)
         large = _clip(Path(folder) / "4k.mp4", (3840, 2160), 48)
         peak = _peak_mb(large)
     base = rows["decoding alone"]
@@ -107,6 +110,8 @@ def measure() -> str:
         "A picture of 1920 x 1080 (JPEG) just taken at the table, on one thread, as the process "
         f"that looks at them has it; median of {ROUNDS} rounds of {TAKES}.\n\n"
         f"| case | CPU ms | ratio (aim 1.5) |\n| --- | ---: | ---: |\n{_beside(taken)}\n\n"
+        f"The process that looks, after 100 of them: {begun:.0f} MB; after {AT_THE_TABLE:,}: "
+        f"{ended:.0f} MB (aim: as much).\n\n"
         f"A process that measures 48 frames of 3840 x 2160: {peak:.0f} MB at most (aim: 600)."
     )
 
@@ -217,6 +222,27 @@ run.measured([path], reading.facts_of(path), lambda done, of: None)
 status = Path("/proc/self/status").read_text()
 print(int(re.search(r"VmHWM:\\s+(\\d+)", status)[1]) / 1024)
 """
+
+
+#: The memory of a process that takes in one picture after another.
+LOOKS = """
+import re, sys
+from pathlib import Path
+from jungoptic.devices import eye
+for number in range(1, int(sys.argv[3]) + 1):
+    now, before = sys.argv[1 + number % 2], sys.argv[2 - number % 2]
+    eye.take_in(now, before, sys.argv[1])
+    if number in (100, int(sys.argv[3])):
+        status = Path("/proc/self/status").read_text()
+        print(int(re.search(r"VmRSS:\\s+(\\d+)", status)[1]) / 1024)
+"""
+
+
+def _at_the_table(pictures: list[Path]) -> tuple[float, float]:
+    """Megabytes after the first hundred pictures of a film, and at its end."""
+    command = [sys.executable, "-c", LOOKS, *map(str, pictures), str(AT_THE_TABLE)]
+    told = subprocess.run(command, check=True, capture_output=True, text=True).stdout.split()
+    return float(told[0]), float(told[1])
 
 
 def _peak_mb(path: Path) -> float:

@@ -194,6 +194,8 @@ def test_a_walk_along_the_wall_is_photographed_at_intervals(desk: Page):
     assert (lapse["path_right_m"], lapse["held"]) == (10.0, "hand")
     # A plate that is not photographed so is asked; what is done there is not done to the other.
     plate_button(desk, "Reference point").click()
+    # What comes to stand above the button moves it down.
+    expect(desk.get_by_text("come to 144 pictures")).to_be_visible()
     walk.get_by_role("button", name="Photograph it at intervals").click()
     expect(walk).to_contain_text("144 photographs in 12 min")
     saved(desk)
