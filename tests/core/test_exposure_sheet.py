@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core import stopmotion
-from jungoptic.core.frames.chart import along_legs, calmer
+from jungoptic.core.frames.chart import along_legs, calmer, jolt_of
 from jungoptic.core.frames.cutting import part_of
 from jungoptic.core.frames.follows import blink, to_begin_with
 from jungoptic.core.frames.pace import Sitting, progress
@@ -275,6 +275,25 @@ def test_what_is_told_against_a_jerk_takes_it_out(ease, way, frames, ramp):
     # A wall across the picture, its places go as the camera does; its corners enter and leave.
     calm = smooth(other)[1]
     assert calm.jolt_px <= told.workings[0].inputs[0].value * 1.02
+
+
+def test_the_shortest_ramp_that_does_is_told():
+    """Of 1, 2, ... r parts a frame, the whole of r (n + 1 - r) parts (common practice)."""
+    hard = Leg(2, 24, 240.0, "even")
+    eased = calmer(hard, 1, 0.25)
+    assert eased is not None
+    assert (eased.ramp_frames, jolt_of(eased)) == (5, pytest.approx(240.0 / (5 * 20)))
+    assert jolt_of(replace(eased, ramp_frames=4)) > 0.25 * jolt_of(hard)
+    # What only comes to rest starts short.
+    stop = Leg(2, 24, 240.0, "out")
+    assert calmer(stop, 1, 0.3).frames == 24
+    assert calmer(stop, 25, 0.9).frames > 24
+    # However long it is, it is told without trying every length.
+    long = Leg(2, 20_000, 1e6, "both")
+    assert calmer(long, 1, 0.25).frames == pytest.approx(40_000, abs=1)
+    for part in (0.001, 1e-9, 5e-324, 0.0):
+        assert calmer(long, 1, part) is None
+    assert calmer(Leg(2, 1, 5e-324, "even"), 1, 0.5) is None
 
 
 def test_lamps_that_play_fill_their_column():

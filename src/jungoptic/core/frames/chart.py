@@ -19,8 +19,9 @@ from ..plan.sheet import Leg
 
 #: A turn of so many steps is counted in turns, since its parts are easily said; others in steps.
 SAID_IN_TURNS = frozenset({1, 2, 4})
-#: A jerk is taken out of a move in no more than so many times its frames.
-MOST_STRETCHED = 10
+#: A jerk is taken out of a move in no more than so many times its frames; in more than so many
+#: what they do is not tried out.
+MOST_STRETCHED, MOST_TRIED = 10, 2_000
 
 
 @dataclass(frozen=True)
@@ -132,27 +133,36 @@ def jolt_of(leg: Leg) -> float:
 
 def calmer(leg: Leg, frame: int, part: float) -> Leg | None:
     """The same way with changes of pace `part` (0..1) as sharp: where it starts or stops short at
-    `frame`, with the shortest ramps that do in the same frames; else, or where none do, in as few
-    frames as do. None where even `MOST_STRETCHED` times as many are too few.
+    `frame`, with the shortest ramps that do in the same frames; else, or where none do, in about as
+    few frames as do. None where even `MOST_STRETCHED` times as many are too few.
 
     Raises Impossible as `leg_increments` does.
     """
-    limit = jolt_of(leg) * part * (1.0 + 1e-9)
+    limit = jolt_of(leg) * part
+    if part * MOST_STRETCHED**2 < 0.1 or not limit:
+        return None
+    base = leg
     if _is_hard(leg, frame):
-        for ramp in range(2, leg.frames // 2 + 1):
-            eased = replace(leg, ease="both", ramp_frames=ramp, curve=())
-            if jolt_of(eased) <= limit:
-                return eased
-    base = replace(leg, ease="both", ramp_frames=0, curve=()) if _is_hard(leg, frame) else leg
-    frames = leg.frames
-    while frames < MOST_STRETCHED * leg.frames:
-        frames = max(frames + 1, math.floor(frames * 1.03))
-        longer = replace(base, frames=frames)
-        if base.ramp_frames:
-            longer = replace(longer, ramp_frames=round(base.ramp_frames * frames / leg.frames))
-        if jolt_of(longer) <= limit:
+        # A ramp of r frames changes pace by the way over r (n + 1 - r), which grows to the middle.
+        count = leg.frames + 1.0
+        rest = count**2 - 4.0 * abs(leg.way) / limit
+        ramp = 0 if rest < 0.0 else max(math.ceil((count - math.sqrt(rest)) / 2.0 - 1e-9), 2)
+        base = replace(leg, ease="both", ramp_frames=0, curve=())
+        if 2 <= ramp <= leg.frames // 2:
+            return replace(base, ramp_frames=ramp)
+    # In twice the frames it changes pace a quarter as much.
+    frames = max(math.ceil(leg.frames * math.sqrt(jolt_of(base) / limit)), leg.frames + 1)
+    while frames <= MOST_STRETCHED * leg.frames:
+        longer = _stretched(base, frames)
+        if frames > MOST_TRIED or jolt_of(longer) <= limit:
             return longer
+        frames = max(frames + 1, math.floor(frames * 1.03))
     return None
+
+
+def _stretched(leg: Leg, frames: int) -> Leg:
+    ramp = round(leg.ramp_frames * frames / leg.frames)
+    return replace(leg, frames=frames, ramp_frames=ramp)
 
 
 def _is_hard(leg: Leg, frame: int) -> bool:
